@@ -1,0 +1,3 @@
+"""Homunculus: a workshop drawing that answers back."""
+
+__version__ = "0.1.0"

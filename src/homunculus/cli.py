@@ -1,0 +1,135 @@
+"""The command line: open the window, print figures, study meshes, reset the demo.
+
+Exit codes: 0 done, 1 a matter that a sentence on standard error explains, 2 the command was not understood.
+"""
+
+from __future__ import annotations
+
+import sys
+from datetime import datetime
+from pathlib import Path
+
+from homunculus import __version__
+from homunculus.core.errors import UserError
+
+USAGE = """\
+homunculus: a workshop drawing that answers back
+
+  homunculus                     open the demo job (your own copy of it)
+  homunculus JOB_FOLDER          open a job
+  homunculus demo --reset        put your copy of the demo aside, open a fresh one
+  homunculus new JOB_FOLDER NAME make an empty job and open it
+  homunculus figures JOB_FOLDER  print every reckoned figure, with unit and why
+      --json                     as JSON, in base units (m, kg, s, m³)
+      --build NAME               of one build only
+      --imperial                 in feet, inches, pounds
+      --brief                    without the why
+  homunculus --help              this
+  homunculus --version           the version
+
+  --now 2026-02-24T09:10         take this as the present moment (window)
+  --theme plaster|stage          colours (window)
+"""
+
+
+def main(arguments: list[str] | None = None) -> int:
+    """Run a command line and return its exit code.
+
+    Parameters
+    ----------
+    arguments
+        Without the program's name; those of the process when left out.
+    """
+    words = list(sys.argv[1:] if arguments is None else arguments)
+    try:
+        if words and words[0] in ("--help", "-h", "help"):
+            print(USAGE, end="")
+            return 0
+        if words and words[0] == "--version":
+            print(f"homunculus {__version__}")
+            return 0
+        if words and words[0] == "figures":
+            return _figures(words[1:])
+        return _window(words)
+    except UsageTrouble as trouble:
+        print(f"homunculus: {trouble}\n\n{USAGE}", end="", file=sys.stderr)
+        return 2
+    except UserError as trouble:
+        print(f"homunculus: {trouble}", file=sys.stderr)
+        return 1
+    except BrokenPipeError:
+        sys.stderr.close()  # whoever read us has had enough; saying so would go to the same closed pipe
+        return 0
+
+
+class UsageTrouble(Exception):  # noqa: N818  (a sentence for the person who typed)
+    """The command line was not understood."""
+
+
+def _take(words: list[str], known: dict[str, bool]) -> tuple[list[str], dict[str, str]]:
+    """Part words into plain ones and options; ``known`` says which options take a value."""
+    plain, options, waiting = [], {}, list(words)
+    while waiting:
+        word = waiting.pop(0)
+        name, has_value, value = word.partition("=")
+        if not word.startswith("--"):
+            plain.append(word)
+        elif name not in known:
+            raise UsageTrouble(f"there is no option {name}")
+        elif not known[name]:
+            options[name] = "yes"
+        elif has_value:
+            options[name] = value
+        elif waiting:
+            options[name] = waiting.pop(0)
+        else:
+            raise UsageTrouble(f"{name} needs a value")
+    return plain, options
+
+
+def _figures(words: list[str]) -> int:
+    plain, options = _take(words, {"--json": False, "--build": True, "--imperial": False, "--brief": False})
+    if len(plain) != 1:
+        raise UsageTrouble("figures needs one job folder")
+    from homunculus import report  # the window must not pay for what it does not use
+
+    for line in report.lines(
+        Path(plain[0]), build=options.get("--build", ""), as_json="--json" in options,
+        system="imperial" if "--imperial" in options else "metric", brief="--brief" in options,
+    ):  # fmt: skip
+        print(line)
+    return 0
+
+
+def _window(words: list[str]) -> int:
+    plain, options = _take(words, {"--now": True, "--theme": True, "--reset": False})
+    try:
+        now = datetime.fromisoformat(options["--now"]) if "--now" in options else None
+    except ValueError:
+        raise UsageTrouble(f"“{options['--now']}” is not a moment such as 2026-02-24T09:10") from None
+    if options.get("--theme", "plaster") not in ("plaster", "stage"):
+        raise UsageTrouble("--theme is plaster or stage")
+    folder = _folder(plain, now or datetime.now(), reset="--reset" in options)
+    from homunculus.app.start import open_window  # Qt only when a window is wanted
+
+    return open_window(folder, now=now, theme=options.get("--theme"))
+
+
+def _folder(plain: list[str], now: datetime, *, reset: bool) -> Path:
+    if not plain or plain == ["demo"]:
+        from homunculus import demo
+
+        return demo.open_copy(now.date(), reset=reset)
+    if plain[0] == "new":
+        if len(plain) != 3:
+            raise UsageTrouble("new needs a folder and a name")
+        from homunculus import report
+
+        return report.new_job(Path(plain[1]), plain[2], now)
+    if len(plain) != 1 or reset:
+        raise UsageTrouble("name one job folder")
+    return Path(plain[0])
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,1 @@
+"""Pure computation: imports no Qt, opens no file, prints nothing, asks no clock."""

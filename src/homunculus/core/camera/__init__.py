@@ -1,0 +1,1 @@
+"""Frame rate, lens and light."""

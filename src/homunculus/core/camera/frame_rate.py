@@ -1,0 +1,103 @@
+"""Frame rate and time for models (scale S = real length / model length)."""
+
+from __future__ import annotations
+
+import math
+
+from homunculus.core.figures import Outcome, rule
+from homunculus.core.quantities import significant
+
+FROUDE = "dynamic similarity by Froude number; any fluid-mechanics text, ITTC procedures"
+COMMON = "common practice, no source"
+CAPILLARY_LENGTH_M = 0.0027  # water at 20 °C: √(σ/ρg) with σ 72.8 mN/m
+
+
+@rule("f = f0 × √S × k", FROUDE + "; k over 1 for collapses and blasts is " + COMMON)
+def gravity_rate(*, scale: float, base: float, faster: float = 1.0) -> float:
+    """Frame rate [fps] at which a falling model looks as heavy as the real thing.
+
+    ``scale`` is the denominator, ``base`` the projected rate [fps], ``faster`` a bare factor.
+    """
+    return base * math.sqrt(scale) * faster
+
+
+@rule("f = f0 × screen time / event time", "definition")
+def screen_time_rate(*, base: float, screen: float, event: float) -> Outcome:
+    """Frame rate [fps] that makes an event [s] last so long [s] on screen."""
+    rate = base * screen / event
+    notes = (f"undercranked: one frame every {significant(1 / rate)} s",) if rate < base else ()
+    return Outcome(rate, notes)
+
+
+@rule("f as chosen", "decided by hand")
+def fixed_rate(*, rate: float) -> float:
+    """Frame rate [fps] chosen by hand."""
+    return rate
+
+
+@rule("exposures = screen time × f0 / hold", "definition")
+def exposure_count(*, screen: float, base: float, hold: int) -> float:
+    """Exposures to shoot for ``screen`` seconds at ``base`` [fps], each held for ``hold`` frames."""
+    return math.ceil(screen * base / hold - 1e-9)
+
+
+@rule("the camera's rate nearest to the wanted one, by ratio", "the camera's card")
+def nearest_rate(*, wanted: float, rates: tuple[float, ...]) -> Outcome:
+    """Rate [fps] that the camera has nearest to the ``wanted`` one; ``rates`` [fps] come from its card.
+
+    One frame at intervals (under the slowest rate) needs no rate of the camera.
+    """
+    if wanted < min(rates):
+        return Outcome(wanted, ("single frames, released one by one",))
+    best = min(rates, key=lambda r: abs(math.log(r / wanted)))
+    if wanted > max(rates) * 1.0001:
+        return Outcome(best, (f"the camera stops at {significant(max(rates))} fps",))
+    return Outcome(best)
+
+
+@rule("g = S × (f0 / f)²", FROUDE)
+def apparent_gravity(*, scale: float, base: float, rate: float) -> float:
+    """Gravity as it looks on screen, 1 is real: over 1 falls too fast (looks small), under 1 floats.
+
+    ``scale`` is the denominator, ``base`` and ``rate`` are the projected and the camera's rate [fps].
+    """
+    return scale * (base / rate) ** 2
+
+
+@rule("stretch = f / f0", "definition")
+def time_stretch(*, rate: float, base: float) -> float:
+    """How much longer things last on screen than on set: ``rate`` over ``base`` [both fps]."""
+    return rate / base
+
+
+@rule("time on set = screen time × f0 / f", "definition")
+def time_on_set(*, screen: float, base: float, rate: float) -> float:
+    """Seconds on set for ``screen`` seconds shown; ``base`` and ``rate`` in fps."""
+    return screen * base / rate
+
+
+@rule("v = V / S × f / f0", "kinematics; with the gravity rule it is V / √S")
+def model_speed(*, real: float, scale: float, rate: float, base: float) -> float:
+    """Speed [m/s] of the model that looks like the ``real`` speed [m/s] at the camera's ``rate`` [fps].
+
+    ``scale`` is the denominator, ``base`` the projected rate [fps].
+    """
+    return real / scale * rate / base
+
+
+@rule("drop = S × 2.7 mm", "capillary length of water at 20 °C")
+def drop_reads_as(*, scale: float) -> float:
+    """Real size [m] that a drop on the model seems to have: drops do not shrink with the ``scale``."""
+    return scale * CAPILLARY_LENGTH_M
+
+
+@rule("size error = S / S of the part − 1, nearest stock scale", "NEM 010 railway scales; kit and doll-house scales "
+      + COMMON)  # fmt: skip
+def bought_part_error(*, scale: float) -> Outcome:
+    """How much too large (+) the nearest bought part is at this ``scale``, as a share."""
+    best = min(STOCK_SCALES, key=lambda s: abs(math.log(scale / s)))
+    return Outcome(scale / best - 1, (f"nearest stock scale 1:{significant(best).removesuffix('.0')}",))
+
+
+STOCK_SCALES = (6.0, 12.0, 16.0, 22.5, 24.0, 25.0, 32.0, 35.0, 45.0, 48.0, 72.0, 87.0, 120.0, 160.0)
+"""Scales at which parts can be bought: NEM 010 for railways; doll-house and kit scales are common practice."""

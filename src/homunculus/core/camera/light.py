@@ -1,0 +1,29 @@
+"""How much light an exposure takes. Source: ISO 2720 (incident meters), C = 250 for a flat receptor."""
+
+from __future__ import annotations
+
+import math
+
+from homunculus.core.figures import Outcome, rule
+
+INCIDENT_CONSTANT = 250.0
+
+
+@rule("t = shutter angle / 360° / f", "definition")
+def exposure_time(*, shutter: float, rate: float) -> float:
+    """Exposure time [s] from the ``shutter`` angle [degrees] and the camera's ``rate`` [fps]."""
+    return shutter / 360 / rate
+
+
+@rule("E = 250 N² / (t × ISO)", "ISO 2720, flat receptor, C = 250; the standard allows 240 to 400")
+def illuminance(*, stop: float, exposure: float, iso: float) -> Outcome:
+    """Incident light [lux] for a correct exposure at an effective ``stop``, ``exposure`` [s] and ``iso``."""
+    if not math.isfinite(stop):
+        return Outcome(math.inf, ("no stop holds this depth",))
+    return Outcome(INCIDENT_CONSTANT * stop**2 / (exposure * iso))
+
+
+@rule("N effective = N × (1 + m), m = f / (s − f)", "geometrical optics, pupil magnification taken as 1")
+def effective_stop(*, stop: float, focal: float, distance: float) -> float:
+    """F-number with the bellows factor: ``stop`` at ``focal`` and focus ``distance`` [both m]."""
+    return stop * (1 + focal / (distance - focal))

@@ -1,0 +1,112 @@
+"""Data cards: materials and cameras, every value with where it comes from.
+
+A job embeds the cards that it uses, as edited; the library only offers.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from msgspec import Meta, Struct
+
+from homunculus.core.errors import UserError
+
+MaterialKind = Literal[
+    "silicone", "resin", "gypsum", "alginate", "laminate", "urethane rubber", "foam latex", "polyurethane foam",
+    "gelatin", "latex", "clay", "board",
+]  # fmt: skip
+
+
+class Sourced(Struct, frozen=True):
+    """A value with its provenance: a data sheet, a standard, or memory."""
+
+    value: float
+    source: str
+
+
+class Part(Struct, frozen=True):
+    """One part of a mix, in parts by weight."""
+
+    name: str
+    parts: Annotated[float, Meta(gt=0)]
+
+
+class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
+    """A material as the shop buys it. Units are in the names; times hold at ``reference_c``."""
+
+    id: str
+    name: str
+    kind: MaterialKind
+    density_kg_m3: Sourced
+    parts: tuple[Part, ...] = ()
+    """What is weighed, in parts by weight; empty for what is not mixed."""
+    reference_c: float = 23.0
+    pot_life_s: Sourced | None = None
+    demould_s: Sourced | None = None
+    full_cure_s: Sourced | None = None
+    activation_energy_j_mol: Sourced | None = None
+    """Without it the rule of ten is used, and said."""
+    least_c: Sourced | None = None
+    """Below this the cure counts as stopped."""
+    price_per_kg: Sourced | None = None
+    mat_kg_m2: Sourced | None = None
+    """Laminates: areal weight of one layer of dry mat."""
+    resin_to_mat: Sourced | None = None
+    """Laminates: weight of resin per weight of mat."""
+    mat_density_kg_m3: Sourced | None = None
+    poisoned_by: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+
+class CameraCard(Struct, frozen=True, forbid_unknown_fields=True):
+    """A camera body with the rates that it offers at full width."""
+
+    id: str
+    name: str
+    rates_fps: tuple[float, ...]
+    sensor_width_m: Sourced
+    sensor_height_m: Sourced
+    pixels_across: Sourced
+
+
+class Cards(Struct, frozen=True):
+    """The cards that a job carries."""
+
+    materials: tuple[MaterialCard, ...] = ()
+    cameras: tuple[CameraCard, ...] = ()
+
+    def material(self, card_id: str) -> MaterialCard:
+        """Find a material by its id.
+
+        Parameters
+        ----------
+        card_id
+            As a piece names it.
+
+        Raises
+        ------
+        UserError
+            When the job carries no such card.
+        """
+        for card in self.materials:
+            if card.id == card_id:
+                return card
+        raise UserError(f"There is no material “{card_id}” in this job", "cards", "Add its card or choose another")
+
+    def camera(self, card_id: str) -> CameraCard:
+        """Find a camera by its id.
+
+        Parameters
+        ----------
+        card_id
+            As the shop names it.
+
+        Raises
+        ------
+        UserError
+            When the job carries no such card.
+        """
+        for card in self.cameras:
+            if card.id == card_id:
+                return card
+        raise UserError(f"There is no camera “{card_id}” in this job", "cards", "Add its card or choose another")

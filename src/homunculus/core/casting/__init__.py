@@ -1,0 +1,1 @@
+"""Moulds, castings and mixes."""

@@ -1,0 +1,74 @@
+"""Mixing by weight, and how many batches a pour takes."""
+
+from __future__ import annotations
+
+import math
+
+from homunculus.core.figures import Outcome, rule
+
+
+@rule("part = total × its parts / all parts", "parts by weight, the maker's data sheet")
+def part_mass(*, total: float, part: float, all_parts: float) -> float:
+    """Mass [kg] of one part of a mix of ``total`` [kg]: ``part`` out of ``all_parts`` by weight."""
+    return total * part / all_parts
+
+
+@rule("pot life here = book × 2^((T book − T) / 10)", "rule of ten; common practice, and marked as such")
+def pot_life_here(*, book: float, reference: float, bench: float) -> float:
+    """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] at its ``reference`` [°C]."""
+    return float(book * 2 ** ((reference - bench) / 10))
+
+
+@rule("most in one batch = the lesser of vessel / head-room × ρ and what can be handled in the pot life",
+      "head-room for drawing out air 3 to 4 times: common practice")  # fmt: skip
+def most_in_batch(
+    *,
+    vessel: float,
+    head_room: float,
+    density: float,
+    pot_life: float,
+    margin: float,
+    fixed: float,
+    per_kg: float,
+) -> Outcome:
+    """Largest batch [kg] by ``vessel`` [m³] and by ``pot_life`` [s].
+
+    ``density`` in kg/m³; ``margin`` is the part of the pot life kept in hand; a batch takes ``fixed`` [s] and
+    ``per_kg`` [s/kg] of handling.
+    """
+    by_vessel = vessel / head_room * density
+    time = pot_life * (1 - margin) - fixed
+    by_time = time / per_kg if per_kg > 0 else (math.inf if time > 0 else 0.0)
+    if by_time <= 0:
+        return Outcome(
+            0.0,
+            ("the pot life is shorter than it takes to weigh, stir and pour: cool it or choose a slower one",),
+        )
+    limit = "the vessel" if by_vessel <= by_time else "the pot life"
+    return Outcome(min(by_vessel, by_time), (f"limited by {limit}",))
+
+
+@rule("batches = total / most in one batch, rounded up", "arithmetic")
+def batch_count(*, total: float, most: float) -> Outcome:
+    """Number of even batches for a ``total`` [kg] with at ``most`` so much [kg] in each; 0 where none can be."""
+    if most <= 0:
+        return Outcome(0, ("no batch can be mixed in time",))
+    return Outcome(max(1, math.ceil(total / most - 1e-9)))
+
+
+@rule("batch = total / batches", "even batches, never a tiny last one: common practice")
+def batch_mass(*, total: float, batches: int) -> float:
+    """Mass [kg] of each of so many even ``batches`` of a ``total`` [kg]."""
+    return total / max(batches, 1)
+
+
+@rule("pour = batches × (fixed + per kg × batch)", "common practice, no source")
+def pour_time(*, batches: int, batch: float, fixed: float, per_kg: float) -> float:
+    """Time [s] to weigh, stir and pour all ``batches`` of so much [kg]: ``fixed`` [s] and ``per_kg`` [s/kg] each."""
+    return batches * (fixed + per_kg * batch)
+
+
+@rule("cost = mass × price", "the material's card")
+def cost_of(*, mass: float, price: float) -> float:
+    """Money for a ``mass`` [kg] at a ``price`` per kg."""
+    return mass * price

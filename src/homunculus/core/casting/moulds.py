@@ -1,0 +1,104 @@
+"""Moulds from real geometry: rubber, laminate, flange, waste.
+
+Volumes of layers come from the form's whole curve V(t) (:mod:`homunculus.core.form.shell`).
+"""
+
+from __future__ import annotations
+
+import math
+
+from homunculus.core.figures import Outcome, rule
+from homunculus.core.form.measure import Measure
+from homunculus.core.form.shell import Shell
+
+GEOMETRY = "geometry"
+
+
+@rule("V = V(t) of the form at this scale, from its curve", "Steiner's formula, or the mesh's distance field")
+def blanket_volume(*, form: Measure, thickness: float) -> Outcome:
+    """Rubber [m³] of a blanket of ``thickness`` [m] over the whole ``form``."""
+    notes = form.notes
+    if not form.shell.reaches(thickness):
+        notes = (*notes, "thicker than the form was studied for: carried on along the last slope")
+    return Outcome(form.shell.outward(thickness), notes)
+
+
+@rule("V = (l + 2w)(d + 2w)(h + w) − form: walls all round and below, open above", GEOMETRY)
+def block_volume(*, form: Measure, wall: float) -> Outcome:
+    """Rubber [m³] that fills a box with ``wall`` [m] of rubber around the ``form`` and below it.
+
+    The form stands on the box's floor board, so rubber covers it on five sides.
+    """
+    length, depth, height = form.size
+    return Outcome((length + 2 * wall) * (depth + 2 * wall) * (height + wall) - form.volume, form.notes)
+
+
+@rule("extra = blanket × share", "common practice, no source")
+def keys_volume(*, blanket: float, share: float) -> float:
+    """Rubber [m³] in keys, spout and vents: ``share`` of the ``blanket`` [m³]."""
+    return blanket * share
+
+
+@rule("waste = the larger of share × rubber and the least", "common practice, no source")
+def waste_volume(*, rubber: float, share: float, least: float) -> float:
+    """Rubber [m³] lost to wetting and scraping: ``share`` of the ``rubber`` [m³], at the ``least`` [m³]."""
+    return max(rubber * share, least)
+
+
+@rule("sum of the parts", "arithmetic")
+def total_volume(**parts: float) -> float:
+    """Sum of volumes [m³]."""
+    return sum(parts.values())
+
+
+@rule("m = V × ρ", "definition")
+def mass_of(*, volume: float, density: float) -> float:
+    """Mass [kg] of a ``volume`` [m³] at a ``density`` [kg/m³]."""
+    return volume * density
+
+
+@rule("A = slope of V(t) at the blanket + 2 × (parting line × flange + π flange²)", GEOMETRY)
+def jacket_area(*, form: Measure, blanket: float, flange: float) -> float:
+    """Area [m²] to laminate: outside the ``blanket`` [m] of ``form``, and both ``flange`` [m] walls."""
+    around = form.parting_length + 2 * math.pi * blanket
+    return form.shell.area_outside(blanket) + 2 * (around * flange + math.pi * flange**2)
+
+
+@rule("t = m/ρ of the mat + r × m/ρ of the resin, for each layer", "rule of mixtures without voids")
+def laminate_thickness(*, layers: int, mat: float, ratio: float, mat_density: float, resin_density: float) -> float:
+    """Thickness [m] of so many ``layers`` of ``mat`` [kg/m²] wetted with ``ratio`` times its weight of resin.
+
+    Densities in kg/m³.
+    """
+    return layers * (mat / mat_density + ratio * mat / resin_density)
+
+
+@rule("m = area × layers × mat × (1 + r)", "rule of mixtures without voids")
+def laminate_mass(*, area: float, layers: int, mat: float, ratio: float) -> float:
+    """Mass [kg] of a laminate over an ``area`` [m²]: ``mat`` [kg/m²], resin at ``ratio`` times its weight."""
+    return area * layers * mat * (1 + ratio)
+
+
+@rule("V = the wall inside the surface, or all of it when solid", "the form's curve V(t)")
+def wall_volume(*, form: Measure, wall: float) -> float:
+    """Material [m³] of a hollow ``form`` with a ``wall`` [m] inside its surface; solid when the wall is 0."""
+    return form.shell.inward(wall) if wall else form.volume
+
+
+@rule("lengths / S, areas / S², volumes / S³", "similarity")
+def form_at_scale(*, form: Measure, scale: float) -> Measure:
+    """The ``form`` [real m] as built at a ``scale``."""
+    return form.scaled(1 / scale)
+
+
+@rule("m = V(t S) / S³ × (1 + keys) × (1 + waste) × ρ", "the form's curve V(t), scaled")
+def blanket_mass_at(
+    *, shell: Shell, thickness: float, scale: float, keys: float, waste: float, least: float, density: float
+) -> float:
+    """Rubber [kg] of a jacketed mould at any ``scale``, without making the form at that scale.
+
+    ``shell`` is the curve at real size, ``thickness`` [m] that of the blanket as made; ``keys`` and ``waste`` are
+    shares, ``least`` [m³] the least waste, ``density`` in kg/m³.
+    """
+    bare = shell.outward(thickness * scale) / scale**3 * (1 + keys)
+    return float((bare + waste_volume(rubber=bare, share=waste, least=least)) * density)

@@ -1,0 +1,1 @@
+"""How far a cure has come, given the temperatures it saw."""

@@ -1,0 +1,151 @@
+"""How fast a cure runs: Arrhenius where the card knows the activation energy, the rule of ten where not.
+
+Sources: Arrhenius, any physical-chemistry text; the rule of ten (rate doubles every 10 °C) is common
+practice and no Arrhenius law: the two are 9 % apart at 9 °C.
+"""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime, timedelta
+
+from msgspec import Struct
+
+from homunculus.core.cure.temperature import Programme, mould_temperature
+from homunculus.core.figures import Outcome, rule
+
+GAS_CONSTANT = 8.31446261815324  # J/(mol K), exact since 2019
+ZERO_C = 273.15
+SLICE_S = 900.0
+LONGEST_S = 60 * 86400.0
+
+
+class Kinetics(Struct, frozen=True):
+    """Speed of a cure against temperature.
+
+    Parameters
+    ----------
+    reference_c
+        Where the book's times hold [°C].
+    activation_energy
+        J/mol, or none for the rule of ten.
+    least_c
+        Below this the cure stands still [°C].
+    """
+
+    reference_c: float
+    activation_energy: float | None = None
+    least_c: float | None = None
+
+    def rate(self, celsius: float) -> float:
+        """Speed of the cure at ``celsius``, 1 at the reference."""
+        if self.least_c is not None and celsius < self.least_c:
+            return 0.0
+        if self.activation_energy is None:
+            return float(2 ** ((celsius - self.reference_c) / 10))
+        inverse = 1 / (celsius + ZERO_C) - 1 / (self.reference_c + ZERO_C)
+        return math.exp(-self.activation_energy / GAS_CONSTANT * inverse)
+
+    @property
+    def law(self) -> str:
+        """Which law this is, for a note."""
+        return "rule of ten" if self.activation_energy is None else "Arrhenius"
+
+
+@rule("Ea = R ln(t1 / t2) / (1/T1 − 1/T2)", "Arrhenius, from two lines of a data sheet")
+def energy_from_two_times(*, time1: float, celsius1: float, time2: float, celsius2: float) -> float:
+    """Activation energy [J/mol] from two cure times [s] at two temperatures [°C].
+
+    ``time1`` belongs to ``celsius1``, ``time2`` to ``celsius2``.
+    """
+    inverse = 1 / (celsius1 + ZERO_C) - 1 / (celsius2 + ZERO_C)
+    return GAS_CONSTANT * math.log(time1 / time2) / inverse
+
+
+def time_to_cure(
+    *,
+    needed: float,
+    kinetics: Kinetics,
+    programme: Programme,
+    start: datetime,
+    lag: float,
+    start_c: float | None = None,
+) -> float:
+    """Seconds until a cure that starts now has had its equivalent time at the reference temperature.
+
+    ∫ rate(T) dt = needed, by Simpson's rule on slices of a quarter of an hour, the last slice solved by bisection.
+
+    Parameters
+    ----------
+    needed
+        Book time at the reference temperature [s].
+    kinetics
+        Speed of the cure.
+    programme
+        Air temperatures from ``start`` on.
+    start
+        Naive local moment of the pour.
+    lag
+        Time constant of the mould [s].
+    start_c
+        Temperature of mould and mix at the start [°C]; the air's when left out.
+
+    Returns
+    -------
+    float
+        Seconds, or infinity when it would take over 60 days.
+    """
+    if needed <= 0:
+        return 0.0
+    elapsed = done = 0.0
+    mould = start_c
+    for length, air in programme.steps(start):
+        mould = air if mould is None else mould
+        left = length
+        while left > 1e-9:
+            span = min(left, SLICE_S)
+            if lag <= 0:
+                ahead = kinetics.rate(air) * span
+                end = air
+            else:
+                middle = mould_temperature(start=mould, air=air, lag=lag, after=span / 2)
+                end = mould_temperature(start=mould, air=air, lag=lag, after=span)
+                ahead = span / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end))
+            if done + ahead >= needed:
+                return elapsed + _within(needed - done, span, mould, air, lag, kinetics)
+            done, elapsed, mould, left = done + ahead, elapsed + span, end, left - span
+        if elapsed > LONGEST_S:
+            return math.inf
+    return math.inf
+
+
+def _within(rest: float, span: float, mould: float, air: float, lag: float, kinetics: Kinetics) -> float:
+    """Seconds into a slice at which the remaining equivalent time is reached."""
+    low, high = 0.0, span
+    for _ in range(30):
+        part = (low + high) / 2
+        middle = mould_temperature(start=mould, air=air, lag=lag, after=part / 2)
+        end = mould_temperature(start=mould, air=air, lag=lag, after=part)
+        got = part / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end))
+        low, high = (part, high) if got < rest else (low, part)
+    return high
+
+
+@rule("∫ rate(T of the mould) dt = book time; T follows the air with the mould's lag",
+      "Arrhenius or rule of ten, by the card; first-order lag")  # fmt: skip
+def cure_time(*, book: float, kinetics: Kinetics, programme: Programme, start: datetime, lag: float) -> Outcome:
+    """Cure time here [s] for a ``book`` time [s]: ``kinetics`` of the card, the shop's ``programme``.
+
+    ``start`` is the moment of the pour, ``lag`` the mould's time constant [s].
+    """
+    seconds = time_to_cure(needed=book, kinetics=kinetics, programme=programme, start=start, lag=lag)
+    notes = [f"{kinetics.law}; book time holds at {kinetics.reference_c:g} °C"]
+    if not math.isfinite(seconds):
+        notes.append("too cold: it would not cure in 60 days")
+    return Outcome(seconds, tuple(notes))
+
+
+@rule("opens = poured + cure time", "arithmetic")
+def moment_after(*, start: datetime, seconds: float) -> Outcome:
+    """The moment so many ``seconds`` after ``start``; ``seconds`` beyond a year count as a year."""
+    return Outcome(start + timedelta(seconds=min(seconds, 366 * 86400.0)))

@@ -1,0 +1,217 @@
+"""Decisions: what a person may change, found by name, with the bounds that the job's types declare."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any, get_args, get_type_hints
+
+from msgspec import Meta, Struct
+from msgspec.structs import replace
+
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Stage
+from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, piece_of
+from homunculus.core.quantities import Kind, System, parse, show
+
+
+class Decision(Struct, frozen=True):
+    """One value that may be changed: where it stands, what it is, how far it may go and by which step."""
+
+    key: str
+    label: str
+    kind: Kind
+    stage: Stage
+    build: str
+    piece: str
+    path: tuple[str, str]
+    value: float
+    step: float
+    ratio: bool = False
+    """Whether a step multiplies rather than adds."""
+
+
+# (field, label, kind, step) of what is decided about each sort of mould.
+_JACKET: tuple[tuple[str, str, Kind, float, Stage], ...] = (
+    ("blanket_m", "blanket", "length", 0.0005, "mould"),
+    ("flange_m", "flange", "length", 0.005, "mould"),
+    ("layers", "layers of laminate", "count", 1, "mould"),
+    ("keys", "keys and spout", "share", 0.01, "mould"),
+    ("waste", "waste", "share", 0.01, "mould"),
+    ("lag_s", "mould's lag", "duration", 900, "cure"),
+)
+_BLOCK: tuple[tuple[str, str, Kind, float, Stage], ...] = (
+    ("wall_m", "wall", "length", 0.0005, "mould"),
+    ("waste", "waste", "share", 0.01, "mould"),
+    ("lag_s", "mould's lag", "duration", 900, "cure"),
+)
+_SHOP: tuple[tuple[str, str, str, Kind, float, Stage], ...] = (
+    ("air", "day_c", "shop by day", "temperature", 0.5, "cure"),
+    ("air", "night_c", "shop by night", "temperature", 0.5, "cure"),
+    ("mixing", "vessel_m3", "mixing vessel", "volume", 0.0005, "mix"),
+    ("mixing", "head_room", "head-room", "factor", 0.5, "mix"),
+    ("mixing", "margin", "pot life kept in hand", "share", 0.05, "mix"),
+)
+
+
+def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
+    """List what may be decided about a build, in the order of the line.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+    build_id
+        One of its builds.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+    build = job.build(build_id)
+    found = [Decision("scale", "scale", "scale", "scale", build.id, "", ("build", "scale"), build.scale, 1.01, True)]
+    for piece in build.pieces:
+        found.append(
+            Decision(f"copies:{piece.id}", f"{piece.name}, how many", "count", "mould", build.id, piece.id,
+                     ("piece", "copies"), piece.copies, 1))  # fmt: skip
+        rows = (
+            _JACKET if isinstance(piece.mould, JacketMould) else _BLOCK if isinstance(piece.mould, BlockMould) else ()
+        )
+        for field, label, kind, step, stage in rows:
+            found.append(
+                Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, stage, build.id, piece.id,
+                         ("mould", field), getattr(piece.mould, field), step))  # fmt: skip
+    for part, field, label, kind, step, stage in _SHOP:
+        value = getattr(getattr(job.shop, part), field)
+        found.append(Decision(f"shop.{field}", label, kind, stage, "", "", (part, field), value, step))
+    return tuple(found)
+
+
+def find_decision(job: Job, build_id: str, key: str) -> Decision:
+    """Find one decision by its key.
+
+    Parameters
+    ----------
+    job
+        The whole job.
+    build_id
+        The build that it belongs to.
+    key
+        As :class:`Decision` names it, for example ``scale`` or ``blanket_m:gallery``.
+
+    Raises
+    ------
+    UserError
+        When nothing of that name can be decided.
+    """
+    for decision in decisions(job, build_id):
+        if decision.key == key:
+            return decision
+    raise UserError(f"Nothing called “{key}” can be decided here", "job")
+
+
+@cache
+def bounds(owner: type, field: str) -> tuple[float, float]:
+    """Return the least and greatest value that the type of a field allows.
+
+    Parameters
+    ----------
+    owner
+        A struct of the job.
+    field
+        One of its fields.
+    """
+    low, high = -1e12, 1e12
+    hints = get_type_hints(owner, include_extras=True)
+    for meta in get_args(hints[field])[1:]:
+        if isinstance(meta, Meta):
+            low = meta.ge if meta.ge is not None else (meta.gt + 1e-12 if meta.gt is not None else low)
+            high = meta.le if meta.le is not None else high
+    return low, high
+
+
+def decide(job: Job, decision: Decision, value: float) -> Job:
+    """Make the job in which a decision has another value.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    decision
+        What is decided.
+    value
+        In the base unit of its kind.
+
+    Raises
+    ------
+    UserError
+        When the value is beyond what the decision allows; the message says the limits.
+    """
+    owner = _owner(job, decision)
+    owner_type: type = type(owner)
+    low, high = bounds(owner_type, decision.path[1])
+    if not low <= value <= high:
+        limits = f"{show(low, decision.kind)} to {show(high, decision.kind)}"
+        raise UserError(
+            f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}",
+            remedy=f"It goes from {limits}",
+        )
+    whole = decision.kind == "count"
+    changed = replace(owner, **{decision.path[1]: round(value) if whole else float(value)})
+    return _put_back(job, decision, changed)
+
+
+def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job:
+    """Make the job from a typed value.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    decision
+        What is decided.
+    text
+        As typed, with or without unit.
+    system
+        Of units, for bare numbers.
+
+    Raises
+    ------
+    UserError
+        When the text cannot be read or the value is out of bounds.
+    """
+    value = parse(text, decision.kind, system)
+    return decide(job, decision, value)
+
+
+def _owner(job: Job, decision: Decision) -> Any:
+    where = decision.path[0]
+    if not decision.build:
+        return getattr(job.shop, where)
+    build = job.build(decision.build)
+    if where == "build":
+        return build
+    piece = piece_of(build, decision.piece)
+    return piece if where == "piece" else piece.mould
+
+
+def _put_back(job: Job, decision: Decision, changed: Any) -> Job:
+    where = decision.path[0]
+    if not decision.build:
+        return replace(job, shop=replace(job.shop, **{where: changed}))
+    build = job.build(decision.build)
+    if where == "build":
+        return replace_build(job, changed)
+    piece = piece_of(build, decision.piece)
+    new = changed if where == "piece" else replace(piece, mould=changed)
+    return replace_build(job, replace_piece(build, new))
+
+
+def replace_build(job: Job, build: Build) -> Job:
+    """Return the ``job`` with the ``build`` of the same id put in place of the old one."""
+    return replace(job, builds=tuple(build if b.id == build.id else b for b in job.builds))
+
+
+def replace_piece(build: Build, piece: Piece) -> Build:
+    """Return the ``build`` with the ``piece`` of the same id put in place of the old one."""
+    return replace(build, pieces=tuple(piece if p.id == piece.id else p for p in build.pieces))

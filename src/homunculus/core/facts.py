@@ -1,0 +1,58 @@
+"""Facts: results of slow work, keyed by the content that they came from, and the wants that ask for them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from msgspec import Struct
+
+STUDY_VERSION = 1
+"""Raised when the study of meshes changes, so that older facts are studied again."""
+
+
+class MeshFact(Struct, frozen=True):
+    """The study of one mesh, in the mesh's own units.
+
+    ``thicknesses`` with ``outward_ratio`` and ``inward_ratio`` are the curve V(t)/t
+    (:class:`homunculus.core.form.shell.Shell`); ``outline`` is the side view, foot at 0, centred along.
+    """
+
+    content: str
+    version: int
+    faces: int
+    volume: float
+    area: float
+    size: tuple[float, float, float]
+    open_edges: int
+    turned_edges: int
+    thicknesses: tuple[float, ...]
+    outward_ratio: tuple[float, ...]
+    inward_ratio: tuple[float, ...]
+    band: float
+    """Uncertainty of the curve, as a share."""
+    outline: tuple[tuple[tuple[float, float], ...], ...]
+
+    def notes(self) -> tuple[str, ...]:
+        """Say what the state of the surface means for the numbers."""
+        said = []
+        if self.open_edges:
+            said.append(
+                f"{self.open_edges} open edges: the surface is not closed, so volume and weights are only as good "
+                "as the holes are small"
+            )
+        if self.turned_edges:
+            said.append(
+                f"{self.turned_edges} edges where neighbours face opposite ways: part of the volume counts backwards"
+            )
+        said.append(f"layers from the mesh's own distance field, within {self.band:.1%}")
+        return tuple(said)
+
+
+Facts = Mapping[str, MeshFact]
+
+
+class Want(Struct, frozen=True):
+    """Slow work that the plan asks for: the study of the mesh with this content."""
+
+    content: str
+    file_name: str

@@ -1,0 +1,154 @@
+"""Figures: what the plan reckons, each with how it came.
+
+A figure is made by one call, :func:`derive`, which runs the rule and records its inputs, so that the
+explanation cannot drift from the number. The words of the explanation are composed only when asked for
+(:mod:`homunculus.core.why`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, Literal, NamedTuple
+
+from msgspec import Struct
+
+from homunculus.core.quantities import Kind, Value
+
+Stage = Literal["shot", "scale", "lens", "mould", "mix", "cure", "shoot"]
+STAGES: tuple[Stage, ...] = ("shot", "scale", "lens", "mould", "mix", "cure", "shoot")
+
+
+class FigureSpec(Struct, frozen=True, eq=False):
+    """What a figure is: a stable name, its label on screen, its kind of quantity and its meaning."""
+
+    name: str
+    label: str
+    kind: Kind
+    stage: Stage
+    meaning: str
+    digits: int = 3
+    rank: int = 9
+    """How early the ledger shows that it moved; 1 is first."""
+
+
+class Subject(Struct, frozen=True):
+    """Whom a figure speaks of: a build, one of its pieces, a shot, or a shot–build pair."""
+
+    build: str = ""
+    piece: str = ""
+    shot: str = ""
+    part: str = ""
+
+    def __str__(self) -> str:
+        piece = f"/{self.piece}" if self.piece else ""
+        part = f"/{self.part}" if self.part else ""
+        return self.build + piece + part + (f"@{self.shot}" if self.shot else "")
+
+
+class Given(NamedTuple):
+    """An input that a person gave: read off a card, the shop or a shot, or decided by hand."""
+
+    value: Any
+    kind: Kind
+    label: str
+    source: str = ""
+    decided: bool = False
+
+
+class Outcome(NamedTuple):
+    """What a rule returns when it has something to say besides the value."""
+
+    value: Any
+    notes: tuple[str, ...] = ()
+
+
+class Rule(Struct, frozen=True, eq=False):
+    """A formula with its source; call it as the function it wraps."""
+
+    function: Callable[..., Any]
+    formula: str
+    source: str
+
+    def __call__(self, **inputs: Any) -> Any:
+        """Run the formula on bare values."""
+        return self.function(**inputs)
+
+    @property
+    def name(self) -> str:
+        """The function's own name."""
+        return self.function.__name__
+
+
+def rule(formula: str, source: str) -> Callable[[Callable[..., Any]], Rule]:
+    """Make a function a rule of the program.
+
+    Parameters
+    ----------
+    formula
+        As a person would write it, in words or plain letters.
+    source
+        Standard, textbook, “common practice, no source” or “geometry”.
+
+    Returns
+    -------
+    Callable
+        A decorator that returns a :class:`Rule`.
+    """
+
+    def wrap(function: Callable[..., Any]) -> Rule:
+        return Rule(function, formula, source)
+
+    return wrap
+
+
+class Figure(Struct, frozen=True, eq=False):
+    """A reckoned value with its rule, its inputs and what has to be minded about it."""
+
+    spec: FigureSpec
+    subject: Subject
+    value: Value
+    rule: Rule
+    inputs: tuple[tuple[str, Figure | Given], ...]
+    notes: tuple[str, ...] = ()
+
+    @property
+    def number(self) -> float:
+        """The value as a float.
+
+        Raises
+        ------
+        TypeError
+            When the figure is a moment or a text.
+        """
+        if isinstance(self.value, int | float):
+            return float(self.value)
+        raise TypeError(f"{self.spec.name} is not a number")
+
+
+def derive(spec: FigureSpec, rule: Rule, subject: Subject, **inputs: Figure | Given) -> Figure:
+    """Run a rule on figures and given values, and keep what went in beside what came out.
+
+    Parameters
+    ----------
+    spec
+        Which figure this is.
+    rule
+        The formula; it receives bare values by the names of ``inputs``.
+    subject
+        Whom it speaks of.
+    **inputs
+        Figures or given values, never bare numbers, so that “why?” can name each.
+
+    Returns
+    -------
+    Figure
+        The value with its history.
+    """
+    result = rule.function(**{name: item.value for name, item in inputs.items()})
+    if isinstance(result, Outcome):
+        return Figure(spec, subject, result.value, rule, tuple(inputs.items()), result.notes)
+    return Figure(spec, subject, result, rule, tuple(inputs.items()))
+
+
+# A sentence with live numbers in it: words, figures and given values, put together when shown.
+Phrase = tuple[str | Figure | Given, ...]

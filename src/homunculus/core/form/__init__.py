@@ -1,0 +1,1 @@
+"""The form of a piece: solids, meshes, shells, outlines."""

@@ -1,0 +1,371 @@
+"""The data of a job: frozen values, every field with its unit in its name.
+
+An edit makes a new job that shares what did not change. Bounds are declared once, here, as part of the
+type: they check files on opening and typed values at the screen (:mod:`homunculus.core.edits`).
+"""
+
+from __future__ import annotations
+
+from datetime import date, datetime, time
+from typing import Annotated
+
+from msgspec import Meta, Struct
+
+from homunculus.core.cards import Cards
+from homunculus.core.errors import UserError
+
+SCHEMA = 2
+
+Positive = Annotated[float, Meta(gt=0)]
+NotNegative = Annotated[float, Meta(ge=0)]
+Share = Annotated[float, Meta(ge=0, le=1)]
+Celsius = Annotated[float, Meta(ge=-50, le=300)]
+Denominator = Annotated[float, Meta(ge=0.001, le=1000)]
+Thickness = Annotated[float, Meta(ge=0.0005, le=0.2)]
+Count = Annotated[int, Meta(ge=0, le=100000)]
+
+
+# ------------------------------------------------------------------------------------------- forms
+class Box(Struct, frozen=True, tag="box"):
+    """A box: length along the view, depth away from it, height."""
+
+    length_m: Positive
+    depth_m: Positive
+    height_m: Positive
+
+
+class Cylinder(Struct, frozen=True, tag="cylinder"):
+    """An upright cylinder, or with two diameters a cone cut off flat."""
+
+    diameter_m: Positive
+    height_m: Positive
+    top_diameter_m: NotNegative | None = None
+
+
+class Sphere(Struct, frozen=True, tag="sphere"):
+    """A ball."""
+
+    diameter_m: Positive
+
+
+class Section(Struct, frozen=True):
+    """One measured section: height above the foot, width and depth across."""
+
+    at_m: NotNegative
+    width_m: NotNegative
+    depth_m: NotNegative
+
+
+class Sections(Struct, frozen=True, tag="sections"):
+    """A form measured in sections from foot to top, each taken as an oval."""
+
+    sections: Annotated[tuple[Section, ...], Meta(min_length=2)]
+
+
+class WeighedClay(Struct, frozen=True, tag="weighed"):
+    """A sculpt known by the weight of its clay and its three outer sizes."""
+
+    mass_kg: Positive
+    clay_density_kg_m3: Positive
+    length_m: Positive
+    depth_m: Positive
+    height_m: Positive
+
+
+class Mesh(Struct, frozen=True, tag="mesh"):
+    """A closed triangle mesh, kept in the job folder under the hash of its content."""
+
+    content: Annotated[str, Meta(pattern="^[0-9a-f]{64}$")]
+    file_name: str
+    unit_m: Positive
+    """Metres that one unit of the file stands for."""
+
+
+Form = Box | Cylinder | Sphere | Sections | WeighedClay | Mesh
+
+
+# ------------------------------------------------------------------------------------------ moulds
+class JacketMould(Struct, frozen=True, tag="jacketed"):
+    """A two-half mould: a rubber blanket over the form, in a laminated jacket with flanges."""
+
+    rubber: str
+    blanket_m: Thickness
+    laminate: str
+    layers: Annotated[int, Meta(ge=1, le=20)] = 3
+    flange_m: Annotated[float, Meta(ge=0, le=0.3)] = 0.04
+    keys: Share = 0.04
+    """Keys, spout and vents, as a share of the blanket."""
+    waste: Share = 0.08
+    least_waste_m3: NotNegative = 5e-5
+    lag_s: NotNegative = 3600.0
+    """Time constant with which the filled mould follows the air."""
+
+
+class BlockMould(Struct, frozen=True, tag="block"):
+    """A box filled with rubber around the form."""
+
+    rubber: str
+    wall_m: Thickness
+    waste: Share = 0.05
+    least_waste_m3: NotNegative = 5e-5
+    lag_s: NotNegative = 3600.0
+
+
+Mould = JacketMould | BlockMould
+
+
+# ------------------------------------------------------------------------------------------- steps
+class Hands(Struct, frozen=True, tag="hands"):
+    """Work by hand, in shop hours."""
+
+    name: str
+    hours: NotNegative = 0.0
+    hours_per_m2: NotNegative = 0.0
+    """Added for every square metre of the piece's surface as built."""
+    piece: str = ""
+
+
+class LayUp(Struct, frozen=True, tag="lay-up"):
+    """Laminating the jacket of a piece's mould, half by half."""
+
+    piece: str
+    hours_per_m2: NotNegative = 3.0
+
+
+class PourRubber(Struct, frozen=True, tag="pour"):
+    """Mixing and pouring the rubber of a piece's mould, then leaving it alone."""
+
+    piece: str
+
+
+class CastCopies(Struct, frozen=True, tag="cast"):
+    """Casting all copies of a piece from its one mould."""
+
+    piece: str
+    hands_per_casting_h: NotNegative = 0.5
+
+
+class Dry(Struct, frozen=True, tag="dry"):
+    """Waiting without hands: air-drying, soaking, growing."""
+
+    name: str
+    hours: NotNegative
+
+
+Step = Hands | LayUp | PourRubber | CastCopies | Dry
+
+
+# ------------------------------------------------------------------------------------------- builds
+class Piece(Struct, frozen=True):
+    """One part of a build."""
+
+    id: str
+    name: str
+    form: Form
+    drawn_at: Denominator = 1.0
+    """Scale at which the form is drawn: 1 when its sizes are the real ones."""
+    enlarged: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
+    """Size over that of the build: 2.5 for an insert at 250 % of it. Inserts do not count as its height."""
+    material: str = ""
+    """What the finished piece is made of; a card of the job."""
+    wall_m: Thickness | None = None
+    """Wall of a hollow piece as built; none for a solid one."""
+    copies: Count = 1
+    """Castings or makings of this piece that the build needs."""
+    at_m: tuple[float, float] = (0.0, 0.0)
+    """Where its foot stands in the side view, real metres: along, up."""
+    mould: Mould | None = None
+
+
+class Water(Struct, frozen=True):
+    """Water in the shot: the size of what it does, in real metres."""
+
+    wave_m: Positive
+
+
+class Move(Struct, frozen=True):
+    """Something that must appear to move at a real speed."""
+
+    name: str
+    real_m_s: Positive
+
+
+class Build(Struct, frozen=True):
+    """One thing the workshop makes."""
+
+    id: str
+    name: str
+    called: str
+    """How a question names it: “the lighthouse”."""
+    scale: Denominator
+    starts: datetime
+    """When work on it may begin."""
+    pieces: tuple[Piece, ...]
+    steps: tuple[Step, ...] = ()
+    copies: Count = 1
+    bought_parts: bool = False
+    rubber_budget: NotNegative | None = None
+    water: Water | None = None
+    moves: tuple[Move, ...] = ()
+    stands_m: NotNegative = 0.0
+    """Height of its foot above the stage floor."""
+
+
+# -------------------------------------------------------------------------------------------- shots
+class Gravity(Struct, frozen=True, tag="gravity"):
+    """Frame rate by the square root of the scale; ``faster`` over 1 for collapses and blasts."""
+
+    faster: Annotated[float, Meta(ge=1, le=2.5)] = 1.0
+
+
+class ScreenTime(Struct, frozen=True, tag="screen-time"):
+    """Frame rate from how long the event takes and how long it shall show."""
+
+    event_s: Positive
+
+
+class FixedRate(Struct, frozen=True, tag="fixed"):
+    """A frame rate chosen by hand."""
+
+    rate_fps: Positive
+
+
+class FrameByFrame(Struct, frozen=True, tag="frame-by-frame"):
+    """Animated by hand, one exposure held for so many frames: on ones, twos, threes."""
+
+    hold: Annotated[int, Meta(ge=1, le=24)] = 2
+
+
+FrameRule = Gravity | ScreenTime | FixedRate | FrameByFrame
+
+
+class Lens(Struct, frozen=True):
+    """What the shot's lens must do, with distances as they would be at full size."""
+
+    focal_m: Annotated[float, Meta(ge=0.002, le=2)]
+    near_real_m: Positive
+    far_real_m: Positive
+    shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
+    iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
+
+
+class Shot(Struct, frozen=True):
+    """One shot: what is in it, how long, on which day."""
+
+    id: str
+    name: str
+    seconds: Positive
+    day: date
+    builds: tuple[str, ...]
+    rule: FrameRule = Gravity()
+    lens: Lens | None = None
+    call: time = time(8, 0)
+
+
+# --------------------------------------------------------------------------------------------- shop
+class Stage(Struct, frozen=True):
+    """The stage: its room, and what the lamps take from the height."""
+
+    width_m: Positive
+    depth_m: Positive
+    height_m: Positive
+    lamps_m: NotNegative = 0.8
+
+
+class ShopHours(Struct, frozen=True):
+    """When hands work."""
+
+    opens: time = time(9, 0)
+    closes: time = time(18, 0)
+    weekdays: tuple[int, ...] = (0, 1, 2, 3, 4)
+    """Monday is 0."""
+
+
+class Air(Struct, frozen=True):
+    """The shop's temperature: warm by day, cold by night."""
+
+    day_c: Celsius = 21.0
+    night_c: Celsius = 14.0
+    warm_from: time = time(8, 0)
+    warm_to: time = time(18, 0)
+
+
+class Mixing(Struct, frozen=True):
+    """How the shop mixes."""
+
+    vessel_m3: Positive = 0.003
+    head_room: Annotated[float, Meta(ge=1, le=10)] = 4.0
+    """The vessel's volume over the mix's: silicone rises when air is drawn out."""
+    handling_s: NotNegative = 420.0
+    """Weighing, stirring, drawing the air out and pouring one batch, whatever its size."""
+    handling_s_per_kg: NotNegative = 240.0
+    margin: Share = 0.15
+    """Part of the pot life that is kept in hand."""
+
+
+class Shop(Struct, frozen=True):
+    """What all builds share."""
+
+    base_rate_fps: Positive = 24.0
+    camera: str = ""
+    delivery_px: Annotated[int, Meta(ge=100, le=100000)] = 4096
+    sharp_px: Annotated[float, Meta(ge=0.5, le=10)] = 3.0
+    """Delivered pixels of blur that pass as sharp."""
+    stage: Stage = Stage(12.0, 8.0, 4.2)
+    hours: ShopHours = ShopHours()
+    air: Air = Air()
+    mixing: Mixing = Mixing()
+    carry_kg: Positive = 100.0
+    hoist_kg: Positive = 250.0
+    finest_m: Positive = 0.0003
+    currency: str = "€"
+
+
+class Job(Struct, frozen=True):
+    """Everything that is planned. The log of what was done is kept apart."""
+
+    name: str
+    shop: Shop
+    builds: tuple[Build, ...]
+    shots: tuple[Shot, ...] = ()
+    cards: Cards = Cards()
+
+    def build(self, build_id: str) -> Build:
+        """Find a build by its id.
+
+        Parameters
+        ----------
+        build_id
+            The stable id, not the name.
+
+        Raises
+        ------
+        UserError
+            When there is none; the message lists those there are.
+        """
+        for build in self.builds:
+            if build.id == build_id:
+                return build
+        known = ", ".join(b.id for b in self.builds)
+        raise UserError(f"There is no build “{build_id}”", "job", f"Choose one of: {known}")
+
+
+def piece_of(build: Build, piece_id: str) -> Piece:
+    """Find a piece of a build.
+
+    Parameters
+    ----------
+    build
+        The build to look in.
+    piece_id
+        The stable id of the piece.
+
+    Raises
+    ------
+    UserError
+        When the build has no such piece.
+    """
+    for piece in build.pieces:
+        if piece.id == piece_id:
+            return piece
+    raise UserError(f"“{build.name}” has no piece “{piece_id}”", "job", "Name one of its pieces")

@@ -1,0 +1,33 @@
+"""Entries of the shop log: what was done, when, by the shop's own hand. Never rewritten, only corrected."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from msgspec import Struct
+
+EventKind = Literal["poured", "opened", "spoiled", "measured", "note", "correction"]
+
+
+class LogEvent(Struct, frozen=True, omit_defaults=True):
+    """One entry. Weights in kg, temperatures in °C, moments naive local."""
+
+    id: str
+    at: datetime
+    kind: EventKind
+    text: str = ""
+    build: str = ""
+    piece: str = ""
+    celsius: float | None = None
+    until: datetime | None = None
+    """For a measured stretch of time: its end."""
+    weights_kg: dict[str, float] = {}
+    corrects: str = ""
+    """Id of the entry that this one puts right; that one no longer counts."""
+
+
+def standing(log: tuple[LogEvent, ...]) -> tuple[LogEvent, ...]:
+    """Return the entries of a ``log`` that count, oldest first: those corrected by a later one are left out."""
+    corrected = {e.corrects for e in log if e.corrects}
+    return tuple(sorted((e for e in log if e.id not in corrected), key=lambda e: e.at))

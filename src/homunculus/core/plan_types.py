@@ -1,0 +1,122 @@
+"""What a plan is made of, beneath the stages that make it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from msgspec import Struct
+
+from homunculus.core.cards import Cards
+from homunculus.core.cure.temperature import Daily, Programme
+from homunculus.core.facts import Facts, Want
+from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Stage, Subject
+from homunculus.core.job import Build, Shop, Shot
+
+Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
+Level = Literal["mind", "danger"]
+
+
+class Context(Struct, frozen=True, eq=False):
+    """All that one build's figures may depend on, and nothing else: what the memory is keyed by."""
+
+    build: Build
+    shots: tuple[Shot, ...]
+    shop: Shop
+    cards: Cards
+    facts: Facts
+
+    @property
+    def programme(self) -> Programme:
+        """The shop's air over time."""
+        return Daily(self.shop.air)
+
+
+class Task(Struct, frozen=True):
+    """One bar of the forward plan."""
+
+    name: str
+    piece: str
+    matter: Matter
+    start: datetime
+    end: datetime
+
+
+class Headline(Struct, frozen=True, eq=False):
+    """What a station of the line shows for a build: one value, and a note beneath."""
+
+    stage: Stage
+    value: Figure | Given
+    note: Phrase = ()
+
+
+class Mind(Struct, frozen=True, eq=False):
+    """A caution at its place: a headline with the figure, why, and the way out when there is one."""
+
+    level: Level
+    stage: Stage
+    subject: Subject
+    headline: Phrase
+    why: Phrase
+    cost: float = 0.0
+    """Order by what waiting costs; the larger comes first."""
+
+
+class BuildPlan(Struct, frozen=True, eq=False):
+    """Every figure of one build, its tasks, headlines, cautions and wants."""
+
+    build: Build
+    figures: tuple[Figure, ...]
+    tasks: tuple[Task, ...]
+    headlines: tuple[Headline, ...]
+    minds: tuple[Mind, ...]
+    wants: tuple[Want, ...]
+    held: str = ""
+    """A sentence, when the build could not be reckoned through: what is in the way."""
+
+    def find(self, spec: FigureSpec, piece: str = "", shot: str = "", part: str = "") -> Figure | None:
+        """Return a figure of this build, or none where it could not be reckoned yet.
+
+        Parameters
+        ----------
+        spec
+            Which figure.
+        piece, shot, part
+            Its subject within the build.
+        """
+        subject = Subject(self.build.id, piece, shot, part)
+        for figure in self.figures:
+            if figure.spec is spec and figure.subject == subject:
+                return figure
+        return None
+
+    def headline(self, stage: Stage) -> Headline | None:
+        """Return the headline of a ``stage``, or none where there is nothing to say."""
+        return next((h for h in self.headlines if h.stage == stage), None)
+
+
+class Sheet:
+    """Collects a build's figures while its stages run; lives for one planning only."""
+
+    def __init__(self, context: Context) -> None:
+        self.context = context
+        self.figures: list[Figure] = []
+        self.tasks: list[Task] = []
+        self.headlines: list[Headline] = []
+        self.minds: list[Mind] = []
+        self.wants: list[Want] = []
+        self._index: dict[tuple[str, Subject], Figure] = {}
+
+    def subject(self, piece: str = "", shot: str = "", part: str = "") -> Subject:
+        """Name a ``piece``, ``shot`` or ``part`` of this build."""
+        return Subject(self.context.build.id, piece, shot, part)
+
+    def add(self, figure: Figure) -> Figure:
+        """Keep a ``figure`` and hand it back."""
+        self.figures.append(figure)
+        self._index[figure.spec.name, figure.subject] = figure
+        return figure
+
+    def find(self, spec: FigureSpec, piece: str = "", shot: str = "") -> Figure | None:
+        """Return an earlier figure by its ``spec`` and its ``piece`` or ``shot``, or none."""
+        return self._index.get((spec.name, self.subject(piece, shot)))

@@ -1,0 +1,570 @@
+"""Numbers with units, read and shown at the edge; inside, everything is SI (temperatures are °C).
+
+Figures, cards and jobs hold plain floats in the base unit of their kind. This module is the only
+place that knows grams, inches or Fahrenheit. It is a small table of its own because a units library
+costs half a second at the first keystroke; the tests hold it against such a library.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from datetime import date, datetime
+from typing import Literal, NamedTuple
+
+from homunculus.core.errors import UserError
+
+Kind = Literal[
+    "length",  # m
+    "area",  # m²
+    "volume",  # m³
+    "mass",  # kg
+    "density",  # kg/m³
+    "duration",  # s
+    "screen_time",  # s, shown in seconds however long
+    "temperature",  # °C
+    "speed",  # m/s
+    "rate",  # frames per second
+    "scale",  # denominator S = real length / model length
+    "share",  # 1 is the whole; shown in per cent
+    "factor",  # a bare multiplier
+    "stop",  # f-number or T-stop
+    "illuminance",  # lux
+    "angle",  # radians
+    "energy_per_mole",  # J/mol
+    "money",  # the job's currency
+    "money_per_mass",  # the job's currency per kg
+    "count",
+    "pixels",
+    "acceleration_share",  # apparent gravity, 1 is real
+    "moment",  # naive local datetime
+    "day",  # date
+    "shop_days",  # days of shop hours
+    "text",
+    "thing",  # a form, a programme, a law: named, not numbered
+]
+Value = float | int | str | datetime | date
+System = Literal["metric", "imperial"]
+NBSP = "\N{NO-BREAK SPACE}"
+
+# Exact by definition (international yard and pound, 1959; US customary volumes).
+INCH = 0.0254
+POUND = 0.45359237
+GALLON = 231 * INCH**3
+
+_UNITS: dict[str, dict[str, float]] = {
+    "length": {
+        "m": 1.0, "mm": 1e-3, "cm": 1e-2, "km": 1e3, "µm": 1e-6, "um": 1e-6,
+        "in": INCH, '"': INCH, "″": INCH, "inch": INCH, "inches": INCH,
+        "ft": 12 * INCH, "'": 12 * INCH, "′": 12 * INCH, "foot": 12 * INCH, "feet": 12 * INCH, "yd": 36 * INCH,
+    },
+    "area": {"m2": 1.0, "m²": 1.0, "cm2": 1e-4, "cm²": 1e-4, "mm2": 1e-6, "mm²": 1e-6,
+             "ft2": 144 * INCH**2, "ft²": 144 * INCH**2, "in2": INCH**2, "in²": INCH**2},
+    "volume": {"m3": 1.0, "m³": 1.0, "l": 1e-3, "ml": 1e-6, "cl": 1e-5, "cm3": 1e-6, "cm³": 1e-6, "cc": 1e-6,
+               "gal": GALLON, "qt": GALLON / 4, "pt": GALLON / 8, "fl oz": GALLON / 128,
+               "in3": INCH**3, "in³": INCH**3, "ft3": (12 * INCH) ** 3, "ft³": (12 * INCH) ** 3},
+    "mass": {"kg": 1.0, "g": 1e-3, "mg": 1e-6, "t": 1e3, "lb": POUND, "lbs": POUND, "oz": POUND / 16},
+    "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3},
+    "duration": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
+                 "days": 86400.0},
+    "speed": {"m/s": 1.0, "mm/s": 1e-3, "cm/s": 1e-2, "km/h": 1 / 3.6, "ft/s": 12 * INCH, "in/s": INCH,
+              "mph": 5280 * 12 * INCH / 3600, "kn": 1852 / 3600},
+    "rate": {"fps": 1.0, "/s": 1.0},
+    "share": {"%": 0.01},
+    "angle": {"°": math.pi / 180, "deg": math.pi / 180, "rad": 1.0},
+    "energy_per_mole": {"kj/mol": 1e3, "j/mol": 1.0},
+    "illuminance": {"lx": 1.0, "lux": 1.0, "fc": 1 / (12 * INCH) ** 2},
+    "money_per_mass": {"/kg": 1.0, "per kg": 1.0},
+    "pixels": {"px": 1.0},
+}  # fmt: skip
+_UNITS["screen_time"] = _UNITS["duration"]
+
+# What a bare number means where the program already says which unit it shows.
+_BARE: dict[tuple[str, System], str] = {
+    ("length", "metric"): "mm", ("length", "imperial"): "in",
+    ("mass", "metric"): "g", ("mass", "imperial"): "oz",
+    ("volume", "metric"): "l", ("volume", "imperial"): "fl oz",
+    ("duration", "metric"): "h", ("duration", "imperial"): "h",
+    ("screen_time", "metric"): "s", ("screen_time", "imperial"): "s",
+    ("speed", "metric"): "m/s", ("speed", "imperial"): "ft/s",
+    ("share", "metric"): "%", ("share", "imperial"): "%",
+    ("rate", "metric"): "fps", ("rate", "imperial"): "fps",
+    ("angle", "metric"): "°", ("angle", "imperial"): "°",
+    ("area", "metric"): "m2", ("area", "imperial"): "ft2",
+    ("density", "metric"): "kg/m3", ("density", "imperial"): "kg/m3",
+    ("illuminance", "metric"): "lx", ("illuminance", "imperial"): "fc",
+    ("energy_per_mole", "metric"): "kj/mol", ("energy_per_mole", "imperial"): "kj/mol",
+    ("money_per_mass", "metric"): "/kg", ("money_per_mass", "imperial"): "/kg",
+    ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
+}  # fmt: skip
+_PLAIN = {"count", "factor", "stop", "money", "acceleration_share", "shop_days"}
+_EXAMPLES = {
+    "length": "18 m, 10 mm, 5' 10 1/2\" or 3/8 in",
+    "mass": "250 g, 1.2 kg or 2 lb 3 oz",
+    "volume": "1.5 l, 750 ml or 12 fl oz",
+    "duration": "45 min, 16 h or 1 h 30 min",
+    "screen_time": "6 s",
+    "temperature": "21 C or 73 F",
+    "scale": "1:12, 5:8 or 250 %",
+    "speed": "6 m/s or 12 ft/s",
+    "rate": "120 fps",
+    "share": "8 %",
+    "count": "7",
+}
+_FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
+
+_NUMBER = r"\d[\d.,]*(?:[ \u00a0\u202f]\d{3}(?!\d))*(?:[ \u00a0]+\d+/\d+)?|\d+/\d+|[.,]\d+"
+_TERM = re.compile(rf"\s*(?P<number>\d+/\d+|{_NUMBER})\s*(?P<unit>[^\d\s][^\d]*?)?\s*(?=\d|$)")
+
+
+def _two_faced(text: str, first: str, second: str) -> UserError:
+    return UserError(f"“{text}” can be read as {first} or as {second}", remedy=f"Type {first} or {second}")
+
+
+def parse_number(text: str) -> float:
+    """Read one number: decimal point or comma, grouped thousands, fractions such as ``10 1/2``.
+
+    Parameters
+    ----------
+    text
+        What was typed, without its unit.
+
+    Returns
+    -------
+    float
+        The number, as a bare figure.
+
+    Raises
+    ------
+    UserError
+        When it is no number, or when a comma leaves two readings (``1,500``).
+
+    Examples
+    --------
+    >>> parse_number("10 1/2")
+    10.5
+    """
+    whole = text.strip()
+    parts = whole.replace("\u00a0", " ").replace("\u202f", " ").split(" ")
+    if "/" in parts[-1]:
+        top, _, bottom = parts[-1].partition("/")
+        if not (top.isdigit() and bottom.isdigit()) or int(bottom) == 0:
+            raise UserError(f"“{whole}” is not a fraction", remedy="Write it like 3/8")
+        return (parse_number(" ".join(parts[:-1])) if parts[:-1] else 0.0) + int(top) / int(bottom)
+    if len(parts) > 1:
+        if not all(re.fullmatch(r"\d{3}", p) for p in parts[1:-1]) or not re.fullmatch(r"\d{3}([.,]\d+)?", parts[-1]):
+            raise UserError(f"“{whole}” is more than one number", remedy="Type one number")
+        whole = "".join(parts)
+    if re.fullmatch(r"\d+|\d*\.\d+|\d+\.", whole):
+        return float(whole)
+    if re.fullmatch(r"\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}", whole):
+        return float(whole.replace(",", ""))
+    if re.fullmatch(r"\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}", whole):
+        return float(whole.replace(".", "").replace(",", "."))
+    if re.fullmatch(r"[1-9]\d{0,2},\d{3}", whole):
+        raise _two_faced(whole, whole.replace(",", "."), whole.replace(",", ""))
+    if re.fullmatch(r"\d*,\d+", whole):
+        return float(whole.replace(",", "."))
+    raise UserError(f"“{whole}” is not a number", remedy="Type a number such as 12, 1.5 or 3/8")
+
+
+def parse(text: str, kind: Kind, system: System = "metric") -> float:
+    """Read a quantity as a person types it and return it in the base unit of its kind.
+
+    Parameters
+    ----------
+    text
+        For example ``18 m``, ``5' 10 1/2"``, ``2 lb 3 oz``, ``1,5 l``, ``1:12``, ``73 F``.
+    kind
+        Which kind of quantity the place wants.
+    system
+        Decides what a bare number means: mm or in, g or oz.
+
+    Returns
+    -------
+    float
+        SI value; °C for temperatures, the denominator S for scales, 0.08 for ``8 %``.
+
+    Raises
+    ------
+    UserError
+        With both readings when there are two; otherwise with what was understood and examples.
+
+    Examples
+    --------
+    >>> parse("3/8 in", "length")
+    0.009525
+    """
+    typed = text.strip().replace("−", "-")
+    for sign, words in _FRACTIONS.items():
+        typed = typed.replace(sign, " " + words)
+    typed = re.sub(r"\s+", " ", typed).strip()
+    if not typed:
+        raise UserError("Nothing was typed", remedy=_for_example(kind))
+    if kind == "scale":
+        return parse_scale(typed)
+    negative = typed.startswith("-")
+    if negative:
+        if kind not in ("temperature", "shop_days"):
+            raise UserError(f"“{typed}” is below nought", remedy=_for_example(kind))
+        typed = typed[1:].strip()
+    if kind == "temperature":
+        return _parse_temperature(typed, negative, system)
+    total, last, understood = 0.0, math.inf, ""
+    position, terms = 0, 0
+    while position < len(typed):
+        match = _TERM.match(typed, position)
+        if not match:
+            raise UserError(
+                f"“{text.strip()}” was understood as far as “{understood}”" if understood
+                else f"“{text.strip()}” is not {_a_kind(kind)}",
+                remedy=_for_example(kind),
+            )  # fmt: skip
+        number_text, unit_text = match["number"], (match["unit"] or "").strip()
+        factor = _factor(unit_text, kind, system, text.strip(), number_text)
+        try:
+            value = parse_number(number_text)
+        except UserError as trouble:
+            if "can be read as" in trouble.what:
+                unit = f" {unit_text}" if unit_text else ""
+                raise _two_faced(
+                    text.strip(), number_text.replace(",", ".") + unit, number_text.replace(",", "") + unit
+                ) from None
+            raise
+        if factor >= last:
+            raise UserError(f"“{text.strip()}” names its units out of order", remedy=_for_example(kind))
+        total, last, terms = total + value * factor, factor, terms + 1
+        understood = typed[: match.end()].strip()
+        position = match.end()
+    if terms > 1 and kind not in ("length", "mass", "volume", "duration", "screen_time"):
+        raise UserError(f"“{text.strip()}” is more than one number", remedy=_for_example(kind))
+    return -total if negative else total
+
+
+def parse_scale(text: str) -> float:
+    """Read a scale: ``1:12`` and ``12`` give 12, ``5:8`` gives 1.6, ``250 %`` gives 0.4.
+
+    Parameters
+    ----------
+    text
+        The scale as typed.
+
+    Returns
+    -------
+    float
+        The denominator S, real length over model length.
+
+    Raises
+    ------
+    UserError
+        When it is no scale or is outside 1000:1 to 1:1000.
+    """
+    typed = text.replace(" ", "").replace(NBSP, "")
+    try:
+        if typed.endswith("%"):
+            denominator = 100 / parse_number(typed[:-1])
+        elif ":" in typed or "/" in typed:
+            model, real = re.split("[:/]", typed, maxsplit=1)
+            denominator = parse_number(real) / parse_number(model)
+        else:
+            denominator = parse_number(typed)
+    except ZeroDivisionError:
+        denominator = 0.0
+    except UserError as trouble:
+        if "can be read as" in trouble.what:
+            raise
+        raise UserError(f"“{text}” is not a scale", remedy=_for_example("scale")) from None
+    if not 0.001 <= denominator <= 1000:
+        raise UserError(f"“{text}” is beyond any scale used here", remedy=_for_example("scale"))
+    return denominator
+
+
+def _parse_temperature(typed: str, negative: bool, system: System) -> float:
+    match = re.fullmatch(r"(?P<number>[\d.,]+) ?°?(?P<unit>[cCfF])?(?:elsius|ahrenheit)?", typed)
+    if not match:
+        raise UserError(f"“{typed}” is not a temperature", remedy=_for_example("temperature"))
+    number = parse_number(match["number"]) * (-1 if negative else 1)
+    unit = (match["unit"] or ("C" if system == "metric" else "F")).upper()
+    celsius = number if unit == "C" else (number - 32) / 1.8
+    if celsius < -273.15:
+        raise UserError(f"“{typed}” is below absolute zero", remedy=_for_example("temperature"))
+    return celsius
+
+
+def _factor(unit: str, kind: Kind, system: System, typed: str, number: str) -> float:
+    """Return the size of a unit in the base unit of the kind; say which kind it is of otherwise."""
+    if kind in _PLAIN:
+        if unit and unit not in ("×", "x", "d"):
+            raise UserError(f"“{typed}” was understood as {number} with a unit “{unit}”, and none belongs here",
+                            remedy=_for_example(kind))  # fmt: skip
+        return 1.0
+    table = _UNITS[kind]
+    name = unit.rstrip(".") or _BARE[kind, system]
+    for candidate in (name, name.lower()):
+        if candidate in table:
+            return table[candidate]
+    other = next((k for k, units in _UNITS.items() if name in units or name.lower() in units), "")
+    meant = f", which is {_a_kind(other)}" if other else ""
+    raise UserError(
+        f"“{typed}” was understood as {number} “{unit}”{meant}, not {_a_kind(kind)}",
+        remedy=_for_example(kind),
+    )
+
+
+def _a_kind(kind: str) -> str:
+    word = kind.replace("_", " ")
+    return ("an " if word[0] in "aeiou" else "a ") + word
+
+
+def _for_example(kind: str) -> str:
+    return f"For example {_EXAMPLES[kind]}" if kind in _EXAMPLES else "Type a plain number"
+
+
+# ---------------------------------------------------------------------------------------- showing
+
+
+class Shown(NamedTuple):
+    """A value as it is shown: the number and, set smaller, its unit."""
+
+    number: str
+    unit: str
+
+    def __str__(self) -> str:
+        return f"{self.number}{NBSP}{self.unit}" if self.unit else self.number
+
+
+def significant(value: float, digits: int = 3) -> str:
+    """Write a number to so many significant figures, without an exponent.
+
+    Parameters
+    ----------
+    value
+        Any finite number.
+    digits
+        Significant figures; whole numbers beyond them are still written whole.
+
+    Returns
+    -------
+    str
+        With a true minus sign where it is negative.
+    """
+    if value == 0 or not math.isfinite(value):
+        return "0" if value == 0 else ("∞" if value > 0 else "−∞")
+    places = digits - 1 - math.floor(math.log10(abs(value)))
+    rounded = round(value, places)
+    if rounded and digits - 1 - math.floor(math.log10(abs(rounded))) < places:
+        places -= 1
+    return f"{rounded:.{max(places, 0)}f}".replace("-", "−")
+
+
+def show_inches(inches: float) -> str:
+    """Write inches to the nearest 1/32, as ``10 1/2`` or ``3/8``; under 1/64 to the thousandth.
+
+    Parameters
+    ----------
+    inches
+        Length in inches, not negative.
+
+    Returns
+    -------
+    str
+        Without the unit.
+    """
+    thirty_seconds = round(inches * 32)
+    if thirty_seconds == 0:
+        return f"{inches:.3f}" if inches else "0"
+    whole, rest = divmod(thirty_seconds, 32)
+    if rest == 0:
+        return str(whole)
+    common = math.gcd(rest, 32)
+    fraction = f"{rest // common}/{32 // common}"
+    return f"{whole} {fraction}" if whole else fraction
+
+
+def _show_length(value: float, system: System, digits: int) -> Shown:
+    size = abs(value)
+    if system == "imperial":
+        sign = "−" if value < 0 else ""
+        inches = size / INCH
+        if round(inches * 32) >= 36 * 32:
+            feet, rest = divmod(round(inches * 32), 12 * 32)
+            tail = f" {show_inches(rest / 32)}″" if rest else ""
+            return Shown(f"{sign}{feet}′{tail}".replace("′", "'").replace("″", '"'), "")
+        return Shown(sign + show_inches(inches), "in")
+    if size >= 1000:
+        return Shown(significant(value / 1000, digits), "km")
+    if size >= 0.9995:
+        return Shown(significant(value, digits), "m")
+    return Shown(significant(value * 1000, digits), "mm")
+
+
+def _show_mass(value: float, system: System, digits: int) -> Shown:
+    if system == "imperial":
+        ounces = abs(value) / (POUND / 16)
+        if ounces >= 16:
+            pounds, rest = divmod(round(ounces), 16)
+            if pounds >= 20:
+                return Shown(significant(value / POUND, digits), "lb")
+            return Shown(f"{pounds} lb {rest}" if rest else str(pounds), "oz" if rest else "lb")
+        return Shown(significant(ounces, digits), "oz")
+    if abs(value) >= 0.9995:
+        return Shown(significant(value, digits), "kg")
+    return Shown(significant(value * 1000, digits), "g")
+
+
+def _show_volume(value: float, system: System, digits: int) -> Shown:
+    if system == "imperial":
+        if abs(value) >= GALLON:
+            return Shown(significant(value / GALLON, digits), "gal")
+        return Shown(significant(value / (GALLON / 128), digits), "fl oz")
+    if abs(value) >= 0.9995:
+        return Shown(significant(value, digits), "m³")
+    if abs(value) >= 0.9995e-3:
+        return Shown(significant(value * 1e3, digits), "L")
+    return Shown(significant(value * 1e6, digits), "mL")
+
+
+def _show_duration(value: float, digits: int) -> Shown:
+    if abs(value) < 59.5:
+        return Shown(significant(value, digits), "s")
+    if abs(value) < 3570:
+        return Shown(significant(value / 60, digits), "min")
+    if abs(value) < 240 * 3600:
+        return Shown(significant(value / 3600, digits), "h")
+    return Shown(significant(value / 86400, digits), "d")
+
+
+def show_scale(denominator: float) -> str:
+    """Write a scale as people say it: 1:12, 1:6.6, 5:8, 2.5:1.
+
+    Parameters
+    ----------
+    denominator
+        S, real length over model length.
+
+    Returns
+    -------
+    str
+        Exact where the number is a common ratio, else to three significant figures.
+    """
+    if denominator >= 1:
+        for model in range(1, 10):
+            real = denominator * model
+            if abs(real - round(real)) < 1e-9 and (model == 1 or real < 20) and denominator < 1000:
+                return f"{model}:{round(real)}"
+        return f"1:{significant(denominator, 3).rstrip('0').rstrip('.') if denominator < 100 else round(denominator)}"
+    return f"{significant(1 / denominator, 3).rstrip('0').rstrip('.') if 1 / denominator < 100 else round(1 / denominator)}:1"
+
+
+_DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+_MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def show_day(day: date) -> str:
+    """Write a date as ``Tue 17 Mar``.
+
+    Parameters
+    ----------
+    day
+        A date or datetime.
+
+    Returns
+    -------
+    str
+        In English, whatever the locale: files and screens must agree.
+    """
+    return f"{_DAYS[day.weekday()]} {day.day} {_MONTHS[day.month - 1]}"
+
+
+def show_moment(moment: datetime) -> str:
+    """Write a moment as ``Wed 25 Feb 13:04``, to the nearest minute.
+
+    Parameters
+    ----------
+    moment
+        A naive local time.
+
+    Returns
+    -------
+    str
+        Day and 24-hour clock.
+    """
+    return f"{show_day(moment)} {moment:%H:%M}"
+
+
+def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, currency: str = "€") -> Shown:
+    """Show a value of a kind in the chosen system of units.
+
+    Parameters
+    ----------
+    value
+        In the base unit of its kind.
+    kind
+        Which kind of quantity it is.
+    system
+        ``metric`` or ``imperial``.
+    digits
+        Significant figures where the kind has no exact form.
+    currency
+        Sign for money.
+
+    Returns
+    -------
+    Shown
+        Number and unit apart, so that the unit can be set smaller.
+    """
+    if isinstance(value, datetime):
+        return Shown(show_moment(value), "")
+    if isinstance(value, date):
+        return Shown(show_day(value), "")
+    if isinstance(value, str):
+        return Shown(value, "")
+    match kind:
+        case "length":
+            return _show_length(value, system, digits)
+        case "mass":
+            return _show_mass(value, system, digits)
+        case "volume":
+            return _show_volume(value, system, digits)
+        case "duration":
+            return _show_duration(value, digits)
+        case "scale":
+            return Shown(show_scale(value), "")
+        case "count":
+            return Shown(str(round(value)).replace("-", "−"), "")
+        case "share":
+            return Shown(significant(value * 100, digits), "%")
+        case "temperature":
+            if system == "imperial":
+                return Shown(f"{value * 1.8 + 32:.0f}".replace("-", "−"), "°F")
+            return Shown(f"{value:.1f}".removesuffix(".0").replace("-", "−"), "°C")
+        case "money":
+            return Shown(f"{currency}{NBSP}{value:.2f}" if abs(value) < 100 else f"{currency}{NBSP}{value:.0f}", "")
+        case "stop":
+            return Shown(f"f/{significant(value, 2)}", "")
+        case "shop_days":
+            return Shown(f"{value:+.1f}".replace("-", "−").replace("+0.0", "0.0").replace("−0.0", "0.0"), "d")
+        case "angle":
+            return Shown(significant(math.degrees(value), digits), "°")
+    return _show_simple(value, kind, system, digits)
+
+
+def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown:
+    """Kinds with one unit a system: (factor to divide by, unit)."""
+    imperial = system == "imperial"
+    factor, unit = {
+        "area": (144 * INCH**2, "ft²") if imperial else (1.0, "m²") if value >= 0.01 else (1e-4, "cm²"),
+        "density": (1.0, "kg/m³"),
+        "screen_time": (1.0, "s"),
+        "speed": (12 * INCH, "ft/s") if imperial else (1.0, "m/s") if abs(value) >= 0.1 else (1e-3, "mm/s"),
+        "rate": (1.0, "fps"),
+        "factor": (1.0, "×"),
+        "illuminance": (1 / (12 * INCH) ** 2, "fc") if imperial else (1.0, "lx"),
+        "energy_per_mole": (1e3, "kJ/mol"),
+        "money_per_mass": (1.0, "a kg"),
+        "pixels": (1.0, "px"),
+        "acceleration_share": (1.0, "g"),
+        "text": (1.0, ""),
+        "thing": (1.0, ""),
+    }[kind]
+    return Shown(significant(value / factor, digits), unit)

@@ -1,0 +1,1 @@
+"""Shop hours and the forward plan of one build."""

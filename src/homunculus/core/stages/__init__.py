@@ -1,0 +1,1 @@
+"""One planner for each stage of the line; :mod:`homunculus.core.plan` composes them."""

@@ -1,0 +1,320 @@
+"""The ladder: over which scales each limit holds, is strained, fails, and where none fails.
+
+A lane calls single rules, never the whole plan. Its bands do not depend on the decided scale, only its value does.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from itertools import pairwise
+from typing import Literal
+
+from msgspec import Struct
+
+from homunculus.core import specs
+from homunculus.core.camera import frame_rate
+from homunculus.core.camera import lens as optics
+from homunculus.core.casting import moulds
+from homunculus.core.figures import Figure, Given, Phrase, derive
+from homunculus.core.job import Gravity, JacketMould, Shot
+from homunculus.core.plan_types import Context, Mind, Sheet
+from homunculus.core.quantities import show, show_scale
+from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
+
+Hold = Literal["holds", "strained", "fails"]
+WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
+POINTS = 56
+
+
+class Band(Struct, frozen=True):
+    """A run of scales over which a limit is kept equally well."""
+
+    low: float
+    high: float
+    hold: Hold
+
+
+class Lane(Struct, frozen=True, eq=False):
+    """One limit over the whole ladder."""
+
+    key: str
+    name: str
+    note: Phrase
+    bands: tuple[Band, ...]
+    value: Figure | None
+    remedy: str
+
+    def hold_at(self, scale: float) -> Hold:
+        """How well the limit is kept at a ``scale``."""
+        for band in self.bands:
+            if scale <= band.high * (1 + 1e-9):
+                return band.hold
+        return self.bands[-1].hold
+
+    def speech(self, scale: float) -> str:
+        """One sentence for the ear: how the lane stands at a ``scale`` and where it fails."""
+        value = f", {show(self.value.value, self.value.spec.kind)}" if self.value else ""
+        edges = [f"{b.hold} from {show_scale(b.low)} to {show_scale(b.high)}" for b in self.bands if b.hold != "holds"]
+        return f"{self.name}: {self.hold_at(scale)} at {show_scale(scale)}{value}. {'; '.join(edges) or 'holds throughout'}."
+
+
+class Ladder(Struct, frozen=True, eq=False):
+    """All lanes of a build, and the brackets around the scales at which nothing fails."""
+
+    low: float
+    high: float
+    lanes: tuple[Lane, ...]
+    free: tuple[tuple[float, float], ...]
+
+
+class _Test(Struct, frozen=True):
+    """A limit: what it is called and how it stands at any scale."""
+
+    key: str
+    name: str
+    note: Phrase
+    value: Figure | None
+    hold: Callable[[float], Hold]
+    remedy: str
+
+
+def ladder_range(context: Context) -> tuple[float, float]:
+    """Return the lowest and highest scale number that the ladder of a ``context``'s build shows."""
+    if context.build.scale < 1:
+        return 0.1, 100.0
+    return 1.0, 100.0
+
+
+def ladder(context: Context) -> Ladder:
+    """Work out every lane that a build has data for.
+
+    Parameters
+    ----------
+    context
+        The build with its shots, shop and cards.
+    """
+    low, high = ladder_range(context)
+    sheet = Sheet(context)
+    lanes = tuple(Lane(t.key, t.name, t.note, _bands(t.hold, low, high), t.value, t.remedy) for t in _tests(sheet) if t)
+    return Ladder(low, high, lanes, _free(lanes, low, high))
+
+
+def _tests(sheet: Sheet) -> list[_Test | None]:
+    return [
+        _stage(sheet),
+        _camera(sheet),
+        _focus(sheet),
+        _water(sheet),
+        _bought(sheet),
+        _weight(sheet),
+        _rubber(sheet),
+    ]
+
+
+def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
+    """Find where the verdict changes: a scan on a log grid, each change narrowed by bisection."""
+    ratio = (high / low) ** (1 / POINTS)
+    bands: list[Band] = []
+    start, here, verdict = low, low, hold(low)
+    for i in range(1, POINTS + 1):
+        there = low * ratio**i
+        next_verdict = hold(there)
+        if next_verdict != verdict:
+            a, b = here, there
+            while b / a > 1.0005:
+                middle = math.sqrt(a * b)
+                a, b = (middle, b) if hold(middle) == verdict else (a, middle)
+            bands.append(Band(start, b, verdict))
+            start, verdict = b, hold(b)
+            if verdict != next_verdict:  # two changes within one step: take the second at the grid point
+                bands.append(Band(start, there, verdict))
+                start, verdict = there, next_verdict
+        here = there
+    bands.append(Band(start, high, verdict))
+    return tuple(bands)
+
+
+def _free(lanes: tuple[Lane, ...], low: float, high: float) -> tuple[tuple[float, float], ...]:
+    edges = sorted({low, high, *(b.low for lane in lanes for b in lane.bands)})
+    runs: list[tuple[float, float]] = []
+    for a, b in pairwise(edges):
+        middle = math.sqrt(a * b)
+        if any(lane.hold_at(middle) == "fails" for lane in lanes):
+            continue
+        if runs and math.isclose(runs[-1][1], a):
+            runs[-1] = (runs[-1][0], b)
+        else:
+            runs.append((a, b))
+    return tuple(runs)
+
+
+def _at_most(value: float, limit: float, strained: float) -> Hold:
+    """Compare a value with where it begins to strain and where it fails."""
+    return "holds" if value <= limit else "strained" if value <= strained else "fails"
+
+
+def _scale(sheet: Sheet) -> Given:
+    return Given(sheet.context.build.scale, "scale", "scale", decided=True)
+
+
+def _stage(sheet: Sheet) -> _Test | None:
+    reach, build, stage = real_extent(sheet), sheet.context.build, sheet.context.shop.stage
+    if reach is None:
+        return None
+    real = reach[1][1] - reach[1][0]
+    room = stage.height_m - stage.lamps_m - build.stands_m
+    if room <= 0:
+        return None
+    value = derive(
+        specs.HEIGHT,
+        at_scale,
+        sheet.subject(),
+        real=Given(real, "length", "real height"),
+        scale=_scale(sheet),
+    )
+    note = (Given(stage.height_m, "length", "stage"), ", stand and lamps off") if build.stands_m else (
+        Given(stage.height_m, "length", "stage"), ", lamps off")  # fmt: skip
+    return _Test("stage", "Fits the stage", note, value, lambda s: _at_most(real / s, room * 0.9, room),
+                 "Lower the stand, or build it in two parts")  # fmt: skip
+
+
+def _rate_at(shot: Shot, base: float, scale: float) -> float:
+    match shot.rule:
+        case Gravity(faster=faster):
+            return float(frame_rate.gravity_rate(scale=scale, base=base, faster=faster))
+        case _:
+            return base
+
+
+def _camera(sheet: Sheet) -> _Test | None:
+    context = sheet.context
+    shots = [s for s in context.shots if isinstance(s.rule, Gravity)]
+    if not shots:
+        return None
+    base, most = context.shop.base_rate_fps, max(context.cards.camera(context.shop.camera).rates_fps)
+    shot = max(shots, key=lambda s: _rate_at(s, base, context.build.scale))
+    value = derive(specs.RATE_WANTED, frame_rate.gravity_rate, sheet.subject(shot=shot.id), scale=_scale(sheet),
+                   base=Given(base, "rate", "projected rate", "shop"),
+                   faster=Given(getattr(shot.rule, "faster", 1.0), "factor", "faster"))  # fmt: skip
+    return _Test("camera", "Camera keeps up", (Given(most, "rate", "most"), " is all it has"), value,
+                 lambda s: _at_most(max(_rate_at(x, base, s) for x in shots), most, most * 1.25),
+                 "A faster camera, or let it fall a little fast")  # fmt: skip
+
+
+def _focus(sheet: Sheet) -> _Test | None:
+    context = sheet.context
+    shots = [s for s in context.shots if s.lens]
+    if not shots:
+        return None
+    camera = context.cards.camera(context.shop.camera)
+    confusion = camera.sensor_width_m.value / context.shop.delivery_px * context.shop.sharp_px
+
+    def stop(shot: Shot, scale: float) -> float:
+        lens = shot.lens
+        assert lens is not None
+        outcome = optics.stop_to_hold.function(
+            focal=lens.focal_m,
+            near=lens.near_real_m / scale,
+            far=lens.far_real_m / scale,
+            confusion=confusion,
+        )
+        return float(outcome.value)
+
+    shot = max(shots, key=lambda s: stop(s, context.build.scale))
+    assert shot.lens is not None
+    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(shot=shot.id),
+        focal=Given(shot.lens.focal_m, "length", "focal length"),
+        near=Given(shot.lens.near_real_m / context.build.scale, "length", "near end"),
+        far=Given(shot.lens.far_real_m / context.build.scale, "length", "far end"),
+        confusion=Given(confusion, "length", "circle of confusion"))  # fmt: skip
+    return _Test("focus", "Focus holds", ("f/16, then it softens",), value,
+                 lambda s: _at_most(max(stop(x, s) for x in shots), 16.0, 22.0),
+                 "A shorter lens, or stand further back")  # fmt: skip
+
+
+def _water(sheet: Sheet) -> _Test | None:
+    water = sheet.context.build.water
+    if water is None:
+        return None
+    value = derive(specs.DROP, frame_rate.drop_reads_as, sheet.subject(), scale=_scale(sheet))
+    wave = water.wave_m
+    return _Test("water", "Water reads right", ("a drop stays ", Given(frame_rate.CAPILLARY_LENGTH_M, "length", "drop")), value,
+                 lambda s: _at_most(s * frame_rate.CAPILLARY_LENGTH_M, wave / 120, wave / 70),
+                 "Break the surface up with air, or add the spray later")  # fmt: skip
+
+
+def _bought(sheet: Sheet) -> _Test | None:
+    if not sheet.context.build.bought_parts:
+        return None
+    value = derive(specs.BOUGHT, frame_rate.bought_part_error, sheet.subject(), scale=_scale(sheet))
+
+    def hold(scale: float) -> Hold:
+        error = abs(frame_rate.bought_part_error.function(scale=scale).value)
+        return "holds" if error <= 0.05 else "strained"
+
+    nearest = value.notes[0].removeprefix("nearest stock scale ") if value.notes else ""
+    return _Test(
+        "bought",
+        "Parts can be bought",
+        (f"stock scale {nearest}",),
+        value,
+        hold,
+        "Make those parts, or take a stock scale",
+    )
+
+
+def _weight(sheet: Sheet) -> _Test | None:
+    pieces, shop = weighed_pieces(sheet), sheet.context.shop
+    if not pieces or not any(density for *_, density in pieces):
+        return None
+    value = derive(specs.WEIGHT, build_weight, sheet.subject(), scale=_scale(sheet),
+                   pieces=Given(pieces, "thing", "pieces with walls and densities"))  # fmt: skip
+    return _Test("weight", "Two can carry it",
+        (Given(shop.carry_kg, "mass", "carry"), ", hoist to ", Given(shop.hoist_kg, "mass", "hoist")), value,
+        lambda s: _at_most(build_weight.function(pieces=pieces, scale=s).value, shop.carry_kg, shop.hoist_kg),
+        "Part it, or thin its walls")  # fmt: skip
+
+
+def _rubber(sheet: Sheet) -> _Test | None:
+    build = sheet.context.build
+    moulded = []
+    for piece in build.pieces:
+        if isinstance(piece.mould, JacketMould):
+            form, card = form_of(sheet, piece), sheet.context.cards.material(piece.mould.rubber)
+            if form is None:
+                return None
+            if card.price_per_kg:
+                moulded.append((form.shell, piece.mould, card.density_kg_m3.value, card.price_per_kg.value))
+    if not moulded or build.rubber_budget is None:
+        return None
+    budget = build.rubber_budget
+
+    def cost(scale: float) -> float:
+        return sum(  # type: ignore[no-any-return]
+            price * moulds.blanket_mass_at.function(
+                shell=shell, thickness=m.blanket_m, scale=scale, keys=m.keys, waste=m.waste,
+                least=m.least_waste_m3, density=density)
+            for shell, m, density, price in moulded
+        )  # fmt: skip
+
+    value = derive(specs.BUILD_COST, moulds.total_volume, sheet.subject(),
+                   moulds=Given(cost(build.scale), "money", "rubber of all moulds"))  # fmt: skip
+    return _Test("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value,
+                 lambda s: _at_most(cost(s), budget, budget * 1.5),
+                 "A thinner blanket, or part of it in plaster")  # fmt: skip
+
+
+def mind_the_ladder(sheet: Sheet) -> None:
+    """Add a caution to the ``sheet`` for every lane that is strained or fails at the decided scale."""
+    scale = sheet.context.build.scale
+    for test in _tests(sheet):
+        if test is None or test.value is None:
+            continue
+        verdict = test.hold(scale)
+        if verdict == "holds" or test.key == "bought":
+            continue
+        word = "is strained" if verdict == "strained" else "fails"
+        sheet.minds.append(Mind("mind" if verdict == "strained" else "danger", "scale", sheet.subject(),
+            (f"{test.name}: {word} at {show_scale(scale)}",),
+            (test.value.spec.label + " ", test.value, "; ", *test.note, f". {test.remedy}."), 3.0 + WORST[verdict]))  # fmt: skip

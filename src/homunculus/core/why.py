@@ -1,0 +1,117 @@
+"""The words of “why?”, composed only when somebody asks."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from homunculus.core.figures import Figure, Given, Phrase
+from homunculus.core.form.measure import Measure
+from homunculus.core.quantities import System, Value, show
+
+
+class WhyInput(Struct, frozen=True):
+    """One input: its label, its value in words, and where it comes from."""
+
+    label: str
+    value: str
+    origin: str
+    figure: Figure | None = None
+
+
+class Why(Struct, frozen=True):
+    """The explanation of one figure."""
+
+    label: str
+    subject: str
+    value: str
+    formula: str
+    inputs: tuple[WhyInput, ...]
+    source: str
+    meaning: str
+    notes: tuple[str, ...]
+
+    def lines(self) -> tuple[str, ...]:
+        """Plain text, a line each."""
+        head = f"{self.label} = {self.value}" + (f"  ({self.subject})" if self.subject else "")
+        rows = [f"{item.label}: {item.value}  ({item.origin})" for item in self.inputs]
+        return (head, self.meaning, f"Rule: {self.formula}", *rows, f"Source: {self.source}", *self.notes)
+
+
+def why(figure: Figure, system: System = "metric", currency: str = "€") -> Why:
+    """Explain a figure from its own record.
+
+    Parameters
+    ----------
+    figure
+        Any figure of a plan.
+    system
+        Of units.
+    currency
+        Sign for money.
+    """
+    inputs = []
+    for name, item in figure.inputs:
+        if isinstance(item, Figure):
+            value = _words(item.value, item, system, currency)
+            inputs.append(WhyInput(item.spec.label, value, "reckoned", item))
+        else:
+            origin = "decided" if item.decided else item.source or "given"
+            inputs.append(WhyInput(item.label or name, _given_words(item, system, currency), origin))
+    return Why(
+        figure.spec.label,
+        str(figure.subject),
+        _words(figure.value, figure, system, currency),
+        figure.rule.formula,
+        tuple(inputs),
+        figure.rule.source,
+        figure.spec.meaning,
+        figure.notes,
+    )
+
+
+def show_figure(figure: Figure, system: System = "metric", currency: str = "€") -> str:
+    """Number and unit of a ``figure`` in a ``system`` of units, money in the ``currency``."""
+    return _words(figure.value, figure, system, currency)
+
+
+def _words(value: Value, figure: Figure, system: System, currency: str) -> str:
+    if figure.spec.kind == "thing":
+        return _thing(value, system)
+    return str(show(value, figure.spec.kind, system, figure.spec.digits, currency))
+
+
+def _given_words(item: Given, system: System, currency: str) -> str:
+    if item.kind == "thing":
+        return _thing(item.value, system)
+    return str(show(item.value, item.kind, system, 4, currency))
+
+
+def _thing(value: object, system: System) -> str:
+    if isinstance(value, Measure):
+        return f"{show(value.volume, 'volume', system)}, surface {show(value.area, 'area', system)}"
+    if isinstance(value, tuple) and value and all(isinstance(v, float) for v in value):
+        return ", ".join(f"{v:g}" for v in value)
+    return "as given"
+
+
+def phrase(parts: Phrase, system: System = "metric", currency: str = "€") -> str:
+    """Put a sentence with live numbers together.
+
+    Parameters
+    ----------
+    parts
+        Words, figures and given values.
+    system
+        Of units.
+    currency
+        Sign for money.
+    """
+    said = []
+    for part in parts:
+        if isinstance(part, str):
+            said.append(part)
+        elif isinstance(part, Figure):
+            said.append(_words(part.value, part, system, currency))
+        else:
+            said.append(str(show(part.value, part.kind, system, 3, currency)))
+    return "".join(said)

@@ -1,0 +1,158 @@
+"""Figures of a job folder as text or JSON, without an interface; and new jobs from the library's cards."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from datetime import date, datetime
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from homunculus import library
+from homunculus.core.cards import Cards
+from homunculus.core.errors import UserError
+from homunculus.core.facts import Facts
+from homunculus.core.figures import Figure
+from homunculus.core.job import Box, Build, Job, Piece, Shop
+from homunculus.core.plan import Plan, plan
+from homunculus.core.quantities import System
+from homunculus.core.why import show_figure, why
+from homunculus.store.folder import create, decode, read_facts
+
+BASE_UNITS = {
+    "length": "m", "area": "m²", "volume": "m³", "mass": "kg", "density": "kg/m³", "duration": "s", "screen_time": "s",
+    "temperature": "°C", "speed": "m/s", "rate": "fps", "scale": "1:S", "share": "1", "factor": "1", "stop": "f-number",
+    "illuminance": "lx", "angle": "rad", "count": "1", "acceleration_share": "g", "moment": "local time",
+    "day": "date", "shop_days": "shop days", "money": "currency", "thing": "",
+}  # fmt: skip
+
+
+def load(folder: Path) -> tuple[Job, Facts]:
+    """Read a job folder without locking it, and study what has no study yet (in memory only).
+
+    Parameters
+    ----------
+    folder
+        The job folder.
+
+    Raises
+    ------
+    UserError
+        When it is no job folder or is damaged.
+    """
+    file = folder / "job.json"
+    if not file.is_file():
+        raise UserError("There is no job.json in this folder", str(folder), "Choose a job folder")
+    job = decode(file.read_bytes(), str(file)).job
+    facts = read_facts(folder, job)
+    for want in plan(job, facts).wants():
+        from homunculus.core.form.study import study_mesh  # numpy and scipy only where a study is missing
+
+        path = folder / "meshes" / f"{want.content}.stl"
+        if not path.is_file():
+            raise UserError(f"The mesh of {want.file_name} is missing", str(path), "Take the sculpt in again")
+        facts[want.content] = study_mesh(path.read_bytes(), want.file_name)
+    return job, facts
+
+
+def lines(folder: Path, *, build: str = "", as_json: bool = False, system: System = "metric",
+          brief: bool = False) -> Iterator[str]:  # fmt: skip
+    """Yield the figures of a job, line by line.
+
+    Parameters
+    ----------
+    folder
+        The job folder.
+    build
+        Id or name of one build; all when empty.
+    as_json
+        One JSON document in base units instead of text.
+    system
+        Of units, for text.
+    brief
+        Leave the why out.
+
+    Raises
+    ------
+    UserError
+        When the folder cannot be read or the build does not exist.
+    """
+    job, facts = load(folder)
+    made = plan(job, facts)
+    chosen = _choose(job, build)
+    figures = [f for f in made.figures() if f.spec.kind != "thing" and (not chosen or f.subject.build == chosen)]
+    if as_json:
+        yield msgspec.json.format(msgspec.json.encode([_plain(f) for f in figures]), indent=1).decode()
+        return
+    yield from _text(made, figures, chosen, system, brief)
+
+
+def _text(made: Plan, figures: list[Figure], chosen: str, system: System, brief: bool) -> Iterator[str]:
+    currency = made.job.shop.currency
+    for build_plan in made.builds:
+        if chosen and build_plan.build.id != chosen:
+            continue
+        yield f"{build_plan.build.name}" + (f"  ({build_plan.held})" if build_plan.held else "")
+        for figure in figures:
+            if figure.subject.build != build_plan.build.id:
+                continue
+            where = str(figure.subject).removeprefix(build_plan.build.id).lstrip("/")
+            yield f"  {figure.spec.name:24} {where:18} = {show_figure(figure, system, currency)}"
+            if brief:
+                continue
+            told = why(figure, system, currency)
+            inputs = "; ".join(f"{item.label} {item.value} ({item.origin})" for item in told.inputs)
+            yield f"      {told.formula} | {inputs} | {told.source}"
+            for note in told.notes:
+                yield f"      note: {note}"
+        yield ""
+
+
+def _choose(job: Job, name: str) -> str:
+    if not name:
+        return ""
+    for build in job.builds:
+        if name.casefold() in (build.id.casefold(), build.name.casefold()):
+            return build.id
+    return job.build(name).id
+
+
+def _plain(figure: Figure) -> dict[str, Any]:
+    value = figure.value
+    told = why(figure)
+    return {
+        "name": figure.spec.name,
+        "subject": str(figure.subject),
+        "value": value.isoformat() if isinstance(value, datetime | date) else value,
+        "unit": BASE_UNITS[figure.spec.kind],
+        "shown": told.value,
+        "rule": told.formula,
+        "source": told.source,
+        "inputs": [{"label": i.label, "value": i.value, "origin": i.origin} for i in told.inputs],
+        "notes": list(told.notes),
+    }
+
+
+def new_job(folder: Path, name: str, now: datetime) -> Path:
+    """Make a job with one box to pull to size and all cards of the library.
+
+    Parameters
+    ----------
+    folder
+        New or empty.
+    name
+        Of the job.
+    now
+        When work may begin.
+
+    Raises
+    ------
+    UserError
+        When the folder is not empty or cannot be written.
+    """
+    materials, cameras = library.materials(), library.cameras()
+    start = now.replace(hour=9, minute=0, second=0, microsecond=0)
+    first = Build("first", "First build", "it", 12.0, start, (Piece("body", "body", Box(6.0, 3.0, 4.0)),))
+    create(folder, Job(name, Shop(camera=cameras[0].id), (first,), cards=Cards(materials, cameras)))
+    return folder

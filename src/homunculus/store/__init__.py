@@ -1,0 +1,1 @@
+"""The job folder: saving, log, lock, backups, migration."""

@@ -1,0 +1,64 @@
+"""Writing a file so that at every moment the old or the new one is whole."""
+
+from __future__ import annotations
+
+import errno
+import os
+from pathlib import Path
+
+from homunculus.core.errors import UserError
+
+
+def write_atomically(path: Path, data: bytes) -> None:
+    """Write to a temporary file beside it, flush, rename over, flush the folder.
+
+    Parameters
+    ----------
+    path
+        The file to replace.
+    data
+        Its whole new content.
+
+    Raises
+    ------
+    UserError
+        When the disk is full, read-only or gone; the old file is then as it was.
+    """
+    temporary = path.with_name(f".{path.name}.{os.getpid()}.new")
+    try:
+        descriptor = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o644)
+        try:
+            with os.fdopen(descriptor, "wb") as file:
+                file.write(data)
+                file.flush()
+                os.fsync(file.fileno())
+            temporary.replace(path)
+        except BaseException:
+            temporary.unlink(missing_ok=True)
+            raise
+        flush_folder(path.parent)
+    except OSError as trouble:
+        raise could_not_write(path, trouble) from trouble
+
+
+def flush_folder(folder: Path) -> None:
+    """Make a rename or a new file in a ``folder`` outlast a power cut."""
+    descriptor = os.open(folder, os.O_RDONLY)
+    try:
+        os.fsync(descriptor)
+    finally:
+        os.close(descriptor)
+
+
+def could_not_write(path: Path, trouble: OSError) -> UserError:
+    """Turn the system's ``trouble`` with a ``path`` into a sentence."""
+    reasons = {
+        errno.ENOSPC: "the disk is full",
+        errno.EROFS: "the disk is read-only",
+        errno.EACCES: "this folder does not let you write",
+        errno.ENOENT: "the folder is gone",
+    }
+    reason = reasons.get(trouble.errno or 0, trouble.strerror or "the system refused")
+    return UserError(
+        f"Could not save here: {reason}. Everything is still open", str(path.parent), "Choose another folder"
+    )

@@ -1,0 +1,249 @@
+"""Opening and saving a job folder.
+
+``job.json`` holds job and pins; ``log.jsonl`` the shop log; ``meshes/`` meshes and their studies by content;
+``backups/`` a dated copy of the last good ``job.json`` for every opening.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from datetime import datetime
+from pathlib import Path
+from typing import Any
+
+import msgspec
+
+from homunculus.core.errors import UserError
+from homunculus.core.facts import STUDY_VERSION, MeshFact
+from homunculus.core.job import SCHEMA, Job, Mesh
+from homunculus.core.log import LogEvent
+from homunculus.core.session import Pin
+from homunculus.store.atomic import could_not_write, write_atomically
+from homunculus.store.lock import Lock
+from homunculus.store.log_file import append, read_log
+from homunculus.store.migrate import migrate
+
+BACKUPS_KEPT = 40
+
+
+class Document(msgspec.Struct, frozen=True):
+    """The content of ``job.json``."""
+
+    schema: int
+    job: Job
+    pins: tuple[Pin, ...] = ()
+
+
+_DECODER = msgspec.json.Decoder(Document)
+_STUDY = msgspec.json.Decoder(MeshFact)
+
+
+def encode(job: Job, pins: tuple[Pin, ...]) -> bytes:
+    """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line."""
+    return msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins), order="sorted"), indent=1) + b"\n"
+
+
+def decode(data: bytes, where: str) -> Document:
+    """Read a ``job.json``.
+
+    Parameters
+    ----------
+    data
+        The whole file.
+    where
+        Its name, for messages.
+
+    Raises
+    ------
+    UserError
+        When it is cut short, is no JSON, has wrong types or values, or is of a newer schema.
+    """
+    remedy = "The newest good copy is in the folder “backups”"
+    try:
+        plain: Any = msgspec.json.decode(data)
+    except (msgspec.DecodeError, UnicodeDecodeError) as trouble:
+        raise UserError(f"The job file is damaged ({trouble})", where, remedy) from None
+    if isinstance(plain, dict) and plain.get("schema") == SCHEMA:
+        return _validated(data, where, remedy)
+    return _validated(msgspec.json.encode(migrate(plain, where)), where, remedy)
+
+
+def _validated(data: bytes, where: str, remedy: str) -> Document:
+    try:
+        document = _DECODER.decode(data)
+    except msgspec.ValidationError as trouble:
+        what, _, field = str(trouble).partition(" - at `$")
+        place = f"{where}, {field.rstrip('`').lstrip('.')}" if field else where
+        raise UserError(f"A value in the job file cannot be used: {what}", place, remedy) from None
+    ids = [b.id for b in document.job.builds]
+    if len(set(ids)) != len(ids):
+        raise UserError("Two builds have the same id", where, remedy)
+    return document
+
+
+class JobFolder:
+    """An open job folder, locked until closed.
+
+    Parameters
+    ----------
+    path
+        The folder.
+    now
+        For the dated copy.
+
+    Raises
+    ------
+    UserError
+        When it is no job folder, is damaged, newer, or open elsewhere. The file is then as it was.
+    """
+
+    def __init__(self, path: Path, now: datetime) -> None:
+        self.path = path
+        if not path.is_dir():
+            raise UserError("There is no such job folder", str(path), "Name a folder with a job.json in it")
+        if not self.job_file.is_file():
+            raise UserError("There is no job.json in this folder", str(path), "Choose a job folder")
+        self._lock = Lock(path)
+        try:
+            data = self._read(self.job_file)
+            document = decode(data, str(self.job_file))
+            self.job, self.pins = document.job, document.pins
+            self.log, self.set_aside = read_log(self.path / "log.jsonl")
+            self._back_up(data, now)
+        except BaseException:
+            self._lock.release()
+            raise
+
+    @property
+    def job_file(self) -> Path:
+        """The file that holds the plan's data."""
+        return self.path / "job.json"
+
+    @staticmethod
+    def _read(path: Path) -> bytes:
+        try:
+            return path.read_bytes()
+        except OSError as trouble:
+            raise UserError(f"The file cannot be read: {trouble.strerror}", str(path), "Check the disk") from trouble
+
+    def _back_up(self, data: bytes, now: datetime) -> None:
+        folder = self.path / "backups"
+        copies = sorted(folder.glob("job-*.json")) if folder.exists() else []
+        if copies and copies[-1].read_bytes() == data:
+            return
+        try:
+            folder.mkdir(exist_ok=True)
+        except OSError as trouble:
+            raise could_not_write(folder, trouble) from trouble
+        write_atomically(folder / f"job-{now:%Y-%m-%d-%H%M%S}.json", data)
+        for old in copies[: max(0, len(copies) + 1 - BACKUPS_KEPT)]:
+            old.unlink(missing_ok=True)
+
+    def save(self, job: Job, pins: tuple[Pin, ...]) -> None:
+        """Replace ``job.json`` by this ``job`` with its ``pins``.
+
+        Raises
+        ------
+        UserError
+            When it could not be written; the old file is then as it was.
+        """
+        write_atomically(self.job_file, encode(job, pins))
+
+    def append(self, entry: LogEvent) -> None:
+        """Append an ``entry`` to the log; it is kept when this returns.
+
+        Raises
+        ------
+        UserError
+            When it could not be written.
+        """
+        append(self.path / "log.jsonl", entry)
+
+    def close(self) -> None:
+        """Let go of the folder."""
+        self._lock.release()
+
+    # ------------------------------------------------------------------------------------ meshes
+    def mesh_file(self, content: str) -> Path:
+        """Where the mesh of that ``content`` hash is kept."""
+        return self.path / "meshes" / f"{content}.stl"
+
+    def keep_fact(self, fact: MeshFact) -> None:
+        """Keep the study ``fact`` beside its mesh, so that a second opening is instant.
+
+        Raises
+        ------
+        UserError
+            When it could not be written.
+        """
+        write_atomically(self.path / "meshes" / f"{fact.content}.study.json", msgspec.json.encode(fact))
+
+    def read_mesh(self, content: str) -> bytes:
+        """Read the mesh of that ``content`` hash.
+
+        Raises
+        ------
+        UserError
+            When it is missing or is not what its name says.
+        """
+        path = self.mesh_file(content)
+        data = self._read(path)
+        if hashlib.sha256(data).hexdigest() != content:
+            raise UserError("The mesh was changed since it was taken in", str(path), "Take the sculpt in again")
+        return data
+
+    def take_in_mesh(self, data: bytes) -> str:
+        """Keep a mesh's ``data`` by its content and return the hash.
+
+        Raises
+        ------
+        UserError
+            When it could not be written.
+        """
+        content = hashlib.sha256(data).hexdigest()
+        path = self.mesh_file(content)
+        if not path.exists():
+            path.parent.mkdir(exist_ok=True)
+            write_atomically(path, data)
+        return content
+
+
+def read_facts(path: Path, job: Job) -> dict[str, MeshFact]:
+    """Read the studies of all meshes that a ``job`` in the folder ``path`` uses.
+
+    Those missing, damaged or old are left out: they can always be made again from the mesh.
+    """
+    wanted = {p.form.content for b in job.builds for p in b.pieces if isinstance(p.form, Mesh)}
+    facts = {}
+    for content in wanted:
+        try:
+            fact = _STUDY.decode((path / "meshes" / f"{content}.study.json").read_bytes())
+        except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+            continue
+        if fact.version == STUDY_VERSION and fact.content == content:
+            facts[content] = fact
+    return facts
+
+
+def create(path: Path, job: Job) -> None:
+    """Make a new job folder.
+
+    Parameters
+    ----------
+    path
+        A folder that does not exist or is empty.
+    job
+        What it starts with.
+
+    Raises
+    ------
+    UserError
+        When something is there already or cannot be written.
+    """
+    if path.exists() and any(path.iterdir()):
+        raise UserError("There is something in that folder already", str(path), "Choose an empty one")
+    try:
+        (path / "meshes").mkdir(parents=True, exist_ok=True)
+    except OSError as trouble:
+        raise could_not_write(path, trouble) from trouble
+    write_atomically(path / "job.json", encode(job, ()))

@@ -1,0 +1,59 @@
+"""Older job files, step by step to the present schema. A step takes and gives plain decoded JSON."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any
+
+from homunculus.core.errors import UserError
+from homunculus.core.job import SCHEMA
+
+Document = dict[str, Any]
+
+
+def _one_to_two(document: Document) -> Document:
+    """Schema 1 kept the shop's two temperatures loose in the shop; 2 gives them hours, as its air."""
+    for job in (document["job"], *(pin["job"] for pin in document.get("pins", []))):
+        shop = job["shop"]
+        if "day_c" in shop or "night_c" in shop:
+            shop["air"] = {"day_c": shop.pop("day_c", 21.0), "night_c": shop.pop("night_c", 14.0)}
+    return document
+
+
+STEPS: dict[int, Callable[[Document], Document]] = {1: _one_to_two}
+
+
+def migrate(document: object, where: str) -> Document:
+    """Bring a decoded job file to the present schema.
+
+    Parameters
+    ----------
+    document
+        As decoded from JSON.
+    where
+        The file's name, for messages.
+
+    Raises
+    ------
+    UserError
+        When it is no job, or of a newer schema than this program knows.
+    """
+    if not isinstance(document, dict) or not isinstance(document.get("schema"), int):
+        raise UserError("This is not a job file", where, "Choose a job folder, or take the newest copy from backups")
+    schema: int = document["schema"]
+    if schema > SCHEMA:
+        raise UserError(
+            f"This job was saved by a newer version (schema {schema}; this one knows {SCHEMA})", where,
+            "Open it with the newer version; nothing was touched",
+        )  # fmt: skip
+    while schema < SCHEMA:
+        if schema not in STEPS:
+            raise UserError(f"Schema {schema} is unknown", where, "Take the newest copy from backups")
+        try:
+            document = STEPS[schema](document)
+        except (KeyError, TypeError, AttributeError):
+            raise UserError(f"Part of the job is missing (schema {schema})", where,
+                            "Take the newest copy from backups") from None  # fmt: skip
+        schema += 1
+        document["schema"] = schema
+    return document
