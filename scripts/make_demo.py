@@ -28,6 +28,7 @@ from homunculus.core.job import (
     Cylinder,
     Dry,
     FixedRate,
+    FrameByFrame,
     Gravity,
     Hands,
     JacketMould,
