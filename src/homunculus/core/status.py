@@ -11,10 +11,11 @@ from msgspec import Struct
 from homunculus.core import specs
 from homunculus.core.cure.kinetics import time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights
+from homunculus.core.figures import Stage
 from homunculus.core.job import Job, Mould, piece_of
 from homunculus.core.log import LogEvent, standing
 from homunculus.core.plan import Plan
-from homunculus.core.plan_types import Matter
+from homunculus.core.plan_types import BuildPlan, Matter
 from homunculus.core.stages.shoot import kinetics_of
 
 State = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
@@ -155,3 +156,33 @@ def _states(plan: Plan, entries: tuple[LogEvent, ...], wet: list[Bar], now: date
             state = "onset"
         states[build.id] = state
     return states
+
+
+def stage_states(made: BuildPlan, now: Status) -> dict[Stage, State]:
+    """How far the matter of a build has gone along the line.
+
+    Parameters
+    ----------
+    made
+        The build's plan.
+    now
+        What is true at the moment.
+
+    Returns
+    -------
+    dict
+        A state for each stage; the early ones are settled once something was poured.
+    """
+    state = now.states.get(made.build.id, "none")
+    poured: State = "ready" if state != "none" else "none"
+    has_shot: State = "ready" if made.headline("shot") else "none"
+    cured: dict[State, State] = {"wet": "wet", "set": "set", "firm": "firm", "ready": "ready", "onset": "ready"}
+    return {
+        "shot": has_shot,
+        "scale": poured,
+        "lens": poured if made.headline("lens") else "none",
+        "mould": "ready" if state in ("ready", "onset") else cured.get(state, "none"),
+        "mix": poured,
+        "cure": "broken" if state == "broken" else cured.get(state, "none"),
+        "shoot": "onset" if state == "onset" else "none",
+    }

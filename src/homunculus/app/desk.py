@@ -1,0 +1,355 @@
+"""What the window works on: one open job with its session, log and status; everything else asks here.
+
+One signal, ``changed``, tells that job, log, units, theme or the hour moved; drawings then read again.
+"""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
+from homunculus.app.keeper import Keeper, Study
+from homunculus.app.theme import Theme
+from homunculus.core.edits import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
+from homunculus.core.errors import UserError
+from homunculus.core.facts import MeshFact
+from homunculus.core.figures import Figure, Stage
+from homunculus.core.job import Build, Job, Mesh, piece_of
+from homunculus.core.log import EventKind, LogEvent
+from homunculus.core.plan import Plan
+from homunculus.core.plan_types import BuildPlan, Context
+from homunculus.core.quantities import Shown, System, show, show_scale
+from homunculus.core.session import Session
+from homunculus.core.stages.ladder import Ladder, ladder
+from homunculus.core.status import Status, status
+from homunculus.core.why import show_figure
+from homunculus.store.folder import JobFolder, read_facts
+
+SAVE_AFTER_MS = 150
+
+
+class Desk(QObject):
+    """An open job and what is chosen of it."""
+
+    changed = Signal()
+    said = Signal(str)
+    asked_why = Signal(object)
+    working = Signal(str, float)
+
+    def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:
+        super().__init__()
+        self.folder = folder
+        self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins)
+        self.log = folder.log
+        self._shift = (now - datetime.now()) if now else timedelta(0)
+        self._frozen = now
+        self.themes = themes
+        self.theme_name = "plaster"
+        self.system: System = "metric"
+        self.stage: Stage = "scale"
+        self.chosen = folder.job.builds[0].id if folder.job.builds else ""
+        self._plan: Plan | None = None
+        self._pinned: Plan | None = None
+        self._status: Status | None = None
+        self._ladder: tuple[BuildPlan, Ladder] | None = None
+        self._silhouettes = Silhouettes()
+        self.keeper = Keeper(folder)
+        self.study = Study(folder)
+        self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
+        self._soon.timeout.connect(self.save_now)
+        self._minute = QTimer(self, interval=20_000)
+        self._minute.timeout.connect(self._tick)
+        self.keeper.failed.connect(self.said)
+        self.keeper.kept.connect(self._kept)
+        self.study.progressed.connect(self.working)
+        self.study.found.connect(self._learned)
+        self.study.failed.connect(self._study_failed)
+        self.study.ended.connect(self._study_ended)
+
+    def start(self) -> None:
+        """Begin what runs beside the window: the clock, and the studies that the plan wants."""
+        self._minute.start()
+        self._ask_studies()
+
+    # ----------------------------------------------------------------------------------- reading
+    def now(self) -> datetime:
+        """The present moment, or the one that the window was told to take."""
+        return datetime.now() + self._shift if self._frozen is None else self._frozen
+
+    @property
+    def job(self) -> Job:
+        """The job as it stands."""
+        return self.session.job
+
+    @property
+    def build(self) -> Build:
+        """The chosen build."""
+        return self.job.build(self.chosen)
+
+    @property
+    def plan(self) -> Plan:
+        """The plan of the job as it stands."""
+        if self._plan is None:
+            self._plan = self.session.plan()
+        return self._plan
+
+    @property
+    def build_plan(self) -> BuildPlan:
+        """The plan of the chosen build."""
+        return self.plan.build(self.chosen)
+
+    @property
+    def pinned(self) -> Plan | None:
+        """The plan of the last pin."""
+        if self._pinned is None:
+            self._pinned = self.session.pinned_plan()
+        return self._pinned
+
+    @property
+    def pinned_build(self) -> BuildPlan | None:
+        """The chosen build as it was pinned, or none."""
+        if self.pinned is None or not any(b.build.id == self.chosen for b in self.pinned.builds):
+            return None
+        return self.pinned.build(self.chosen)
+
+    @property
+    def status(self) -> Status:
+        """What is true now."""
+        if self._status is None:
+            self._status = status(self.plan, self.log, self.now())
+        return self._status
+
+    @property
+    def ladder(self) -> Ladder:
+        """The ladder of the chosen build."""
+        made = self.build_plan
+        if self._ladder is None or self._ladder[0] is not made:
+            shots = tuple(s for s in self.job.shots if self.chosen in s.builds)
+            context = Context(made.build, shots, self.job.shop, self.job.cards, self.session.facts)
+            self._ladder = (made, ladder(context))
+        return self._ladder[1]
+
+    def silhouette(self, build: Build) -> Silhouette:
+        """The side view of a build from its own form."""
+        return self._silhouettes.of(build, self.session.facts)
+
+    @property
+    def theme(self) -> Theme:
+        """The colours in use."""
+        return self.themes[self.theme_name]
+
+    def shown(self, figure: Figure, digits: int | None = None) -> Shown:
+        """A figure in the units in use."""
+        spec = figure.spec
+        return show(figure.value, spec.kind, self.system, digits or spec.digits, self.job.shop.currency)
+
+    def words(self, figure: Figure) -> str:
+        """A figure as words in the units in use."""
+        return show_figure(figure, self.system, self.job.shop.currency)
+
+    # ---------------------------------------------------------------------------------- choosing
+    def choose(self, build_id: str) -> None:
+        """Choose a build."""
+        if build_id != self.chosen:
+            self.chosen = build_id
+            self.changed.emit()
+
+    def choose_next(self, by: int) -> None:
+        """Choose the build so many rows on."""
+        ids = [b.id for b in self.job.builds]
+        self.choose(ids[(ids.index(self.chosen) + by) % len(ids)])
+
+    def go(self, stage: Stage) -> None:
+        """Open a station."""
+        if stage != self.stage:
+            self.stage = stage
+            self.changed.emit()
+
+    def use_units(self, system: System) -> None:
+        """Show everything in a system of units."""
+        self.system = system
+        self.changed.emit()
+
+    def use_theme(self, name: str) -> None:
+        """Show everything in a theme's colours."""
+        self.theme_name = name
+        self.changed.emit()
+
+    # ----------------------------------------------------------------------------------- editing
+    def edit(self, name: str, job: Job, gesture: object = None) -> None:
+        """Make a new job the current one; all figures move at once."""
+        if self.session.edit(name, job, gesture):
+            self._moved()
+
+    def decide(self, decision: Decision, value: float, gesture: object = None) -> None:
+        """Decide a value; what cannot be is said and changes nothing."""
+        try:
+            job = decide(self.job, decision, value)
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return
+        self.edit(self._step_name(decision, value), job, gesture)
+
+    def decide_typed(self, decision: Decision, text: str) -> bool:
+        """Decide a typed value; false, with a sentence, when it cannot be read."""
+        try:
+            job = decide_typed(self.job, decision, text, self.system)
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return False
+        after = find_decision(job, decision.build or self.chosen, decision.key)
+        self.edit(self._step_name(decision, after.value), job)
+        return True
+
+    def step(self, decision: Decision, steps: int) -> None:
+        """Move a decision by workshop steps."""
+        if decision.ratio:
+            value = decision.value * decision.step**steps
+        else:
+            value = (round(decision.value / decision.step) + steps) * decision.step
+        self.decide(decision, value)
+
+    def decision(self, key: str) -> Decision:
+        """The decision of that key about the chosen build."""
+        return find_decision(self.job, self.chosen, key)
+
+    def _step_name(self, decision: Decision, value: float) -> str:
+        return f"{decision.label} {show(value, decision.kind, self.system)}"
+
+    def to_pin(self, decision: Decision) -> None:
+        """Return a decision to its pinned value."""
+        pin = self.session.last_pin
+        if pin is None:
+            self.said.emit("Nothing is pinned yet. P pins this plan.")
+            return
+        try:
+            pinned = find_decision(pin.job, decision.build or self.chosen, decision.key)
+        except UserError:
+            self.said.emit("This was not there when the plan was pinned.")
+            return
+        if pinned.value != decision.value:
+            self.decide(decision, pinned.value)
+
+    def undo(self) -> None:
+        """Go back one change and say which."""
+        name = self.session.undo_name
+        if self.session.undo():
+            self._moved()
+            self.said.emit(f"Went back on: {name}.")
+        else:
+            self.said.emit("There is no change to go back on.")
+
+    def redo(self) -> None:
+        """Make the change again that was gone back on, and say which."""
+        name = self.session.redo_name
+        if self.session.redo():
+            self._moved()
+            self.said.emit(f"Did again: {name}.")
+        else:
+            self.said.emit("There is no change to do again.")
+
+    def pin(self) -> None:
+        """Pin the plan."""
+        pin = self.session.pin(self.now())
+        self._pinned = None
+        self.save_soon()
+        self.changed.emit()
+        self.said.emit(f"Pinned as {pin.number}. The ledger now shows what moves from here.")
+
+    def _moved(self) -> None:
+        self._plan = self._status = None
+        if self.chosen not in {b.id for b in self.job.builds} and self.job.builds:
+            self.chosen = self.job.builds[0].id
+        self.save_soon()
+        self.changed.emit()
+        self._ask_studies()
+
+    # ------------------------------------------------------------------------------------ saving
+    def save_soon(self) -> None:
+        """Save shortly, so that a drag is written once."""
+        self._soon.start()
+
+    def save_now(self) -> None:
+        """Hand the job to the saving thread."""
+        self._soon.stop()
+        self.keeper.save(self.job, self.session.pins)
+
+    def close(self) -> None:
+        """Save, finish writing, let go of the folder."""
+        self._minute.stop()
+        if self._soon.isActive():
+            self.save_now()
+        self.study.close()
+        self.keeper.close()
+        self.folder.close()
+
+    # --------------------------------------------------------------------------------------- log
+    def write(self, kind: EventKind, text: str = "", piece: str = "") -> None:
+        """Log what was done just now with the chosen build; it shows once it is kept."""
+        build = self.chosen if piece else ""
+        air = self.status.air_c if kind in ("poured", "opened") else None
+        self.keeper.log(LogEvent(uuid.uuid4().hex[:12], self.now(), kind, text, build, piece, air))
+
+    def _kept(self, entry: LogEvent) -> None:
+        self.log = (*self.log, entry)
+        self._status = None
+        self.said.emit(f"Logged at {entry.at:%H:%M}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
+        self.changed.emit()
+
+    def next_pour_step(self) -> tuple[EventKind, str, str] | None:
+        """What Space would log for the chosen build: what, which piece, and words for it."""
+        open_pieces = {b.piece for b in self.status.bars if not b.planned and b.build == self.chosen
+                       and b.end >= self.now()}  # fmt: skip
+        for piece in self.build.pieces:
+            if piece.mould and piece.id in open_pieces:
+                return "opened", piece.id, f"{piece.name}: mould opened"
+        for piece in self.build.pieces:
+            if piece.mould:
+                return "poured", piece.id, f"{piece.name}: rubber poured"
+        return None
+
+    def _tick(self) -> None:
+        self._status = None
+        self.changed.emit()
+
+    # ------------------------------------------------------------------------------------ meshes
+    def take_in(self, path: Path, piece_id: str = "") -> None:
+        """Take a mesh in as the form of a piece of the chosen build (its first, when none is named)."""
+        try:
+            data = path.read_bytes()
+            content = self.folder.take_in_mesh(data)
+        except OSError as trouble:
+            self.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
+            return
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return
+        piece = piece_of(self.build, piece_id) if piece_id else self.build.pieces[0]
+        unit = piece.form.unit_m if isinstance(piece.form, Mesh) else 0.001
+        new = replace(piece, form=Mesh(content, path.name, unit))
+        self.edit(f"{piece.name} from {path.name}", replace_build(self.job, replace_piece(self.build, new)))
+        size = "millimetres" if unit == 0.001 else f"units of {show(unit, 'length', self.system)}"
+        self.said.emit(f"{path.name} is the form of {piece.name} now, read in {size}, drawn at "
+                       f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
+
+    def _ask_studies(self) -> None:
+        for want in self.plan.wants():
+            self.study.want(want.content, want.file_name)
+
+    def _learned(self, fact: MeshFact) -> None:
+        self.session.learn(fact)
+        self._plan = self._pinned = self._status = None
+        self.changed.emit()
+
+    def _study_failed(self, content: str, sentence: str) -> None:
+        self.said.emit(sentence)
+        self.working.emit("", 1.0)
+
+    def _study_ended(self, _content: str) -> None:
+        self.working.emit("", 1.0)
+        QTimer.singleShot(0, self._ask_studies)

@@ -1,0 +1,1 @@
+"""What benches share: handles, the person, silhouettes."""

@@ -1,0 +1,185 @@
+"""Places on a drawing that can be reached: by pointer, by Tab, and by ear.
+
+A spot is a transparent child of the drawing that lies over what it stands for. It is an ordinary widget, so that
+focus order and accessibility work as everywhere; the drawing beneath stays one painting.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from itertools import pairwise
+
+from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.theme import Theme
+from homunculus.app.theme.ink import Ink
+
+Action = Callable[[], None]
+
+
+class Spot(QWidget):
+    """One reachable place. ``Enter``, ``Space`` or a click does its action."""
+
+    activated = Signal()
+
+    def __init__(self, parent: QWidget, theme: Callable[[], Theme], name: str) -> None:
+        super().__init__(parent)
+        self._theme = theme
+        self.setObjectName(name)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.action: Action | None = None
+
+    def say(self, name: str, description: str = "") -> None:
+        """Set what a screen reader says."""
+        if self.accessibleName() != name:
+            self.setAccessibleName(name)
+        if self.accessibleDescription() != description:
+            self.setAccessibleDescription(description)
+
+    def act(self) -> None:
+        """Do what a click does."""
+        if self.action:
+            self.action()
+        self.activated.emit()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and self.rect().contains(event.position().toPoint()):
+            self.act()
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        event.accept()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+            self.act()
+        else:
+            event.ignore()
+
+    def paintEvent(self, _event: QPaintEvent) -> None:
+        if self.hasFocus():
+            painter = QPainter(self)
+            Ink(painter, self._theme()).ticks(QRectF(self.rect()))
+            painter.end()
+
+
+class Handle(Spot):
+    """A decided value that can be dragged, stepped with the arrows, or typed over.
+
+    Signals carry positions in the parent's pixels. One press to release is one gesture.
+    """
+
+    pressed = Signal()
+    dragged = Signal(QPointF)
+    released = Signal()
+    stepped = Signal(int)
+    typing = Signal(str)
+
+    def __init__(self, parent: QWidget, theme: Callable[[], Theme], name: str, cursor: Qt.CursorShape) -> None:
+        super().__init__(parent, theme, name)
+        self.setCursor(cursor)
+        self._held = False
+        self._moved = False
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._held, self._moved = True, False
+            self.pressed.emit()
+
+    def mouseMoveEvent(self, event: QMouseEvent) -> None:
+        if self._held:
+            self._moved = True
+            self.dragged.emit(self.mapToParent(event.position()))
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if self._held:
+            self._held = False
+            self.released.emit()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        self.typing.emit("")
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        tenfold = 10 if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else 1
+        plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+        if event.key() in (Qt.Key.Key_Right, Qt.Key.Key_Up):
+            self.stepped.emit(tenfold)
+        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Down):
+            self.stepped.emit(-tenfold)
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.typing.emit("")
+        elif plain and event.text() and event.text() in "0123456789.,-":
+            self.typing.emit(event.text())
+        else:
+            event.ignore()
+
+
+class Spots:
+    """The spots of one drawing, found again by key so that focus survives a new plan."""
+
+    def __init__(self, parent: QWidget, theme: Callable[[], Theme]) -> None:
+        self._parent = parent
+        self._theme = theme
+        self._known: dict[str, Spot] = {}
+        self._placed: list[str] = []
+
+    def begin(self) -> None:
+        """Start placing anew."""
+        self._placed = []
+
+    def place(self, key: str, area: QRectF, name: str, action: Action | None, description: str = "") -> Spot:
+        """Put the spot of a key over an area; made when new."""
+        spot = self._known.get(key)
+        if spot is None:
+            spot = self._known[key] = Spot(self._parent, self._theme, key)
+            spot.show()
+        self._settle(spot, key, area, name, description)
+        spot.action = action
+        return spot
+
+    def place_handle(self, key: str, area: QRectF, name: str, cursor: Qt.CursorShape, wire: Callable[[Handle], None]
+                     ) -> Handle:  # fmt: skip
+        """Put the handle of a key over an area; ``wire`` connects it when it is new."""
+        handle = self._known.get(key)
+        if not isinstance(handle, Handle):
+            handle = self._known[key] = Handle(self._parent, self._theme, key, cursor)
+            wire(handle)
+            handle.show()
+        self._settle(handle, key, area, name, "")
+        return handle
+
+    def _settle(self, spot: Spot, key: str, area: QRectF, name: str, description: str) -> None:
+        rect = area.toAlignedRect()
+        if spot.geometry() != rect:
+            spot.setGeometry(rect)
+        if spot.isHidden():
+            spot.show()
+        spot.say(name, description)
+        self._placed.append(key)
+
+    def end(self) -> None:
+        """Hide what was not placed this time, and put Tab in reading order when that changed."""
+        placed = set(self._placed)
+        for key, spot in self._known.items():
+            if key not in placed and not spot.isHidden():
+                spot.hide()
+        self._order(self._placed)
+
+    def _order(self, keys: Iterable[str]) -> None:
+        order = tuple(keys)
+        if order == getattr(self, "_last_order", None):
+            return
+        self._last_order = order
+        for a, b in pairwise(order):
+            QWidget.setTabOrder(self._known[a], self._known[b])
+
+    def find(self, key: str) -> Spot | None:
+        """The spot of a key that is on the drawing now, or none."""
+        return self._known.get(key) if key in self._placed else None
+
+    def areas(self) -> dict[str, QRect]:
+        """Where each placed spot lies, for tests and for pictures."""
+        return {key: self._known[key].geometry() for key in self._placed}

@@ -1,0 +1,69 @@
+"""Typing over a decided value, on the drawing, where the value stands."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QFocusEvent, QKeyEvent
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from homunculus.app.theme import Theme
+
+
+class Typed(QLineEdit):
+    """A line to type a value into. Enter asks ``accept``; when it refuses, the words stay to be mended."""
+
+    closed = Signal()
+
+    def __init__(self, parent: QWidget, theme: Theme, name: str, first: str, accept: Callable[[str], bool]) -> None:
+        super().__init__(parent)
+        self._accept = accept
+        self._room = parent.size()
+        self._theme = theme
+        self.setObjectName("typed")
+        self.setAccessibleName(f"type {name}")
+        self.setFont(theme.font("on_drawing"))
+        self.setFrame(False)
+        colour, ground = theme.colour("decide").name(), theme.colour("sheet").name()
+        self.setStyleSheet(
+            f"color: {colour}; background: {ground}; border: none; border-bottom: 2px solid {colour};"
+            f"selection-background-color: {theme.colour('decide_t').name()}; selection-color: {colour};"
+        )
+        self.setText(first)
+        if first not in tuple("0123456789.,-"):  # a key that began the typing stays; a value is typed over
+            self.selectAll()
+        self.returnPressed.connect(self._entered)
+
+    def open_over(self, area: QRectF, least: float = 130) -> None:
+        """Show over an area of the drawing, inside the drawing's edges."""
+        width = max(least, area.width() + 20)
+        height = 38
+        x = min(max(2.0, area.center().x() - width / 2), self._room.width() - width - 2)
+        y = min(max(2.0, area.center().y() - height / 2), self._room.height() - height - 2)
+        self.setGeometry(int(x), int(y), int(width), height)
+        self.show()
+        self.raise_()
+        self.setFocus(Qt.FocusReason.OtherFocusReason)
+
+    def _entered(self) -> None:
+        if self._accept(self.text()):
+            self._close()
+        else:
+            self.selectAll()
+
+    def _close(self) -> None:
+        self.hide()
+        self.closed.emit()
+        self.deleteLater()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Escape:
+            self._close()
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        if self.isVisible() and event.reason() != Qt.FocusReason.ActiveWindowFocusReason:
+            self._close()

@@ -1,0 +1,125 @@
+"""Slow work off the interface thread: saving, logging, studying meshes. Knows no widget."""
+
+from __future__ import annotations
+
+import queue
+import threading
+
+from PySide6.QtCore import QObject, Signal
+
+from homunculus.core.errors import UserError
+from homunculus.core.job import Job
+from homunculus.core.log import LogEvent
+from homunculus.core.session import Pin
+from homunculus.store.folder import JobFolder
+
+
+class Keeper(QObject):
+    """Writes job and log in one thread, in order; of several waiting saves only the newest is written."""
+
+    saved = Signal()
+    kept = Signal(object)
+    """A log entry that now outlasts a power cut."""
+    failed = Signal(str)
+
+    def __init__(self, folder: JobFolder) -> None:
+        super().__init__()
+        self._folder = folder
+        self._waiting: queue.Queue[tuple[Job, tuple[Pin, ...]] | LogEvent | None] = queue.Queue()
+        self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
+        self._thread.start()
+
+    def save(self, job: Job, pins: tuple[Pin, ...]) -> None:
+        """Ask for the job to be saved."""
+        self._waiting.put((job, pins))
+
+    def log(self, entry: LogEvent) -> None:
+        """Ask for an entry to be kept; :attr:`kept` tells when it is."""
+        self._waiting.put(entry)
+
+    def close(self) -> None:
+        """Finish what waits, then stop."""
+        self._waiting.put(None)
+        self._thread.join(10)
+
+    def _run(self) -> None:
+        while True:
+            item = self._waiting.get()
+            if item is None:
+                return
+            try:
+                if isinstance(item, LogEvent):
+                    self._folder.append(item)
+                    self.kept.emit(item)
+                elif not self._newer_waits():
+                    self._folder.save(*item)
+                    self.saved.emit()
+            except UserError as trouble:
+                self.failed.emit(str(trouble))
+
+    def _newer_waits(self) -> bool:
+        with self._waiting.mutex:
+            return any(isinstance(item, tuple) for item in self._waiting.queue)
+
+
+class Study(QObject):
+    """Studies meshes one after another in a thread of its own, with progress and cancel."""
+
+    progressed = Signal(str, float)
+    found = Signal(object)
+    failed = Signal(str, str)
+    ended = Signal(str)
+
+    def __init__(self, folder: JobFolder) -> None:
+        super().__init__()
+        self._folder = folder
+        self._asked: set[str] = set()
+        self._cancel = threading.Event()
+        self._thread: threading.Thread | None = None
+
+    @property
+    def busy(self) -> bool:
+        """Whether a mesh is being studied."""
+        return self._thread is not None and self._thread.is_alive()
+
+    def want(self, content: str, file_name: str) -> None:
+        """Study a mesh, unless it was asked for before."""
+        if content in self._asked or self.busy:
+            return
+        self._asked.add(content)
+        self._cancel.clear()
+        self._thread = threading.Thread(target=self._run, args=(content, file_name), name="study", daemon=True)
+        self._thread.start()
+
+    def cancel(self) -> None:
+        """Stop the study that runs, within a second."""
+        self._cancel.set()
+
+    def again(self, content: str) -> None:
+        """Let a mesh be asked for again after it was cancelled or failed."""
+        self._asked.discard(content)
+
+    def close(self) -> None:
+        """Stop and wait."""
+        self.cancel()
+        if self._thread:
+            self._thread.join(10)
+
+    def _run(self, content: str, file_name: str) -> None:
+        from homunculus.core.form.study import Cancelled, study_mesh  # numpy and scipy only in this thread
+
+        def progress(share: float, what: str) -> None:
+            if self._cancel.is_set():
+                raise Cancelled
+            self.progressed.emit(f"{file_name}: {what}", share)
+
+        try:
+            fact = study_mesh(self._folder.read_mesh(content), file_name, progress)
+            self._folder.keep_fact(fact)
+            self.found.emit(fact)
+        except Cancelled:
+            self.failed.emit(content, f"The study of {file_name} was stopped. Nothing was changed.")
+        except UserError as trouble:
+            self.failed.emit(content, str(trouble))
+        finally:
+            self.ended.emit(content)

@@ -1,0 +1,1 @@
+"""The four places around the bench, and what floats above it."""

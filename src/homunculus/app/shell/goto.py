@@ -1,0 +1,122 @@
+"""The go-to box: type a few letters of a build, a station, a decision, a figure or a command."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QLineEdit, QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.shell.line import NAMES
+from homunculus.app.shell.place import Place
+from homunculus.app.theme.ink import Ink
+from homunculus.core.figures import STAGES
+
+MOST = 9
+Entry = tuple[str, str, Callable[[], None]]
+
+
+class GoTo(Place):
+    """A box over the bench with what matches beneath it. Enter goes to the marked one."""
+
+    ground = "film"
+
+    def __init__(self, parent: QWidget, desk: Desk, commands: list[Entry]) -> None:
+        super().__init__(parent, desk, "Go to")
+        self._commands = commands
+        self._marked = 0
+        self.line = QLineEdit(self)
+        self.line.setObjectName("goto-line")
+        self.line.setAccessibleName("Go to a build, station, figure or command")
+        self.line.setFrame(False)
+        self.line.textChanged.connect(self._typed)
+        self.line.installEventFilter(self)
+        self.hide()
+
+    def open(self) -> None:
+        """Show the box, empty."""
+        width = 460
+        self.setGeometry((self.room().width() - width) // 2, 60, width, 54 + MOST * 32)
+        theme = self.theme()
+        self.line.setFont(theme.font("bench_question"))
+        self.line.setStyleSheet(
+            f"color: {theme.colour('ink').name()}; background: {theme.colour('sheet').name()};"
+            f"border: none; border-bottom: 2px solid {theme.colour('ink').name()}; padding: 2px 6px;"
+        )
+        self.line.setPlaceholderText("go to …")
+        self.line.setGeometry(10, 8, width - 20, 38)
+        self.line.clear()
+        self._marked = 0
+        self.show()
+        self.raise_()
+        self.line.setFocus()
+        self.refresh()
+
+    def _typed(self, _text: str) -> None:
+        self._marked = 0
+        self.refresh()
+
+    def matches(self) -> list[Entry]:
+        """What fits the letters typed, best first."""
+        words = self.line.text().casefold().split()
+        found = [e for e in self._entries() if all(w in f"{e[0]} {e[1]}".casefold() for w in words)]
+        first = words[0] if words else ""
+        found.sort(key=lambda e: not e[0].casefold().startswith(first))
+        return found[:MOST]
+
+    def _entries(self) -> list[Entry]:
+        desk = self.desk
+        entries: list[Entry] = [(b.name, "build", lambda i=b.id: desk.choose(i)) for b in desk.job.builds]  # type: ignore[misc]
+        entries += [(NAMES[s], f"station {n}", lambda s=s: desk.go(s)) for n, s in enumerate(STAGES, 1)]  # type: ignore[misc]
+        entries += self._commands
+        if desk.chosen:
+            for figure in desk.build_plan.figures:
+                if figure.spec.kind != "thing":
+                    subject = figure.subject
+                    whose = " ".join(
+                        x for x in (subject.piece, subject.part, subject.shot and f"shot {subject.shot}") if x
+                    )
+                    entries.append((f"{figure.spec.label} {whose}".strip(), desk.words(figure),
+                                    lambda f=figure: desk.asked_why.emit(f)))  # type: ignore[misc]  # fmt: skip
+        return entries
+
+    def eventFilter(self, _watched: object, event: object) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
+            if event.key() == Qt.Key.Key_Escape:
+                self.hide()
+                return True
+            if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+                count = max(1, len(self.matches()))
+                self._marked = (self._marked + (1 if event.key() == Qt.Key.Key_Down else -1)) % count
+                self.refresh()
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                self._take(self._marked)
+                return True
+        return False
+
+    def _take(self, index: int) -> None:
+        found = self.matches()
+        self.hide()
+        if index < len(found):
+            found[index][2]()
+
+    def arrange(self) -> None:
+        for index, (name, sort, _) in enumerate(self.matches()):
+            self.spots.place(f"go:{index}", QRectF(6, 52 + index * 32, self.width() - 12, 32), f"{name}, {sort}",
+                             lambda i=index: self._take(i))  # type: ignore[misc]  # fmt: skip
+
+    def draw(self, ink: Ink) -> None:
+        ink.box(0.75, 0.75, self.width() - 1.5, self.height() - 1.5, edge="ink", width=1.5)
+        found = self.matches()
+        if not found:
+            ink.text(16, 74, "Nothing here is called that.", "body", "ink2")
+        for index, (name, sort, _) in enumerate(found):
+            y = 52 + index * 32
+            if index == self._marked:
+                ink.box(4, y, self.width() - 8, 32, fill="sheet")
+                ink.box(4, y, 4, 32, fill="ink")
+            ink.text(18, y + 21, ink.squeezed(270, name, "label", 600), "label", "ink", weight=600)
+            ink.text(self.width() - 16, y + 21, ink.squeezed(150, sort, "note"), "note", "ink2", "right")

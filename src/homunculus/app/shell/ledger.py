@@ -1,0 +1,155 @@
+"""The ledger: what moved since the pin, then what to mind."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.shell.place import Place
+from homunculus.app.theme.ink import Ink
+from homunculus.core.figures import Phrase
+from homunculus.core.ledger import Moved, moved, short_pair
+from homunculus.core.plan_types import Mind
+from homunculus.core.quantities import Shown
+from homunculus.core.why import phrase
+
+LEFT = 16.0
+MOVED_PITCH = 51.0
+KEYS = (("P", "pin this plan"), ("U", "back one change"), ("/", "go to anything"), ("Esc", "back to the pin"))
+
+
+class Ledger(Place):
+    """Differences of two plans, and the cautions of the chosen build."""
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Ledger")
+
+    def items(self) -> tuple[Moved, ...]:
+        """Everything of the chosen build that moved since the pin."""
+        before = self.desk.pinned_build
+        return moved(before, self.desk.build_plan) if before and self.desk.chosen else ()
+
+    def _room(self) -> tuple[int, int]:
+        """How many moved figures and how many cautions fit."""
+        height = self.height() - 150
+        minds = len(self.desk.build_plan.minds) if self.desk.chosen else 0
+        for_minds = min(3, minds) * 74
+        return max(2, int((height - for_minds - 60) // MOVED_PITCH)), max(1, min(3, minds))
+
+    def arrange(self) -> None:
+        width = self.width() - 2 * LEFT
+        items, (most, _) = self.items(), self._room()
+        y = 44.0
+        for item in items[:most]:
+            before, after, unit = self._pair(item)
+            said = f"{item.after.spec.label} {item.after.subject.piece}: {before} to {after} {unit}, {item.change}"
+            figure = item.after
+            self.spots.place(f"moved:{figure.spec.name}:{figure.subject}", QRectF(LEFT - 6, y - 6, width + 12, 48), said,
+                             lambda f=figure: self.desk.asked_why.emit(f))  # type: ignore[misc]  # fmt: skip
+            y += MOVED_PITCH
+        for index, (mind, top, bottom) in enumerate(self._minds(y + (18 if len(items) > most else 0))):
+            said = f"{mind.level}: {self._phrase(mind.headline)}. {self._phrase(mind.why)}"
+            self.spots.place(f"mind:{index}", QRectF(LEFT - 6, top - 4, width + 12, bottom - top), said,
+                             lambda m=mind: self._open(m))  # type: ignore[misc]  # fmt: skip
+
+    def _open(self, mind: Mind) -> None:
+        self.desk.go(mind.stage)
+
+    def _phrase(self, parts: Phrase) -> str:
+        return phrase(parts, self.desk.system, self.desk.job.shop.currency)
+
+    def _pair(self, item: Moved) -> tuple[str, str, str]:
+        return short_pair(item.before, item.after, self.desk.system, self.desk.job.shop.currency)
+
+    def draw(self, ink: Ink) -> None:
+        right = self.width() - LEFT
+        ink.rule(0.75, 0, 0.75, self.height(), "ink2", 1.5)
+        ink.text(LEFT, 25, "What moved", "heading")
+        pin = self.desk.session.last_pin
+        ink.text(right, 25, "since the pin" if pin else "", "note", "ink2", "right")
+        ink.rule(LEFT, 34, right, 34, "ink", 1.5)
+        items, (most, _) = self.items(), self._room()
+        y = 44.0
+        if not items:
+            words = f"Nothing has moved since pin {pin.number}." if pin else "Pin a plan to see what moves."
+            ink.text(LEFT, y + 14, words, "body", "ink2")
+            y += 30
+        for item in items[:most]:
+            self._moved(ink, item, y)
+            y += MOVED_PITCH
+        if len(items) > most:
+            ink.text(LEFT, y + 8, f"and {len(items) - most} more, behind these", "note", "ink2")
+            y += 18
+        self._draw_minds(ink, y)
+        y = self.height() - 24.0 * len(KEYS) - 2
+        for name, words in KEYS:
+            ink.key(LEFT, y, name, words)
+            y += 24
+
+    def _moved(self, ink: Ink, item: Moved, y: float) -> None:
+        right = self.width() - LEFT
+        before, after, unit = self._pair(item)
+        subject = item.after.subject
+        extra = subject.part or subject.piece or (f"shot {subject.shot}" if subject.shot else "")
+        label = f"{item.after.spec.label}, {extra}" if extra else item.after.spec.label
+        ink.text(LEFT, y + 10, ink.squeezed(right - LEFT, label, "body"), "body", "ink2")
+        x = LEFT + ink.text(LEFT, y + 29, before, "lane_value", "ink2", weight=500) + 5
+        ink.arrow(x, y + 23, 12)
+        room = right - x - 18 - ink.width(item.change, "label", 500) - 8
+        shown = Shown(after, unit)
+        ink.number(x + 18, y + 29, shown, "after_value", ratio=ink.fitted(room, shown, "after_value"))
+        ink.text(right, y + 28, item.change, "label", "ink", "right")
+        self._shift(ink, item, y + 38)
+
+    def _shift(self, ink: Ink, item: Moved, y: float) -> None:
+        """Open dot before, solid dot after, joined, on a hairline of the range around both."""
+        right = self.width() - LEFT
+        ink.rule(LEFT, y, right, y, "hair", 1)
+        a, b = item.before.value, item.after.value
+        if isinstance(a, int | float) and isinstance(b, int | float):
+            high = max(abs(a), abs(b)) * 1.08 or 1.0
+            low = min(a, b, 0.0) * 1.08
+            first, last = (LEFT + (v - low) / (high - low) * (right - LEFT) for v in (a, b))
+        else:
+            later = b > a  # type: ignore[operator]
+            first, last = (LEFT + (right - LEFT) * s for s in ((0.45, 0.75) if later else (0.75, 0.45)))
+        ink.rule(first, y, last, y, "ink", 1.6)
+        ink.painter.setPen(ink.pen("ink", 1.2))
+        ink.painter.setBrush(ink.theme.colour("film"))
+        ink.painter.drawEllipse(QPointF(first, y), 3, 3)
+        ink.painter.setBrush(ink.theme.colour("ink"))
+        ink.painter.drawEllipse(QPointF(last, y), 3, 3)
+
+    def _minds(self, y: float) -> list[tuple[Mind, float, float]]:
+        """The cautions that fit, with the top and bottom of each."""
+        if not self.desk.chosen:
+            return []
+        rows, limit = [], self.height() - 24.0 * len(KEYS) - 16
+        top = y + 44.0
+        for mind in self.desk.build_plan.minds:
+            lines = 1 + min(3, max(1, len(self._phrase(mind.why)) // 36 + 1))
+            bottom = top + 18 * lines + 8
+            if bottom > limit:
+                break
+            rows.append((mind, top, bottom))
+            top = bottom
+        return rows
+
+    def _draw_minds(self, ink: Ink, y: float) -> None:
+        if not self.desk.chosen:
+            return
+        right, minds = self.width() - LEFT, self.desk.build_plan.minds
+        ink.text(LEFT, y + 22, "Mind", "heading")
+        ink.text(right, y + 22, str(len(minds)), "heading", "ink", "right")
+        ink.rule(LEFT, y + 31, right, y + 31, "ink", 1.5)
+        if not minds:
+            ink.text(LEFT, y + 52, "Nothing to mind here.", "body", "ink2")
+        for mind, top, bottom in self._minds(y):
+            ink.tag(LEFT - 3, top + 1, mind.level)
+            colour = "danger" if mind.level == "danger" else "ink"
+            x, room = LEFT + 22, right - LEFT - 22
+            ink.text(
+                x, top + 12, ink.squeezed(room, self._phrase(mind.headline), "body", 600), "body", colour, weight=600
+            )
+            ink.paragraph(x, top + 29, room, self._phrase(mind.why), "note", "ink2", int((bottom - top - 12) // 17))

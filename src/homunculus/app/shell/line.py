@@ -1,0 +1,115 @@
+"""The line: seven stations in the order of the work, each with one figure and a state."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+from PySide6.QtCore import QRectF
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.shell.place import Place
+from homunculus.app.theme.glyphs import state_glyph
+from homunculus.app.theme.ink import Ink
+from homunculus.core.figures import STAGES, Figure, Stage
+from homunculus.core.plan_types import BuildPlan, Headline
+from homunculus.core.quantities import Shown, show, show_day
+from homunculus.core.status import stage_states
+from homunculus.core.why import phrase
+
+FIRST_X = 220.0
+NAMES: dict[Stage, str] = {
+    "shot": "Shot", "scale": "Scale", "lens": "Lens", "mould": "Mould", "mix": "Mix", "cure": "Cure", "shoot": "Shoot",
+}  # fmt: skip
+
+
+class Line(Place):
+    """Job name and pin at the left, then the stations."""
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Line")
+
+    def pitch(self) -> float:
+        """Distance from station to station."""
+        return (self.width() - FIRST_X - 10) / 7
+
+    def station_area(self, stage: Stage) -> QRectF:
+        """Where a station stands on the line."""
+        x = FIRST_X + STAGES.index(stage) * self.pitch()
+        return QRectF(x - 12, 0, self.pitch() - 6, self.height())
+
+    def arrange(self) -> None:
+        made = self.desk.build_plan if self.desk.chosen else None
+        for number, stage in enumerate(STAGES, 1):
+            said = f"{number} {NAMES[stage]}"
+            headline = made.headline(stage) if made else None
+            if headline:
+                said += f": {self._shown(headline)}, {self._note(headline)}"
+            self.spots.place(f"station:{stage}", self.station_area(stage), said, lambda s=stage: self.desk.go(s))  # type: ignore[misc]
+
+    def _shown(self, headline: Headline) -> Shown:
+        value, currency = headline.value, self.desk.job.shop.currency
+        if isinstance(value, Figure):
+            return self.desk.shown(value)
+        return show(value.value, value.kind, self.desk.system, 3, currency)
+
+    def _note(self, headline: Headline) -> str:
+        return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)
+
+    def draw(self, ink: Ink) -> None:
+        self._title(ink)
+        if not self.desk.chosen:
+            return
+        made, bottom = self.desk.build_plan, self.height() - 0.75
+        here = self.station_area(self.desk.stage)
+        ink.rule(0, bottom, self.width(), bottom, "ink2", 1.5)
+        ink.box(here.x(), 0, here.width(), self.height(), fill="sheet")
+        for x in (here.left(), here.right()):
+            ink.rule(x, 0, x, self.height(), "ink", 1.5)
+        states = stage_states(made, self.desk.status)
+        for stage in STAGES:
+            self._station(ink, made, stage, states)
+
+    def _title(self, ink: Ink) -> None:
+        desk, pin = self.desk, self.desk.session.last_pin
+        ink.text(16, 28, ink.squeezed(180, desk.job.name, "bench_question"), "bench_question")
+        if pin:
+            painter = ink.painter
+            painter.setPen(ink.pen("ink", 1.4))
+            painter.setBrush(ink.theme.colour("film"))
+            painter.drawEllipse(QRectF(18.5, 43.5, 6, 6))
+            ink.rule(21.5, 49.5, 21.5, 55, "ink", 1.4)
+            ink.text(32, 53, f"Pin {pin.number} · {show_day(pin.at)} {pin.at:%H:%M}", "body", "ink2")
+        else:
+            ink.text(16, 53, "Nothing pinned yet", "body", "ink2")
+        flags = sorted({s.day for s in desk.job.shots})
+        today = desk.now().date()
+        ahead = [d for d in flags if d >= today]
+        if ahead:
+            ink.text(16, 73, f"First flag {show_day(ahead[0])}", "body", "ink", weight=600)
+            left = sum(1 for n in range((ahead[0] - today).days)
+                       if (today.weekday() + n) % 7 in desk.job.shop.hours.weekdays)  # fmt: skip
+            ink.text(16, 89, f"{left} bench days left", "body", "ink2")
+
+    def _station(self, ink: Ink, made: BuildPlan, stage: Stage, states: Mapping[Stage, str]) -> None:
+        x, number = FIRST_X + STAGES.index(stage) * self.pitch(), STAGES.index(stage) + 1
+        room = self.pitch() - 24
+        width = ink.text(x, 20, str(number), "body", "ink2")
+        ink.text(x + width + 4, 20, NAMES[stage], "body", "ink", weight=600)
+        headline = made.headline(stage)
+        if headline:
+            shown = self._shown(headline)
+            ratio = ink.fitted(room - 6, shown, "station")
+            here = stage == self.desk.stage
+            if here and not isinstance(headline.value, Figure) and headline.value.decided:
+                ink.decided(x, 48, shown, "station", ratio=ratio)
+            else:
+                ink.number(x, 50, shown, "station", ratio=ratio)
+            ink.text(x, 67, ink.squeezed(room + 8, self._note(headline), "note"), "note", "ink2")
+        else:
+            ink.text(x, 50, "–", "station", "ink2")
+            ink.text(x, 67, "nothing here yet", "note", "ink2")
+        state_glyph(ink, x + 1, 76, states[stage])
+        if number < 7:
+            done = states[stage] not in ("none",) and states[STAGES[number]] != "none"
+            ink.rule(x + 20, 84, x + self.pitch() - 6, 84, "ink", 2.0 if done else 1.2, "" if done else "planned")

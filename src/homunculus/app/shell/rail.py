@@ -1,0 +1,167 @@
+"""The cast: every build as a silhouette at one common scale beside a person of 1.75 m."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QColor, QPainterPath, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.person import person_path
+from homunculus.app.shell.place import Place
+from homunculus.app.theme.glyphs import state_glyph
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.job import Build, Piece
+from homunculus.core.quantities import show, show_scale
+from homunculus.core.status import WORDS
+
+PX_PER_M = 38.0
+PERSON_M = 1.75
+SMALLEST_PX = 15.0
+
+
+class Rail(Place):
+    """Rows of builds. A click or Enter chooses; the wheel scrolls when there are more than fit."""
+
+    ground = "edge"
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Cast")
+        self._first = 0
+
+    def row_height(self) -> float:
+        """Height of a row: tall while all fit, 40 px when there are many."""
+        count = max(1, len(self.desk.job.builds))
+        fitting = self.height() / count
+        return min(102.0, fitting) if fitting >= 84 else 40.0 if count > 12 else max(40.0, fitting)
+
+    def _rows(self) -> list[tuple[Build, QRectF]]:
+        builds = self.desk.job.builds
+        height = self.row_height()
+        room = max(1, int(self.height() // height))
+        chosen = next((i for i, b in enumerate(builds) if b.id == self.desk.chosen), 0)
+        self._first = max(0, min(self._first, len(builds) - room))
+        if self._follow and not self._first <= chosen < self._first + room:
+            self._first = max(0, min(chosen - room // 2, len(builds) - room))
+        rows = builds[self._first : self._first + room]
+        return [(b, QRectF(0, i * height, self.width(), height)) for i, b in enumerate(rows)]
+
+    _follow = True
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self._follow = False
+        self._first -= 1 if event.angleDelta().y() > 0 else -1
+        self.refresh()
+        self._follow = True
+
+    def arrange(self) -> None:
+        for build, area in self._rows():
+            slack = self.desk.plan.build(build.id).find(specs.SLACK)
+            state = WORDS[self.desk.status.states.get(build.id, "none")]
+            said = f"{build.name}, {show_scale(build.scale)}, {state}"
+            said += f", slack {self.desk.words(slack)}" if slack else ""
+            self.spots.place(f"build:{build.id}", area, said, lambda b=build.id: self.desk.choose(b))  # type: ignore[misc]
+
+    def draw(self, ink: Ink) -> None:
+        for build, area in self._rows():
+            self._row(ink, build, area)
+        hidden = len(self.desk.job.builds) - len(self._rows())
+        if hidden > 0:
+            ink.text(self.width() - 8, self.height() - 4, f"+{hidden}", "tick", "ink2", "right")
+        ink.rule(self.width() - 0.75, 0, self.width() - 0.75, self.height(), "ink2", 1.5)
+
+    def _row(self, ink: Ink, build: Build, area: QRectF) -> None:
+        chosen = build.id == self.desk.chosen
+        if chosen:
+            ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
+            ink.box(0, area.y(), 6, area.height(), fill="ink")
+        top, low = area.top(), area.height() < 84
+        right = self.width() - 12
+        state = self.desk.status.states.get(build.id, "none")
+        slack = self.desk.plan.build(build.id).find(specs.SLACK)
+        late = slack is not None and slack.number < 0
+        if low:
+            ink.text(16, top + 17, ink.squeezed(118, build.name, "label", 600), "label", "ink", weight=600)
+            state_glyph(ink, 16, top + 21, state)
+            ink.text(36, top + 33, f"{WORDS[state]}  {show_scale(build.scale)}", "tick", "ink2")
+        else:
+            name = build.name + (f" ×{build.copies}" if build.copies > 1 else "")
+            ink.text(16, top + 17, ink.squeezed(172, name, "label", 600), "label", "ink", weight=600)
+            self._figure(ink, build, area, chosen)
+            ink.text(right, top + 40, show_scale(build.scale), "label", "ink2", "right")
+            state_glyph(ink, right - 14, top + 48, state)
+            ink.text(right - 20, top + 60, WORDS[state], "label", "ink", "right")
+        if slack is not None:
+            y = top + (24 if low else 83)
+            shown = show(abs(slack.number) if late else slack.number, "shop_days")
+            words = f"{shown.number.lstrip('+')} d late" if late else f"{shown.number} d"
+            if late:
+                ink.tag(right - ink.width(words, "slack") - 24, y - 13, "danger")
+            ink.text(right, y, words, "slack", "danger" if late else "ink", "right")
+        ink.rule(0, area.bottom(), self.width(), area.bottom(), "hair", 1)
+
+    def _figure(self, ink: Ink, build: Build, area: QRectF, chosen: bool) -> None:
+        painter, ground = ink.painter, area.bottom() - 9
+        painter.save()
+        painter.translate(28, ground)
+        painter.setPen(ink.pen("line", 1.0))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(person_path(PERSON_M * PX_PER_M))
+        painter.restore()
+        ink.rule(14, ground, 128, ground, "hair", 1)
+        silhouette = self.desk.silhouette(build)
+        box = silhouette.bounds
+        k = PX_PER_M / build.scale
+        room = 82.0
+        shrink = min(1.0, room / max(box.width() * k, 1e-6), (area.height() - 34) / max(box.height() * k, 1e-6))
+        colour = ink.theme.colour("ink" if chosen else "ink2")
+        if max(box.width(), box.height()) * k < SMALLEST_PX:
+            self._loupe(ink, silhouette.paths, box, k, QPointF(100, ground - 33), 24.0, colour)
+            return
+        painter.save()
+        painter.translate(88, ground)
+        painter.scale(k * shrink, k * shrink)
+        painter.translate(-box.center().x(), 0)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        for _piece, path in silhouette.paths:
+            painter.drawPath(path)
+        painter.restore()
+        if shrink < 1:
+            ink.text(126, ground - 3, f"×{shrink:.2g}", "tick", "ink2", "right")
+
+    def _loupe(
+        self,
+        ink: Ink,
+        paths: list[tuple[Piece, QPainterPath]],
+        box: QRectF,
+        k: float,
+        middle: QPointF,
+        radius: float,
+        colour: QColor,
+    ) -> None:
+        """A part too small to see: a circle with its factor, tied to its place."""
+        painter = ink.painter
+        ground = middle.y() + 33
+        factor = max(2.0, round(radius * 1.5 / max(box.width() * k, box.height() * k, 1e-6)))
+        spot = QPointF(52, ground - 1.5)
+        ink.rule(spot.x(), spot.y(), middle.x() - radius * 0.8, middle.y() + radius * 0.6, "line", 0.75)
+        painter.setBrush(ink.theme.colour("ink"))
+        painter.drawEllipse(spot, 1.5, 1.5)
+        circle = QPainterPath()
+        circle.addEllipse(middle, radius, radius)
+        painter.setBrush(ink.theme.colour("sheet"))
+        painter.setPen(ink.pen("line", 1.0))
+        painter.drawPath(circle)
+        painter.save()
+        painter.setClipPath(circle)
+        painter.translate(middle)
+        painter.scale(k * factor, k * factor)
+        painter.translate(-box.center())
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(colour)
+        for _piece, path in paths:
+            painter.drawPath(path)
+        painter.restore()
+        ink.text(middle.x() + radius - 2, middle.y() + radius + 8, f"×{factor:g}", "tick", "ink2", "left")

@@ -1,0 +1,239 @@
+"""The window: four places around the bench, keys, drops, and where it stood last."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import QRect, QSettings, Qt, QTimer
+from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.shell.clock import Clock
+from homunculus.app.shell.goto import Entry, GoTo
+from homunculus.app.shell.ledger import Ledger
+from homunculus.app.shell.line import Line
+from homunculus.app.shell.notice import Notice
+from homunculus.app.shell.rail import Rail
+from homunculus.app.shell.why import WhySlip
+from homunculus.app.stations.scale.bench import ScaleBench
+from homunculus.app.stations.sheet import SheetBench
+from homunculus.core.figures import STAGES, Figure
+
+LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
+
+
+class Window(QMainWindow):
+    """Everything on screen for one job."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.setObjectName("window")
+        self.setWindowTitle(f"{desk.job.name} – Homunculus")
+        self.setMinimumSize(900, 560)
+        self.setAcceptDrops(True)
+        middle = QWidget(self)
+        self.setCentralWidget(middle)
+        self.line, self.rail = Line(middle, desk), Rail(middle, desk)
+        self.bench_area = QWidget(middle)
+        self.scale_bench, self.sheet = ScaleBench(self.bench_area, desk), SheetBench(self.bench_area, desk)
+        self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
+        self.why = WhySlip(self.bench_area, desk)
+        self.notice = Notice(self.bench_area, desk)
+        self.goto = GoTo(middle, desk, self._commands())
+        self._wire()
+        self._restore()
+        self._open_station()
+
+    def _wire(self) -> None:
+        desk = self.desk
+        desk.changed.connect(self._open_station)
+        desk.asked_why.connect(self._ask_why)
+        desk.said.connect(self.notice.say)
+        desk.working.connect(self.notice.work)
+        self.notice.cancelled.connect(desk.study.cancel)
+        for keys, act in (
+            (QKeySequence.StandardKey.Undo, desk.undo), (QKeySequence.StandardKey.Redo, desk.redo),
+            (QKeySequence("Ctrl+Y"), desk.redo), (QKeySequence("Ctrl+K"), self.goto.open),
+            (QKeySequence.StandardKey.Open, self.choose_job), (QKeySequence.StandardKey.Copy, self.copy),
+            (QKeySequence.StandardKey.Save, self.save), (QKeySequence.StandardKey.Quit, self.close),
+        ):  # fmt: skip
+            QShortcut(keys, self).activated.connect(act)
+
+    def _commands(self) -> list[Entry]:
+        desk = self.desk
+        return [
+            ("Pin this plan", "P", desk.pin),
+            ("Back one change", "U", desk.undo),
+            ("Do again", "Ctrl+Y", desk.redo),
+            ("Metric units", "I", lambda: desk.use_units("metric")),
+            ("Imperial units", "I", lambda: desk.use_units("imperial")),
+            ("Plaster colours, for the shop", "T", lambda: desk.use_theme("plaster")),
+            ("Stage colours, for a dark set", "T", lambda: desk.use_theme("stage")),
+            ("Take in a mesh as this build's form", "file or drop", self.choose_mesh),
+            ("Open another job", "Ctrl+O", self.choose_job),
+            ("Write a note in the log", "N", self.note),
+            ("Copy the figures of this station", "Ctrl+C", self.copy),
+        ]
+
+    # ------------------------------------------------------------------------------------ layout
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._lay_out()
+
+    def _lay_out(self) -> None:
+        width, height = self.width(), self.height()
+        clock = CLOCK_H if height >= 760 else 46 if height >= 640 else 24
+        ledger = LEDGER_W if width >= 1180 else 0
+        bottom = height - clock
+        self.line.setGeometry(0, 0, width, LINE_H)
+        self.rail.setGeometry(0, LINE_H, RAIL_W, bottom - LINE_H)
+        self.bench_area.setGeometry(RAIL_W, LINE_H, width - RAIL_W - ledger, bottom - LINE_H)
+        self.ledger.setVisible(ledger > 0)
+        self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
+        self.clock.setGeometry(0, bottom, width, clock)
+        bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
+        self.scale_bench.setGeometry(bench)
+        self.sheet.setGeometry(bench)
+        self.notice.settle()
+        if self.why.isVisible():
+            self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
+
+    def _open_station(self) -> None:
+        scale = self.desk.stage == "scale"
+        if self.scale_bench.isHidden() == scale or self.sheet.isHidden() != scale:
+            self.why.fold_whole()
+            self.scale_bench.setVisible(scale)
+            self.sheet.setVisible(not scale)
+
+    @property
+    def bench(self) -> ScaleBench | SheetBench:
+        """The bench that is open."""
+        return self.scale_bench if self.desk.stage == "scale" else self.sheet
+
+    def _ask_why(self, figure: Figure) -> None:
+        self.why.ask(figure)
+
+    # -------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier):
+            event.ignore()
+            return
+        key, desk = event.key(), self.desk
+        if Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
+            desk.go(STAGES[key - Qt.Key.Key_1])
+        elif key == Qt.Key.Key_PageDown:
+            desk.choose_next(1)
+        elif key == Qt.Key.Key_PageUp:
+            desk.choose_next(-1)
+        elif key == Qt.Key.Key_P:
+            desk.pin()
+        elif key == Qt.Key.Key_U:
+            desk.undo()
+        elif key == Qt.Key.Key_I:
+            desk.use_units("imperial" if desk.system == "metric" else "metric")
+        elif key == Qt.Key.Key_T:
+            desk.use_theme("stage" if desk.theme_name == "plaster" else "plaster")
+        elif key == Qt.Key.Key_N:
+            self.note()
+        elif key == Qt.Key.Key_Slash:
+            self.goto.open()
+        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and desk.stage == "scale":
+            self.scale_bench._step(-1 if key == Qt.Key.Key_Comma else 1)
+        elif key == Qt.Key.Key_Space:
+            self._next_step()
+        elif key == Qt.Key.Key_Escape:
+            self._escape()
+        else:
+            super().keyPressEvent(event)
+
+    def _next_step(self) -> None:
+        step = self.desk.next_pour_step()
+        if step and self.desk.stage in ("mould", "mix", "cure"):
+            self.desk.write(step[0], step[2], step[1])
+
+    def _escape(self) -> None:
+        """Close what floats; else back to the pinned value of what has the focus, or of the scale."""
+        if self.goto.isVisible():
+            self.goto.hide()
+        elif self.why.isVisible():
+            self.why.fold()
+        else:
+            focus = QApplication.focusWidget()
+            name = focus.objectName() if focus else ""
+            key = name.removeprefix("decide:") if name.startswith("decide:") else "scale"
+            if key != "scale" or self.desk.stage == "scale":
+                self.desk.to_pin(self.desk.decision(key))
+
+    # ---------------------------------------------------------------------------------- commands
+    def note(self) -> None:
+        """Type a note into the log."""
+        self.notice.ask("What happened?", lambda words: self.desk.write("note", words))
+
+    def save(self) -> None:
+        """Save at once, and say that it is done anyway."""
+        self.desk.save_now()
+        self.notice.say("Kept. Every change is saved as it is made.")
+
+    def copy(self) -> None:
+        """Copy the figures of the open station as lines of text, tab between."""
+        focus = QApplication.focusWidget()
+        if isinstance(focus, QLineEdit):
+            focus.copy()
+            return
+        desk = self.desk
+        rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures
+                if f.spec.stage == desk.stage and f.spec.kind != "thing"]  # fmt: skip
+        QApplication.clipboard().setText("\n".join(rows))
+        self.notice.say(f"Copied {len(rows)} figures.")
+
+    def choose_mesh(self) -> None:
+        """Ask for a mesh file and take it in."""
+        name, _ = QFileDialog.getOpenFileName(self, "Take in a mesh", "", "STL meshes (*.stl *.STL)")
+        if name:
+            self.desk.take_in(Path(name))
+
+    def choose_job(self) -> None:
+        """Ask for a job folder and open it in a window of its own."""
+        name = QFileDialog.getExistingDirectory(self, "Open a job folder")
+        if name:
+            from homunculus.app.start import open_another
+
+            self.notice.say(open_another(Path(name)))
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        if self._dropped(event):
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        for path in self._dropped(event):
+            self.desk.take_in(path)
+
+    @staticmethod
+    def _dropped(event: QDropEvent) -> list[Path]:
+        paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
+        return [path for path in paths if path.suffix.lower() == ".stl"][:1]
+
+    # ------------------------------------------------------------------------- opening and closing
+    def _restore(self) -> None:
+        """Stand where the window stood last."""
+        settings = QSettings("homunculus", "homunculus")
+        self.resize(1280, 800)
+        geometry = settings.value("geometry")
+        if geometry:
+            self.restoreGeometry(geometry)
+        if settings.value("units") == "imperial":
+            self.desk.system = "imperial"
+        if settings.value("theme") in ("plaster", "stage"):
+            self.desk.theme_name = str(settings.value("theme"))
+        for message in self.desk.folder.set_aside:
+            QTimer.singleShot(0, lambda m=message: self.notice.say(m))
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        settings = QSettings("homunculus", "homunculus")
+        settings.setValue("geometry", self.saveGeometry())
+        settings.setValue("units", self.desk.system)
+        settings.setValue("theme", self.desk.theme_name)
+        self.desk.close()
+        super().closeEvent(event)

@@ -1,0 +1,96 @@
+"""Opening the window: fonts first, then the job, then what may go wrong."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+import traceback
+from datetime import datetime
+from pathlib import Path
+from types import TracebackType
+
+from PySide6.QtWidgets import QApplication
+
+from homunculus.app.desk import Desk
+from homunculus.app.shell.window import Window
+from homunculus.app.theme import load_fonts, load_themes
+from homunculus.core.errors import UserError
+from homunculus.store.folder import JobFolder
+
+
+def make_application() -> QApplication:
+    """Make the one application object and give it the fonts."""
+    application = QApplication.instance()
+    if not isinstance(application, QApplication):
+        application = QApplication(["homunculus"])
+        application.setApplicationDisplayName("Homunculus")
+        load_fonts()
+    return application
+
+
+def make_window(folder: Path, now: datetime | None = None, theme: str | None = None) -> Window:
+    """Open a job folder and build its window, not yet shown.
+
+    Raises
+    ------
+    UserError
+        When the folder cannot be opened.
+    """
+    make_application()
+    desk = Desk(JobFolder(folder, now or datetime.now()), load_themes(), now)
+    window = Window(desk)
+    if theme:
+        desk.use_theme(theme)
+    return window
+
+
+def open_window(folder: Path, now: datetime | None = None, theme: str | None = None) -> int:
+    """Open a job folder in a window and run until it is closed; return the exit code.
+
+    Raises
+    ------
+    UserError
+        When the folder cannot be opened or there is no screen.
+    """
+    if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
+        raise UserError("There is no screen to open a window on", remedy="Use “homunculus figures” without one")
+    application = make_application()
+    window = make_window(folder, now, theme)
+    catch_the_unexpected(window)
+    window.show()
+    window.desk.start()
+    return int(application.exec())
+
+
+def catch_the_unexpected(window: Window) -> None:
+    """After an error that nobody foresaw: save the job, note the trace, then say so in a sentence."""
+
+    def hook(kind: type[BaseException], value: BaseException, trace: TracebackType | None) -> None:
+        if issubclass(kind, KeyboardInterrupt):
+            window.close()
+            return
+        desk = window.desk
+        try:
+            desk.folder.save(desk.job, desk.session.pins)
+            kept = "The job is saved."
+        except UserError as trouble:
+            kept = str(trouble)
+        report = desk.folder.path / "trouble.txt"
+        try:
+            with report.open("a", encoding="utf-8") as file:
+                file.write(f"{datetime.now():%Y-%m-%d %H:%M:%S}\n")
+                traceback.print_exception(kind, value, trace, file=file)
+        except OSError:
+            pass  # the sentence below matters more than the trace
+        desk.said.emit(f"Something went wrong that we did not foresee. {kept} What happened is in {report.name}.")
+
+    sys.excepthook = hook
+
+
+def open_another(folder: Path) -> str:
+    """Open another job in a process of its own; return what to say about it."""
+    if not (folder / "job.json").is_file():
+        return "There is no job.json in that folder. Nothing was opened."
+    subprocess.Popen([sys.executable, "-m", "homunculus", str(folder)], start_new_session=True)
+    return f"{folder.name} opens in a window of its own."

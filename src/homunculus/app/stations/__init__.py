@@ -1,0 +1,1 @@
+"""One folder a station: its bench drawing and its edits."""

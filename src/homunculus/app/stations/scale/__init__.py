@@ -1,0 +1,1 @@
+"""The Scale bench: the ladder and the side elevation."""

@@ -1,0 +1,298 @@
+"""The side elevation: stage, camera, person and model at true proportion."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath, QPolygonF, QTransform
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.person import person_path
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.figures import Figure
+from homunculus.core.quantities import Shown, show
+
+PERSON_M = 1.75
+CAMERA_M = 1.35
+FIGURES_W = 190.0
+
+
+class Elevation:
+    """Geometry and drawing of the side view within an area of the bench."""
+
+    def __init__(self, desk: Desk, area: QRectF) -> None:
+        self.desk = desk
+        self.area = area
+        self.made = desk.build_plan
+        self.stage = desk.job.shop.stage
+        self.silhouette = desk.silhouette(desk.build)
+        self.scale = desk.build.scale
+        box = self.silhouette.bounds
+        self.length, self.height = box.width() / self.scale, box.height() / self.scale
+        self.camera = self._camera_distance()
+        floor_height = 18.0
+        self.floor = area.bottom() - floor_height
+        left = area.left() + FIGURES_W
+        tall = max(self.stage.height_m, desk.build.stands_m + self.height) + 0.12
+        across = 0.9 + 0.9 + self.camera + self.length + 1.6
+        self.px = min((self.floor - area.top() - 14) / tall, (area.right() - left - 20) / across)
+        spare = (area.right() - left - 20) - across * self.px
+        self.person_x = left + min(spare * 0.25, 60) + 0.45 * self.px
+        self.lens_x = self.person_x + 1.15 * self.px
+        self.model_left = self.lens_x + self.camera * self.px
+        self.foot = self.floor - desk.build.stands_m * self.px
+
+    def _camera_distance(self) -> float:
+        """From the lens to the model's near end: the governing shot's, else as far as the model is long."""
+        nears = [f for f in self.made.figures if f.spec is specs.NEAR]
+        if not nears:
+            return max(0.8, min(3.0, 1.2 * self.length))
+        return min(6.0, max(f.number for f in nears))
+
+    def y_of(self, above_foot: float) -> float:
+        """Where a height above the model's foot lies [m]."""
+        return self.foot - above_foot * self.px
+
+    @property
+    def top(self) -> QPointF:
+        """The highest point of the model, where the height is taken hold of."""
+        return QPointF(self.model_left + self.length * self.px + 14, self.y_of(self.height))
+
+    def handle_area(self) -> QRectF:
+        """Where the height can be taken hold of."""
+        return QRectF(self.top.x() - 20, self.top.y() - 20, 40, 40)
+
+    def scale_for_y(self, y: float) -> float:
+        """The scale at which the model's top would lie at y."""
+        height = max(0.01, (self.foot - y) / self.px)
+        scale = self.height * self.scale / height
+        return round(scale, 1) if scale < 20 else float(round(scale))
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        """Draw the whole elevation."""
+        self._figures(ink)
+        if self.silhouette.missing and not self.silhouette.paths:
+            self._waiting(ink)
+            return
+        self._room(ink)
+        self._person(ink)
+        self._model(ink)
+        self._dimensions(ink)
+
+    def _waiting(self, ink: Ink) -> None:
+        box = QRectF(self.area.center().x() - 60, self.floor - 150, 220, 130)
+        ink.painter.setPen(ink.pen("line", 1.2, "hidden"))
+        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+        ink.painter.drawRect(box)
+        ink.text(box.center().x(), box.center().y(), "No form yet. Drop a mesh here.", "body", "ink2", "centre")
+
+    def _figures(self, ink: Ink) -> None:
+        """Three reckoned figures at the left, the largest first."""
+        y = self.area.top() + 40
+        for figure, note, role in self.headline_figures():
+            shown = self.desk.shown(figure)
+            ink.number(
+                18, y, shown, role, "reckon", equals=True, ratio=ink.fitted(FIGURES_W - 26, shown, role, equals=True)
+            )
+            ink.text(18, y + 20, ink.squeezed(FIGURES_W - 10, note, "note"), "note", "ink2")
+            y += 68
+
+    def headline_figures(self) -> list[tuple[Figure, str, str]]:
+        """Figure, note and type role of what stands at the left."""
+        made, found = self.made, []
+        rate = made.find(specs.BUILD_RATE)
+        if rate:
+            shots = [f for f in made.figures if f.spec is specs.RATE]
+            worst = max(shots, key=lambda f: f.number)
+            words = f"at the camera, worst of {len(shots)}: shot {worst.subject.shot}"
+            if len(shots) == 1:
+                words = f"at the camera, shot {worst.subject.shot}"
+            found.append((rate, words, "headline"))
+            stretch = made.find(specs.STRETCH, shot=worst.subject.shot)
+            exposures = made.find(specs.EXPOSURES, shot=worst.subject.shot)
+            if stretch:
+                found.append((stretch, "time stretched", "on_drawing"))
+            elif exposures:
+                found.append((exposures, f"exposures, shot {worst.subject.shot}", "on_drawing"))
+        weight = made.find(specs.WEIGHT)
+        if weight and weight.number:
+            found.append((weight, "all pieces as made", "on_drawing"))
+        return found
+
+    def _room(self, ink: Ink) -> None:
+        left, right = self.area.left() + FIGURES_W, self.area.right()
+        ink.rule(self.area.left(), self.floor, right, self.floor, "ink", 1.6)
+        ink.hatched(QRectF(self.area.left(), self.floor, right - self.area.left(), self.area.bottom() - self.floor),
+                    "structure", "line")  # fmt: skip
+        roof = self.floor - self.stage.height_m * self.px
+        if roof < self.area.top() + 2:
+            return
+        ink.rule(left, roof, right - 4, roof, "ink", 1.4)
+        ink.hatched(QRectF(left, roof - 8, right - 4 - left, 8), "structure", "line")
+        words = f"roof at {show(self.stage.height_m, 'length', self.desk.system)}"
+        ink.text(left + 4, roof + 17, words, "note", "ink2")
+        lamps = roof + self.stage.lamps_m * self.px
+        ink.rule(left + 130, lamps, right - 70, lamps, "line", 1, "hidden")
+        for share in (0.45, 0.6, 0.75):
+            self._lamp(ink, left + share * (right - left), roof)
+        ink.text(right - 62, lamps - 4, f"lamps {show(self.stage.lamps_m, 'length', self.desk.system)}", "note", "ink2")
+
+    @staticmethod
+    def _lamp(ink: Ink, x: float, roof: float) -> None:
+        ink.painter.setPen(ink.pen("line", 1))
+        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+        ink.painter.drawPolygon(QPolygonF([QPointF(x - 7, roof + 7), QPointF(x + 7, roof + 7), QPointF(x + 11, roof + 20),
+                                           QPointF(x - 11, roof + 20)]))  # fmt: skip
+
+    def _person(self, ink: Ink) -> None:
+        painter = ink.painter
+        tall = PERSON_M * self.px
+        painter.save()
+        painter.translate(self.person_x, self.floor)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink.theme.colour("ink2"))
+        path = person_path(tall)
+        path.setFillRule(Qt.FillRule.WindingFill)
+        painter.drawPath(path)
+        painter.restore()
+        words = str(show(PERSON_M, "length", self.desk.system))
+        ink.text(self.person_x, self.floor - tall - 8, words, "note", "ink2", "centre")
+        lens_y = self._lens_y()
+        body = QRectF(self.lens_x - 22, lens_y - 6, 16, 12)
+        ink.painter.fillRect(body, ink.theme.colour("ink"))
+        ink.painter.setBrush(ink.theme.colour("ink"))
+        ink.painter.setPen(Qt.PenStyle.NoPen)
+        ink.painter.drawPolygon(QPolygonF([QPointF(self.lens_x - 6, lens_y - 2), QPointF(self.lens_x, lens_y - 6),
+                                           QPointF(self.lens_x, lens_y + 6), QPointF(self.lens_x - 6, lens_y + 2)]))  # fmt: skip
+        for foot in (-28, -14, 0):
+            ink.rule(self.lens_x - 14, lens_y + 6, self.lens_x + foot, self.floor, "ink", 1.3)
+
+    def _lens_y(self) -> float:
+        middle = self.desk.build.stands_m + self.height / 2
+        return self.floor - min(CAMERA_M, max(0.35, middle)) * self.px
+
+    def model_path(self, path: QPainterPath) -> QPainterPath:
+        """A piece's outline, real metres, as it lies on the drawing."""
+        k = self.px / self.scale
+        shift = QTransform().translate(self.model_left, self.foot).scale(k, k)
+        return shift.translate(-self.silhouette.bounds.left(), 0).map(path)
+
+    def _model(self, ink: Ink) -> None:
+        painter = ink.painter
+        lens = QPointF(self.lens_x, self._lens_y())
+        if self.desk.build.stands_m > 0.05:
+            self._stand(ink)
+        drawn_height = max(self.height, self.length) * self.px
+        ink.rule(lens.x(), lens.y(), self.model_left, self.y_of(self.height), "line", 0.9, "sight")
+        ink.rule(lens.x(), lens.y(), self.model_left, self.foot, "line", 0.9, "sight")
+        for _piece, path in self.silhouette.paths:
+            mapped = self.model_path(path)
+            painter.fillPath(mapped, ink.theme.colour("sheet"))
+            ink.hatched(mapped, "structure", "ink2")
+            painter.setPen(ink.pen("ink", 1.5))
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawPath(mapped)
+        if self.desk.build.water:
+            self._water(ink)
+        if drawn_height < 70:
+            self._loupe(ink, drawn_height)
+
+    def _stand(self, ink: Ink) -> None:
+        left, right = self.model_left - 12, self.model_left + self.length * self.px + 30
+        ink.rule(left, self.foot, right, self.foot, "ink", 1.2)
+        for share in (0.08, 0.5, 0.92):
+            x = left + share * (right - left)
+            ink.rule(x, self.foot, x, self.floor, "line", 1)
+
+    def _water(self, ink: Ink) -> None:
+        wave = self.made.find(specs.WAVE)
+        if wave is None:
+            return
+        left, right = self.model_left - 12, self.model_left + self.length * self.px + 30
+        high = wave.number * self.px
+        level = self.foot - max(2.0, 0.12 * self.length * self.px * 0.2)
+        points = [QPointF(left, self.foot + 10)]
+        x = left
+        while x <= right:
+            bump = high * math.exp(-(((x - left - 0.13 * (right - left)) / (0.07 * (right - left) + 4)) ** 2))
+            points.append(QPointF(x, level - bump - 1.6 * math.sin((x - left) / 7)))
+            x += 3
+        points += [QPointF(right, self.foot + 10)]
+        fill = ink.theme.colour("water")
+        fill.setAlpha(215)
+        path = QPainterPath()
+        path.addPolygon(QPolygonF(points))
+        ink.painter.fillPath(path, fill)
+        ink.painter.setPen(ink.pen("reckon", 1.5))
+        ink.painter.drawPolyline(points[1:-1])
+
+    def _loupe(self, ink: Ink, drawn: float) -> None:
+        """Too small to read at true proportion: a loupe tied to its place."""
+        radius = 78.0
+        middle = QPointF(min(self.area.right() - radius - 150, self.model_left + 190), self.floor - radius - 62)
+        factor = max(2.0, float(round(radius * 1.55 / drawn)))
+        at = QPointF(self.model_left + self.length * self.px / 2, self.foot - self.height * self.px / 2)
+        for side in (-1, 1):
+            ink.rule(at.x(), at.y(), middle.x() + side * radius * 0.72, middle.y() + radius * 0.7, "line", 0.8)
+        circle = QPainterPath()
+        circle.addEllipse(middle, radius, radius)
+        ink.painter.fillPath(circle, ink.theme.colour("sheet"))
+        ink.painter.save()
+        ink.painter.setClipPath(circle)
+        shift = QTransform().translate(middle.x(), middle.y()).scale(factor, factor).translate(-at.x(), -at.y())
+        for _piece, path in self.silhouette.paths:
+            mapped = shift.map(self.model_path(path))
+            ink.painter.fillPath(mapped, ink.theme.colour("clay"))
+            ink.painter.setPen(ink.pen("ink", 1.4))
+            ink.painter.drawPath(mapped)
+        ink.painter.restore()
+        ink.painter.setPen(ink.pen("ink", 1.4))
+        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+        ink.painter.drawPath(circle)
+        ink.text(middle.x() + radius * 0.72 + 6, middle.y() + radius * 0.78 + 8, f"×{factor:g}", "label", "ink2")
+
+    def _dimensions(self, ink: Ink) -> None:
+        height = self.made.find(specs.HEIGHT)
+        if height is None:
+            return
+        x, top = self.top.x(), self.top.y()
+        ink.dimension(x, self.foot, x, top, "ink")
+        ink.lozenge(x, top, 12, hollow=True)
+        shown = self.desk.shown(height)
+        width = ink.number_width(shown, "on_drawing", equals=True)
+        y = max(min((top + self.foot) / 2 + 4, self.floor - 26), self.area.top() + 60)
+        text_x = x + 14 if x + 20 + width < self.area.right() else x - 18 - width
+        ink.plate(text_x, y - 20, width, 40)
+        ink.number(text_x, y, shown, "on_drawing", "reckon", equals=True)
+        real = show(height.number * self.scale, "length", self.desk.system)
+        ink.text(text_x, y + 17, f"{real} real", "note", "ink2")
+        self._wave_label(ink)
+        self._speed_labels(ink)
+
+    def _wave_label(self, ink: Ink) -> None:
+        wave, water = self.made.find(specs.WAVE), self.desk.build.water
+        if wave is None or water is None:
+            return
+        shown = self.desk.shown(wave)
+        x, y = self.model_left - 22, self.foot + 26
+        width = ink.number_width(shown, "after_value", equals=True)
+        ink.plate(x - width, y - 18, width, 34)
+        ink.number(x, y, shown, "after_value", "reckon", "right", equals=True)
+        ink.text(x, y + 15, f"wave, {show(water.wave_m, 'length', self.desk.system)} real", "note", "ink2", "right")
+
+    def _speed_labels(self, ink: Ink) -> None:
+        speeds = [f for f in self.made.figures if f.spec is specs.SPEED]
+        y = self.foot + 26.0
+        for figure in speeds[:2]:
+            move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
+            x = self.model_left + self.length * self.px * 0.5
+            shown: Shown = self.desk.shown(figure)
+            width = ink.number_width(shown, "after_value", equals=True)
+            ink.plate(x, y - 18, max(width, 120), 34)
+            ink.number(x, y, shown, "after_value", "reckon", equals=True)
+            real = show(move.real_m_s, "speed", self.desk.system)
+            ink.text(x, y + 15, f"{move.name}, {real} real", "note", "ink2")
+            y += 40

@@ -1,0 +1,208 @@
+"""The ladder: one lane a limit over a log axis of scales, the decision across all of them."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QPolygonF
+
+from homunculus.app.desk import Desk
+from homunculus.app.theme.ink import Ink
+from homunculus.core.quantities import Shown, show_scale
+from homunculus.core.stages.ladder import Band, Ladder, Lane
+from homunculus.core.why import phrase
+
+LABEL_X = 18.0
+AXIS_X = 188.0
+TOP = 96.0
+PITCH = 29.0
+TICKS = (0.1, 0.2, 0.4, 1, 2, 4, 6, 8, 10, 12, 16, 24, 32, 48, 72, 100)
+LABELLED = (0.1, 0.25, 0.5, 1, 2, 4, 6, 8, 10, 16, 24, 32, 48, 100)
+COLOURS = {"holds": ("reckon", "reckon_t"), "strained": ("mind", "mind_t"), "fails": ("danger", "")}
+
+
+class LadderView:
+    """Geometry and drawing of the ladder within a bench of a given width."""
+
+    def __init__(self, desk: Desk, width: float) -> None:
+        self.desk = desk
+        self.ladder: Ladder = desk.ladder
+        self.right = width - 22.0
+        self.bottom = TOP + PITCH * max(1, len(self.ladder.lanes))
+
+    def x_of(self, scale: float) -> float:
+        """Where a scale stands on the log axis."""
+        low, high = math.log(self.ladder.low), math.log(self.ladder.high)
+        share = (math.log(max(scale, 1e-6)) - low) / (high - low)
+        return AXIS_X + share * (self.right - AXIS_X)
+
+    def scale_at(self, x: float) -> float:
+        """The scale at a place on the axis, kept within the ladder, rounded as people say scales."""
+        share = min(1.0, max(0.0, (x - AXIS_X) / (self.right - AXIS_X)))
+        low, high = math.log(self.ladder.low), math.log(self.ladder.high)
+        scale = math.exp(low + share * (high - low))
+        step = 0.1 if scale < 20 else 0.5 if scale < 50 else 1.0
+        return round(round(scale / step) * step, 4) if scale >= 1 else round(scale, 3)
+
+    def lane_area(self, index: int) -> QRectF:
+        """Where a lane lies, its label with it."""
+        return QRectF(LABEL_X - 8, TOP + index * PITCH, self.right - LABEL_X + 10, PITCH)
+
+    def marker_area(self) -> QRectF:
+        """Where the decision can be taken hold of: its number and its line through the lanes."""
+        x = self._marker_text_x(self.desk.build.scale)
+        return QRectF(x - 58, 14, 116, 46)
+
+    def _marker_text_x(self, scale: float) -> float:
+        return min(max(self.x_of(scale), AXIS_X + 58), self.right - 52)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        """Draw lanes, brackets, pin, decision, axis and legend."""
+        self._legend(ink)
+        self._free(ink)
+        for index, lane in enumerate(self.ladder.lanes):
+            self._lane(ink, index, lane)
+        self._axis(ink)
+        self._pin(ink)
+        self._decision(ink)
+
+    def _legend(self, ink: Ink) -> None:
+        x = self.right - 206
+        for hold in ("holds", "strained", "fails"):
+            self._band(ink, QRectF(x, 17, 24, 14), hold)
+            x += 30
+            x += ink.text(x, 29, hold, "note", "ink2") + 12
+
+    def _free(self, ink: Ink) -> None:
+        runs = self.ladder.free
+        top, bottom = TOP - 26, self.bottom + 1
+        for low, high in runs:
+            left, right = self.x_of(low), self.x_of(high)
+            fill = ink.theme.colour("reckon_t")
+            fill.setAlpha(70)
+            ink.painter.fillRect(QRectF(left, top, right - left, TOP - top), fill)
+            for x, turn in ((left, 9), (right, -9)):
+                ink.rule(x, top, x, bottom, "reckon", 2)
+                ink.rule(x, top, x + turn, top, "reckon", 2)
+                ink.rule(x, bottom, x + turn, bottom, "reckon", 2)
+        scale, x = self.desk.build.scale, self._marker_text_x(self.desk.build.scale)
+        if not runs:
+            words = Shown("at no scale", "")
+        else:
+            low, high = min(runs, key=lambda r: 0 if r[0] <= scale <= r[1] else abs(math.log(r[0] / scale)))
+            words = Shown(f"{show_scale(low)} to {show_scale(high)}", "")
+        edge = self.x_of(runs[0][0]) - 10 if runs else self.x_of(scale) - 20
+        width = ink.width("nothing fails ", "label", 500) + ink.number_width(words, "lane_value", equals=True)
+        if edge - width < AXIS_X - 60:
+            edge = AXIS_X - 60 + width
+        if abs(edge - width / 2 - x) > width / 2 + 66 or True:
+            at = min(edge, x - 66) if edge > x - 66 and edge - width < x + 66 else edge
+            at = max(at, LABEL_X + width)
+            ink.number(at, TOP - 8, words, "lane_value", "reckon", "right", equals=True)
+            ink.text(at - ink.number_width(words, "lane_value", equals=True) - 5, TOP - 8, "nothing fails", "label", "ink2",
+                     "right")  # fmt: skip
+
+    def _band(self, ink: Ink, area: QRectF, hold: str) -> None:
+        """A firm band holds; its edges turn to teeth when strained; a crossed thin line fails."""
+        edge, fill = COLOURS[hold]
+        if hold == "fails":
+            y = area.center().y()
+            ink.rule(area.left(), y, area.right(), y, edge, 1)
+            x = area.left() + 6
+            while x < area.right() - 2:
+                for dy in (-3.0, 3.0):
+                    ink.rule(x - 3, y - dy, x + 3, y + dy, edge, 1.3)
+                x += 14
+            return
+        if hold == "strained":
+            self._teeth(ink, area)
+            return
+        ink.painter.fillRect(area, ink.theme.colour(fill))
+        for y in (area.top(), area.bottom()):
+            ink.rule(area.left(), y, area.right(), y, edge, 1.5)
+
+    def _teeth(self, ink: Ink, area: QRectF) -> None:
+        count = max(1, round(area.width() / 9))
+        step = area.width() / count
+        points = []
+        for i in range(count):
+            points += [
+                QPointF(area.left() + i * step, area.top()),
+                QPointF(area.left() + (i + 0.5) * step, area.top() + 4),
+            ]
+        points.append(QPointF(area.right(), area.top()))
+        low = [QPointF(p.x(), area.top() + area.bottom() - p.y()) for p in reversed(points)]
+        ink.painter.setPen(ink.pen("mind", 1.4))
+        ink.painter.setBrush(ink.theme.colour("mind_t"))
+        ink.painter.drawPolygon(QPolygonF([*points, *low]))
+
+    def _lane(self, ink: Ink, index: int, lane: Lane) -> None:
+        top = TOP + index * PITCH
+        middle = top + PITCH / 2
+        ink.text(LABEL_X, top + 13, lane.name, "label", "ink", weight=600)
+        note = phrase(lane.note, self.desk.system, self.desk.job.shop.currency)
+        ink.text(LABEL_X, top + 26, ink.squeezed(AXIS_X - LABEL_X - 8, note, "note"), "note", "ink2")
+        for band in lane.bands:
+            left, right = self._edges(band)
+            self._band(ink, QRectF(left, middle - 9, max(1.0, right - left), 18), band.hold)
+        ink.rule(LABEL_X, top + PITCH, self.right, top + PITCH, "hair", 0.75)
+
+    def _edges(self, band: Band) -> tuple[float, float]:
+        return self.x_of(band.low), self.x_of(band.high)
+
+    def _axis(self, ink: Ink) -> None:
+        y = self.bottom + 12
+        ink.rule(AXIS_X, y, self.right, y, "ink", 1.2)
+        last = -100.0
+        for scale in TICKS:
+            if self.ladder.low <= scale <= self.ladder.high:
+                ink.rule(self.x_of(scale), y, self.x_of(scale), y + 5, "ink", 1)
+        for scale in LABELLED:
+            if self.ladder.low <= scale <= self.ladder.high and self.x_of(scale) - last > 30:
+                last = self.x_of(scale)
+                ink.text(last, y + 18, show_scale(scale), "tick", "ink2", "centre")
+
+    def _pin(self, ink: Ink) -> None:
+        pinned = self.desk.pinned_build
+        if pinned is None or pinned.build.scale == self.desk.build.scale:
+            return
+        x = self.x_of(pinned.build.scale)
+        ink.rule(x, 62, x, self.bottom, "ink2", 1.2, "pin")
+        ink.painter.setPen(ink.pen("ink", 1.4))
+        ink.painter.setBrush(ink.theme.colour("sheet"))
+        ink.painter.drawEllipse(QPointF(x, 58), 4, 4)
+        right = x < self._marker_text_x(self.desk.build.scale)
+        words = f"pinned {show_scale(pinned.build.scale)}"
+        ink.text(x - 9 if right else x + 9, 62, words, "note", "ink2", "right" if right else "left")
+
+    def _decision(self, ink: Ink) -> None:
+        scale = self.desk.build.scale
+        x, text_x = self.x_of(scale), self._marker_text_x(scale)
+        ink.number(text_x, 46, Shown(show_scale(scale), ""), "marker", "decide", "centre")
+        ink.rule(x - 34, 55, x + 34, 55, "decide", 1.5)
+        for side in (-1, 1):
+            for dy in (-4, 4):
+                ink.rule(x + side * 17, 55, x + side * 12, 55 + dy, "decide", 1.5)
+        ink.rule(x, 50, x, self.bottom + 2, "decide", 2.2)
+        ink.lozenge(x, 55, 16)
+        for index, lane in enumerate(self.ladder.lanes):
+            self._value(ink, index, lane, x)
+
+    def _value(self, ink: Ink, index: int, lane: Lane, x: float) -> None:
+        if lane.value is None:
+            return
+        y = TOP + index * PITCH + PITCH / 2
+        ink.painter.setPen(ink.pen("sheet", 1.2))
+        ink.painter.setBrush(ink.theme.colour("ink"))
+        ink.painter.drawEllipse(QPointF(x, y), 4, 4)
+        shown = self.desk.shown(lane.value)
+        width = ink.number_width(shown, "lane_value")
+        hold = lane.hold_at(self.desk.build.scale)
+        extra = 24 if hold != "holds" else 0
+        left = x + 14 if x + 24 + width + extra < self.right else x - 18 - width - extra
+        ink.plate(left, y - 9, width + extra + 6, 18)
+        if extra:
+            ink.tag(left, y - 6.5, "danger" if hold == "fails" else "mind")
+        ink.number(left + 3 + extra, y + 6, shown, "lane_value")

@@ -1,0 +1,240 @@
+"""The pen: text, numbers with units, rules, lozenges, tags, plates, in the colours of the theme."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.theme import Theme
+from homunculus.app.theme.hatch import hatch
+from homunculus.core.quantities import Shown
+
+Align = Literal["left", "right", "centre"]
+_WIDTHS: dict[tuple[str, str, int, float], float] = {}
+_METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
+
+
+class Ink:
+    """Draws on one painter with one theme. Positions are baselines, in pixels of the widget."""
+
+    def __init__(self, painter: QPainter, theme: Theme) -> None:
+        self.painter = painter
+        self.theme = theme
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
+
+    # ------------------------------------------------------------------------------------- text
+    def width(self, words: str, role: str = "body", weight: int = 0, ratio: float = 1.0) -> float:
+        """Width of words in a type role."""
+        key = (words, role, weight, ratio)
+        known = _WIDTHS.get(key)
+        if known is None:
+            if len(_WIDTHS) > 20000:
+                _WIDTHS.clear()
+            metrics = _METRICS.get(key[1:])
+            if metrics is None:
+                metrics = _METRICS[key[1:]] = QFontMetricsF(self.theme.font(role, weight, ratio))
+            known = _WIDTHS[key] = metrics.horizontalAdvance(words)
+        return known
+
+    def text(
+        self, x: float, y: float, words: str, role: str = "body", colour: str = "ink", align: Align = "left",
+        weight: int = 0, ratio: float = 1.0,
+    ) -> float:  # fmt: skip
+        """Write words with their baseline at y; return their width."""
+        width = self.width(words, role, weight, ratio)
+        if align == "right":
+            x -= width
+        elif align == "centre":
+            x -= width / 2
+        self.painter.setFont(self.theme.font(role, weight, ratio))
+        self.painter.setPen(self.theme.colour(colour))
+        self.painter.drawText(QPointF(x, y), words)
+        return width
+
+    def number_width(self, shown: Shown, role: str, *, equals: bool = False, ratio: float = 1.0) -> float:
+        """Width of a number with its unit, and with its equals sign where it has one."""
+        width = self.width(shown.number, role, 0, ratio)
+        if shown.unit:
+            width += self.width(shown.unit, role, 500, self.theme.unit_ratio * ratio) + 0.16 * self.theme.size(role)
+        if equals:
+            width += self.width("=", role, 500, 0.8 * ratio) + 0.22 * self.theme.size(role)
+        return width
+
+    def number(
+        self, x: float, y: float, shown: Shown, role: str, colour: str = "ink", align: Align = "left",
+        *, equals: bool = False, ratio: float = 1.0,
+    ) -> float:  # fmt: skip
+        """Write a number and, smaller, its unit; a reckoned one after an equals sign. Return the width."""
+        width = self.number_width(shown, role, equals=equals, ratio=ratio)
+        if align == "right":
+            x -= width
+        elif align == "centre":
+            x -= width / 2
+        if equals:
+            x += self.text(x, y, "=", role, colour, weight=500, ratio=0.8 * ratio) + 0.22 * self.theme.size(role)
+        x += self.text(x, y, shown.number, role, colour, ratio=ratio)
+        if shown.unit:
+            x += 0.16 * self.theme.size(role)
+            self.text(x, y, shown.unit, role, colour, weight=500, ratio=self.theme.unit_ratio * ratio)
+        return width
+
+    def fitted(self, room: float, shown: Shown, role: str, *, equals: bool = False) -> float:
+        """Ratio at which a number fits the room: figures step down before they clip."""
+        ratio = 1.0
+        while ratio > 0.45 and self.number_width(shown, role, equals=equals, ratio=ratio) > room:
+            ratio -= 0.08
+        return ratio
+
+    def paragraph(
+        self, x: float, y: float, room: float, words: str, role: str = "body", colour: str = "ink2", most: int = 99
+    ) -> float:
+        """Write words over several lines; return the baseline after the last."""
+        for line in self.wrapped(room, words, role)[:most]:
+            self.text(x, y, line, role, colour)
+            y += round(self.theme.size(role) * 1.28)
+        return y
+
+    def wrapped(self, room: float, words: str, role: str = "body") -> list[str]:
+        """Break words into lines that fit the room; a word too long for a line stays whole."""
+        lines: list[str] = []
+        line = ""
+        for word in words.split(" "):
+            trial = f"{line} {word}" if line else word
+            if line and self.width(trial, role) > room:
+                lines.append(line)
+                line = word
+            else:
+                line = trial
+        return [*lines, line] if line else lines
+
+    def squeezed(self, room: float, words: str, role: str = "body", weight: int = 0) -> str:
+        """Shorten words to the room by losing their middle, never their ends."""
+        if self.width(words, role, weight) <= room:
+            return words
+        keep = len(words)
+        while keep > 4:
+            keep -= 1
+            head = (keep + 1) // 2
+            trial = words[:head].rstrip() + "…" + words[len(words) - (keep - head) :].lstrip()
+            if self.width(trial, role, weight) <= room:
+                return trial
+        return words[:1] + "…"
+
+    # ------------------------------------------------------------------------------------ lines
+    def pen(self, colour: str, width: float = 1.0, dash: str = "") -> QPen:
+        """A pen of a colour; ``dash`` names one of the theme's."""
+        pen = QPen(self.theme.colour(colour), width)
+        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+        pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+        if dash:
+            pen.setDashPattern([max(0.1, part / width) for part in self.theme.dash[dash]])
+        return pen
+
+    def rule(
+        self, x1: float, y1: float, x2: float, y2: float, colour: str = "ink", width: float = 1.0, dash: str = ""
+    ) -> None:
+        """Draw a straight line."""
+        self.painter.setPen(self.pen(colour, width, dash))
+        self.painter.drawLine(QPointF(x1, y1), QPointF(x2, y2))
+
+    def box(self, x: float, y: float, w: float, h: float, fill: str = "", edge: str = "", width: float = 1.0) -> None:
+        """Draw a rectangle, filled, edged or both."""
+        if fill:
+            self.painter.fillRect(QRectF(x, y, w, h), self.theme.colour(fill))
+        if edge:
+            self.painter.setBrush(Qt.BrushStyle.NoBrush)
+            self.painter.setPen(self.pen(edge, width))
+            self.painter.drawRect(QRectF(x, y, w, h))
+
+    def hatched(self, area: QPainterPath | QRectF, name: str, colour: str) -> None:
+        """Fill an area with a pattern on the window's one grid."""
+        painter = self.painter
+        device = painter.device()
+        if isinstance(device, QWidget):
+            shift = device.mapTo(device.window(), QPoint(0, 0))
+            painter.setBrushOrigin(-shift.x(), -shift.y())
+        brush: QBrush = hatch(name, self.theme.colour(colour).name(), device.devicePixelRatio())
+        if isinstance(area, QRectF):
+            painter.fillRect(area, brush)
+        else:
+            painter.fillPath(area, brush)
+
+    def plate(self, x: float, y: float, w: float, h: float, colour: str = "sheet") -> None:
+        """A piece of sheet behind a label, so that it never lies straight on a hatch."""
+        self.painter.fillRect(QRectF(x - 2, y - 2, w + 4, h + 4), self.theme.colour(colour))
+
+    def dimension(self, x1: float, y1: float, x2: float, y2: float, colour: str = "ink") -> None:
+        """A dimension line with a slash at either end."""
+        self.rule(x1, y1, x2, y2, colour, 1.0)
+        for x, y in ((x1, y1), (x2, y2)):
+            self.rule(x - 4, y + 4, x + 4, y - 4, colour, self.theme.line["dimension_slash"])
+
+    def arrow(self, x: float, y: float, length: float, colour: str = "ink2") -> None:
+        """A small arrow to the right, its shaft at y."""
+        self.rule(x, y, x + length, y, colour, 1.1)
+        for dy in (-3, 3):
+            self.rule(x + length - 4, y + dy, x + length, y, colour, 1.1)
+
+    # ------------------------------------------------------------------------------------ signs
+    def lozenge(self, x: float, y: float, size: float = 10, colour: str = "decide", *, hollow: bool = False) -> None:
+        """The sign that you may take hold here; hollow for another view of the same value."""
+        r = size / 2
+        shape = QPolygonF([QPointF(x, y - r), QPointF(x + r, y), QPointF(x, y + r), QPointF(x - r, y)])
+        self.painter.setPen(self.pen(colour, 1.5))
+        self.painter.setBrush(self.theme.colour("sheet") if hollow else self.theme.colour(colour))
+        self.painter.drawPolygon(shape)
+
+    def decided(self, x: float, y: float, shown: Shown, role: str, align: Align = "left", ratio: float = 1.0) -> float:
+        """A decided value: terracotta, underlined, a lozenge at the end. Return the width."""
+        width = self.number_width(shown, role, ratio=ratio)
+        if align == "right":
+            x -= width + 6
+        elif align == "centre":
+            x -= width / 2
+        self.number(x, y, shown, role, "decide", ratio=ratio)
+        drop = 4 + 0.1 * self.theme.size(role) * ratio
+        self.rule(x, y + drop, x + width + 4, y + drop, "decide", 1.5)
+        self.lozenge(x + width + 5, y + drop)
+        return width
+
+    def tag(self, x: float, y: float, level: str) -> None:
+        """A paper hang tag, pointing left at its subject; danger is filled and torn across."""
+        shape = QPainterPath(QPointF(x, y + 6.5))
+        for px, py in ((5, 0), (17, 0), (17, 13), (5, 13)):
+            shape.lineTo(x + px, y + py)
+        shape.closeSubpath()
+        danger = level == "danger"
+        self.painter.setPen(self.pen(level, 1.4))
+        self.painter.setBrush(self.theme.colour("danger" if danger else "mind_t"))
+        self.painter.drawPath(shape)
+        paper = "sheet" if danger else "mind"
+        self.painter.setPen(self.pen(paper, 1.2))
+        self.painter.setBrush(Qt.BrushStyle.NoBrush)
+        self.painter.drawEllipse(QPointF(x + 5, y + 6.5), 1.4, 1.4)
+        if danger:
+            self.painter.setPen(self.pen("film", 2))
+            self.painter.drawPolyline([QPointF(x + 12, y - 1), QPointF(x + 9, y + 5), QPointF(x + 13, y + 8),
+                                       QPointF(x + 10, y + 14)])  # fmt: skip
+        else:
+            self.rule(x + 11, y + 3, x + 11, y + 7.6, paper, 1.8)
+            self.painter.setBrush(self.theme.colour(paper))
+            self.painter.drawEllipse(QPointF(x + 11, y + 9.8), 0.6, 0.6)
+
+    def key(self, x: float, y: float, name: str, words: str) -> None:
+        """A key cap and what it does; y is the middle."""
+        cap = max(20.0, self.width(name, "tick", 600) + 10)
+        self.box(x, y - 10, cap, 19, edge="line")
+        self.text(x + cap / 2, y + 4, name, "tick", "ink", "centre", 600)
+        self.text(x + max(cap, 20) + 8, y + 4.5, words, "note", "ink2")
+
+    def ticks(self, area: QRectF, legs: float = 8) -> None:
+        """Four corner ticks: where the focus is."""
+        left, top, right, bottom = area.left() + 1, area.top() + 1, area.right() - 1, area.bottom() - 1
+        for x, dx in ((left, legs), (right, -legs)):
+            for y, dy in ((top, legs), (bottom, -legs)):
+                self.rule(x, y, x + dx, y, "ink", 2)
+                self.rule(x, y, x, y + dy, "ink", 2)
