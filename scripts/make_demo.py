@@ -50,6 +50,7 @@ from homunculus.core.job import (
     WeighedClay,
 )  # fmt: skip
 from homunculus.core.log import LogEvent
+from homunculus.core.session import Pin
 from homunculus.store.folder import encode
 
 
@@ -434,7 +435,7 @@ def main() -> None:
     shutil.rmtree(folder, ignore_errors=True)
     (folder / "meshes").mkdir(parents=True)
     job = make_job(keep_meshes(folder / "meshes"))
-    (folder / "job.json").write_bytes(encode(job, ()))
+    (folder / "job.json").write_bytes(encode(job, (Pin(1, at(20, 2, 17, 30), job),)))
     lines = b"\n".join(msgspec.json.encode(entry) for entry in log())
     (folder / "log.jsonl").write_bytes(lines + b"\n")
 

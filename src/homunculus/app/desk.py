@@ -23,7 +23,7 @@ from homunculus.core.job import Build, Job, Mesh, piece_of
 from homunculus.core.log import EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Context
-from homunculus.core.quantities import Shown, System, show, show_scale
+from homunculus.core.quantities import Kind, Shown, System, show, show_scale, trimmed
 from homunculus.core.session import Session
 from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, status
@@ -147,6 +147,10 @@ class Desk(QObject):
         """A figure in the units in use."""
         spec = figure.spec
         return show(figure.value, spec.kind, self.system, digits or spec.digits, self.job.shop.currency)
+
+    def given(self, value: float, kind: Kind) -> Shown:
+        """A given value in the units in use."""
+        return trimmed(show(value, kind, self.system, 4, self.job.shop.currency))
 
     def words(self, figure: Figure) -> str:
         """A figure as words in the units in use."""

@@ -40,6 +40,8 @@ class Task(Struct, frozen=True):
     matter: Matter
     start: datetime
     end: datetime
+    done: str = "opens"
+    """What the end is called."""
 
 
 class Headline(Struct, frozen=True, eq=False):

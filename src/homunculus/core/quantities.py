@@ -456,6 +456,19 @@ def show_scale(denominator: float) -> str:
     return f"{significant(1 / denominator, 3).rstrip('0').rstrip('.') if 1 / denominator < 100 else round(1 / denominator)}:1"
 
 
+def show_run(low: float, high: float) -> str:
+    """Write a run of scales, its ends rounded inward: ``1:6.6 to 1:16``.
+
+    Parameters
+    ----------
+    low, high
+        Denominators.
+    """
+    if low >= 1:
+        low, high = math.ceil(low * 10 - 1e-6) / 10, math.floor(high * 10 + 1e-6) / 10
+    return f"{show_scale(low)} to {show_scale(high)}"
+
+
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
@@ -490,6 +503,20 @@ def show_moment(moment: datetime) -> str:
         Day and 24-hour clock.
     """
     return f"{show_day(moment)} {moment:%H:%M}"
+
+
+def trimmed(shown: Shown) -> Shown:
+    """Leave out noughts after the point that carry nothing: what a person gave is shown as it was given.
+
+    Parameters
+    ----------
+    shown
+        Number and unit.
+    """
+    number = shown.number
+    if "." in number and number.replace(".", "").replace("−", "").isdigit():
+        number = number.rstrip("0").rstrip(".")
+    return Shown(number, shown.unit)
 
 
 def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, currency: str = "€") -> Shown:

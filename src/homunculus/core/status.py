@@ -36,6 +36,8 @@ class Bar(Struct, frozen=True):
     gels: datetime | None = None
     opens: datetime | None = None
     planned: bool = False
+    done: str = "opens"
+    """What the end is called."""
 
 
 class Status(Struct, frozen=True):
@@ -64,7 +66,7 @@ def status(plan: Plan, log: tuple[LogEvent, ...], now: datetime) -> Status:
     wet = _open_pours(plan.job, entries, now)
     poured = {(e.build, e.piece) for e in entries if e.kind == "poured"}
     planned = [
-        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True)
+        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done)
         for b in plan.builds
         for t in b.tasks
         if t.matter != "labour" and t.end > now and (b.build.id, t.piece) not in poured

@@ -6,7 +6,7 @@ from msgspec import Struct
 
 from homunculus.core.figures import Figure, Given, Phrase
 from homunculus.core.form.measure import Measure
-from homunculus.core.quantities import System, Value, show
+from homunculus.core.quantities import System, Value, show, trimmed
 
 
 class WhyInput(Struct, frozen=True):
@@ -83,7 +83,7 @@ def _words(value: Value, figure: Figure, system: System, currency: str) -> str:
 def _given_words(item: Given, system: System, currency: str) -> str:
     if item.kind == "thing":
         return _thing(item.value, system)
-    return str(show(item.value, item.kind, system, 4, currency))
+    return str(trimmed(show(item.value, item.kind, system, 4, currency)))
 
 
 def _thing(value: object, system: System) -> str:
@@ -113,5 +113,5 @@ def phrase(parts: Phrase, system: System = "metric", currency: str = "€") -> s
         elif isinstance(part, Figure):
             said.append(_words(part.value, part, system, currency))
         else:
-            said.append(str(show(part.value, part.kind, system, 3, currency)))
+            said.append(str(trimmed(show(part.value, part.kind, system, 3, currency))))
     return "".join(said)

@@ -63,8 +63,7 @@ class Clock(Place):
     def _words(self, bar: Bar) -> tuple[str, str]:
         end = bar.opens or bar.end
         day = f"{show_day(end)[:3]} " if end.date() != self.desk.now().date() else ""
-        verb = {"air_dry": "dry", "oven": "out", "wet": "poured"}.get(bar.matter, "opens")
-        return bar.name, f"{verb} {day}{end:%H:%M}"
+        return bar.name, f"{bar.done} {day}{end:%H:%M}"
 
     def arrange(self) -> None:
         for index, (bar, area) in enumerate(self._places()):
@@ -85,7 +84,11 @@ class Clock(Place):
         room = max(0, int((self.height() - AXIS) // 23))
         if len(self.lanes()) > room and room:
             more = sum(len(lane) for lane in self.lanes()[room:])
-            ink.text(self.width() - 8, self.height() - 5, f"+{more} more", "tick", "ink2", "right")
+            words = f"+{more} more"
+            ink.plate(
+                self.width() - 10 - ink.width(words, "tick"), self.height() - 15, ink.width(words, "tick") + 4, 12
+            )
+            ink.text(self.width() - 8, self.height() - 5, words, "tick", "ink2", "right")
         self._now(ink)
         ink.rule(0, 0.75, self.width(), 0.75, "ink2", 1.5)
         self._label(ink)

@@ -13,7 +13,7 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STAGES, Figure, Stage
 from homunculus.core.plan_types import BuildPlan, Headline
-from homunculus.core.quantities import Shown, show, show_day
+from homunculus.core.quantities import Shown, show, show_day, trimmed
 from homunculus.core.status import stage_states
 from homunculus.core.why import phrase
 
@@ -51,7 +51,7 @@ class Line(Place):
         value, currency = headline.value, self.desk.job.shop.currency
         if isinstance(value, Figure):
             return self.desk.shown(value)
-        return show(value.value, value.kind, self.desk.system, 3, currency)
+        return trimmed(show(value.value, value.kind, self.desk.system, 3, currency))
 
     def _note(self, headline: Headline) -> str:
         return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)

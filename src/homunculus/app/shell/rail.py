@@ -16,9 +16,9 @@ from homunculus.core.job import Build, Piece
 from homunculus.core.quantities import show, show_scale
 from homunculus.core.status import WORDS
 
-PX_PER_M = 38.0
+MOST_PX_PER_M = 38.0
 PERSON_M = 1.75
-SMALLEST_PX = 15.0
+PERSON_X, FIGURE_X, ROOM = 28.0, 46.0, 106.0
 
 
 class Rail(Place):
@@ -35,6 +35,10 @@ class Rail(Place):
         count = max(1, len(self.desk.job.builds))
         fitting = self.height() / count
         return min(102.0, fitting) if fitting >= 84 else 40.0 if count > 12 else max(40.0, fitting)
+
+    def px_per_m(self) -> float:
+        """The one scale of all silhouettes: as large as a person fits under a row's name."""
+        return min(MOST_PX_PER_M, (self.row_height() - 33) / PERSON_M)
 
     def _rows(self) -> list[tuple[Build, QRectF]]:
         builds = self.desk.job.builds
@@ -104,32 +108,33 @@ class Rail(Place):
     def _figure(self, ink: Ink, build: Build, area: QRectF, chosen: bool) -> None:
         painter, ground = ink.painter, area.bottom() - 9
         painter.save()
-        painter.translate(28, ground)
+        px = self.px_per_m()
+        painter.translate(PERSON_X, ground)
         painter.setPen(ink.pen("line", 1.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        painter.drawPath(person_path(PERSON_M * PX_PER_M))
+        painter.drawPath(person_path(PERSON_M * px))
         painter.restore()
-        ink.rule(14, ground, 128, ground, "hair", 1)
+        ink.rule(14, ground, FIGURE_X + ROOM - 20, ground, "hair", 1)
         silhouette = self.desk.silhouette(build)
         box = silhouette.bounds
-        k = PX_PER_M / build.scale
-        room = 82.0
-        shrink = min(1.0, room / max(box.width() * k, 1e-6), (area.height() - 34) / max(box.height() * k, 1e-6))
+        k = px / build.scale
+        wide, high = box.width() * k, box.height() * k
         colour = ink.theme.colour("ink" if chosen else "ink2")
-        if max(box.width(), box.height()) * k < SMALLEST_PX:
-            self._loupe(ink, silhouette.paths, box, k, QPointF(100, ground - 33), 24.0, colour)
+        if wide < 24 and high < 12:
+            self._loupe(ink, silhouette.paths, box, k, QPointF(96, ground - 26), 21.0, colour)
             return
+        shrink = min(1.0, ROOM / max(wide, 1e-6), (area.height() - 30) / max(high, 1e-6))
         painter.save()
-        painter.translate(88, ground)
+        painter.translate(FIGURE_X + max(0.0, (70 - wide) / 2), ground)
         painter.scale(k * shrink, k * shrink)
-        painter.translate(-box.center().x(), 0)
+        painter.translate(-box.left(), 0)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(colour)
         for _piece, path in silhouette.paths:
             painter.drawPath(path)
         painter.restore()
         if shrink < 1:
-            ink.text(126, ground - 3, f"×{shrink:.2g}", "tick", "ink2", "right")
+            ink.text(FIGURE_X, ground - high * shrink - 3, f"×{shrink:.2g}", "tick", "ink2")
 
     def _loupe(
         self,
@@ -143,7 +148,7 @@ class Rail(Place):
     ) -> None:
         """A part too small to see: a circle with its factor, tied to its place."""
         painter = ink.painter
-        ground = middle.y() + 33
+        ground = middle.y() + 26
         factor = max(2.0, round(radius * 1.5 / max(box.width() * k, box.height() * k, 1e-6)))
         spot = QPointF(52, ground - 1.5)
         ink.rule(spot.x(), spot.y(), middle.x() - radius * 0.8, middle.y() + radius * 0.6, "line", 0.75)

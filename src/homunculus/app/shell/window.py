@@ -43,8 +43,10 @@ class Window(QMainWindow):
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self._wire()
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
         self._open_station()
+        self.setFocus()
 
     def _wire(self) -> None:
         desk = self.desk

@@ -26,8 +26,8 @@ class Theme:
         self._fonts: dict[tuple[str, int, float], QFont] = {}
 
     def colour(self, name: str) -> QColor:
-        """The colour of that name."""
-        return self.colours[name]
+        """A copy of the colour of that name."""
+        return QColor(self.colours[name])
 
     def size(self, role: str) -> float:
         """Size of a type role in pixels."""

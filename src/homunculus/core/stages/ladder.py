@@ -314,7 +314,6 @@ def mind_the_ladder(sheet: Sheet) -> None:
         verdict = test.hold(scale)
         if verdict == "holds" or test.key == "bought":
             continue
-        word = "is strained" if verdict == "strained" else "fails"
         sheet.minds.append(Mind("mind" if verdict == "strained" else "danger", "scale", sheet.subject(),
-            (f"{test.name}: {word} at {show_scale(scale)}",),
+            (f"{test.name}: {verdict} at {show_scale(scale)}",),
             (test.value.spec.label + " ", test.value, "; ", *test.note, f". {test.remedy}."), 3.0 + WORST[verdict]))  # fmt: skip

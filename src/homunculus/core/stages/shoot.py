@@ -10,7 +10,7 @@ from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.kinetics import Kinetics, cure_time, moment_after, time_to_cure
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
-from homunculus.core.plan_types import Headline, Mind, Sheet, Task
+from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task
 from homunculus.core.schedule.calendar import day_length, work, work_unbroken, working_time
 from homunculus.core.stages.scale import form_of
 
@@ -51,9 +51,9 @@ class _Walk:
         self.now = sheet.context.build.starts
         self.hands = 0.0
 
-    def task(self, name: str, piece: str, matter: str, start: datetime, end: datetime) -> None:
+    def task(self, name: str, piece: str, matter: Matter, start: datetime, end: datetime, done: str = "opens") -> None:
         if end > start:
-            self.sheet.tasks.append(Task(name, piece, matter, start, end))  # type: ignore[arg-type]
+            self.sheet.tasks.append(Task(name, piece, matter, start, end, done))
         self.now = end
 
     def labour(self, name: str, piece: str, seconds: float) -> None:
@@ -67,7 +67,7 @@ class _Walk:
                 area = self._area(piece) if piece and rate else 0.0
                 self.labour(name, piece, (hours + rate * area) * 3600)
             case Dry(name=name, hours=hours):
-                self.task(name, "", "air_dry", self.now, self.now + timedelta(hours=hours))
+                self.task(name, "", "air_dry", self.now, self.now + timedelta(hours=hours), "dry")
             case LayUp(piece=piece, hours_per_m2=rate):
                 self._lay_up(piece_of(self.sheet.context.build, piece), rate)
             case PourRubber(piece=piece):
@@ -103,7 +103,7 @@ class _Walk:
         card, subject = sheet.context.cards.material(mould.rubber), sheet.subject(piece.id)
         start, end = work_unbroken(self.now, pouring.number, self.hours)
         self.hands += pouring.number
-        self.task(f"{piece.name}: rubber", piece.id, "wet", start, end)
+        self.task(f"{piece.name}: rubber", piece.id, "wet", start, end, "poured")
         if card.demould_s is None:
             return
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
@@ -131,7 +131,7 @@ class _Walk:
                                        programme=self.sheet.context.programme, start=end)  # fmt: skip
             self.now = end + timedelta(seconds=min(seconds, 366 * 86400))
         if wet_from:
-            self.task(f"{piece.name}: castings", piece.id, "curing", wet_from, self.now)
+            self.task(f"{piece.name}: castings", piece.id, "curing", wet_from, self.now, "last out")
         else:
             self.now = first
 
@@ -154,7 +154,7 @@ def _mind_the_cold(
         by_book = Given(poured + timedelta(seconds=book), "moment", "by the book")
         night = Given(sheet.context.shop.air.night_c, "temperature", "night", "shop")
         sheet.minds.append(Mind("mind", "cure", sheet.subject(piece.id),
-            (f"Cold night: {piece.name} opens ", opens), ("By the book it would be ", by_book, ". ", night,
+            ("Cold night: opens ", opens), (f"{piece.name[:1].upper()}{piece.name[1:]}; by the book ", by_book, ". ", night,
              " at night stretches ", Given(book, "duration", "book"), " to ", cure, "."), 2.0))  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from homunculus.app.stations.scale.ladder_view import LadderView
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import STOCK_SCALES
-from homunculus.core.quantities import show_scale
+from homunculus.core.quantities import show_run, show_scale
 from homunculus.core.why import phrase
 
 
@@ -45,7 +45,7 @@ class ScaleBench(Place):
             return
         view, elevation = self.ladder(), self.elevation()
         scale = self.desk.build.scale
-        free = " or ".join(f"{show_scale(a)} to {show_scale(b)}" for a, b in view.ladder.free) or "no scale"
+        free = " or ".join(show_run(a, b) for a, b in view.ladder.free) or "no scale"
         self.spots.place_handle(
             "scale", view.marker_area(), f"scale {show_scale(scale)}, decided; nothing fails from {free}",
             Qt.CursorShape.SizeHorCursor, self._wire_ladder,
@@ -130,9 +130,6 @@ class ScaleBench(Place):
     def back_to_pin(self) -> None:
         """Return the scale to its pinned value."""
         self.desk.to_pin(self.desk.decision("scale"))
-
-    def wheelEvent(self, event: object) -> None:
-        self._step(1 if event.angleDelta().y() < 0 else -1)  # type: ignore[attr-defined]
 
     def draw(self, ink: Ink) -> None:
         if not self.desk.chosen:

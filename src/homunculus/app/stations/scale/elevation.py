@@ -132,13 +132,15 @@ class Elevation:
             return
         ink.rule(left, roof, right - 4, roof, "ink", 1.4)
         ink.hatched(QRectF(left, roof - 8, right - 4 - left, 8), "structure", "line")
-        words = f"roof at {show(self.stage.height_m, 'length', self.desk.system)}"
+        words = f"roof at {self.desk.given(self.stage.height_m, 'length')}"
         ink.text(left + 4, roof + 17, words, "note", "ink2")
         lamps = roof + self.stage.lamps_m * self.px
         ink.rule(left + 130, lamps, right - 70, lamps, "line", 1, "hidden")
         for share in (0.45, 0.6, 0.75):
             self._lamp(ink, left + share * (right - left), roof)
-        ink.text(right - 62, lamps - 4, f"lamps {show(self.stage.lamps_m, 'length', self.desk.system)}", "note", "ink2")
+        ink.text(
+            right - 12, lamps - 4, f"lamps {self.desk.given(self.stage.lamps_m, 'length')}", "note", "ink2", "right"
+        )
 
     @staticmethod
     def _lamp(ink: Ink, x: float, roof: float) -> None:
@@ -158,7 +160,7 @@ class Elevation:
         path.setFillRule(Qt.FillRule.WindingFill)
         painter.drawPath(path)
         painter.restore()
-        words = str(show(PERSON_M, "length", self.desk.system))
+        words = str(self.desk.given(PERSON_M, "length"))
         ink.text(self.person_x, self.floor - tall - 8, words, "note", "ink2", "centre")
         lens_y = self._lens_y()
         body = QRectF(self.lens_x - 22, lens_y - 6, 16, 12)
@@ -186,7 +188,8 @@ class Elevation:
         if self.desk.build.stands_m > 0.05:
             self._stand(ink)
         drawn_height = max(self.height, self.length) * self.px
-        ink.rule(lens.x(), lens.y(), self.model_left, self.y_of(self.height), "line", 0.9, "sight")
+        far = self.model_left + self.length * self.px
+        ink.rule(lens.x(), lens.y(), far, self.y_of(self.height * 1.05), "line", 0.9, "sight")
         ink.rule(lens.x(), lens.y(), self.model_left, self.foot, "line", 0.9, "sight")
         for _piece, path in self.silhouette.paths:
             mapped = self.model_path(path)
@@ -201,33 +204,46 @@ class Elevation:
             self._loupe(ink, drawn_height)
 
     def _stand(self, ink: Ink) -> None:
-        left, right = self.model_left - 12, self.model_left + self.length * self.px + 30
-        ink.rule(left, self.foot, right, self.foot, "ink", 1.2)
-        for share in (0.08, 0.5, 0.92):
+        """What it stands on: a table, or a tank of water where there is water in the shot."""
+        left, right = self._stand_edges()
+        deep = self._tank_depth()
+        if deep:
+            tank = QRectF(left, self.foot - 6, right - left, deep + 6)
+            ink.painter.fillRect(tank.adjusted(0, 6, 0, 0), ink.theme.colour("water"))
+            ink.painter.setPen(ink.pen("ink", 1.4))
+            ink.painter.drawPolyline([tank.topLeft(), tank.bottomLeft(), tank.bottomRight(), tank.topRight()])
+        else:
+            ink.rule(left, self.foot, right, self.foot, "ink", 1.4)
+        for share in (0.03, 0.36, 0.68, 0.97):
             x = left + share * (right - left)
-            ink.rule(x, self.foot, x, self.floor, "line", 1)
+            ink.rule(x, self.foot + deep, x, self.floor, "line", 1)
+
+    def _stand_edges(self) -> tuple[float, float]:
+        return self.model_left - 14, self.model_left + self.length * self.px + 34
+
+    def _tank_depth(self) -> float:
+        return min(0.28, self.desk.build.stands_m * 0.35) * self.px if self.desk.build.water else 0.0
 
     def _water(self, ink: Ink) -> None:
         wave = self.made.find(specs.WAVE)
         if wave is None:
             return
-        left, right = self.model_left - 12, self.model_left + self.length * self.px + 30
+        left, right = self._stand_edges()
         high = wave.number * self.px
-        level = self.foot - max(2.0, 0.12 * self.length * self.px * 0.2)
-        points = [QPointF(left, self.foot + 10)]
+        crest = left + 0.16 * (right - left)
+        points = []
         x = left
         while x <= right:
-            bump = high * math.exp(-(((x - left - 0.13 * (right - left)) / (0.07 * (right - left) + 4)) ** 2))
-            points.append(QPointF(x, level - bump - 1.6 * math.sin((x - left) / 7)))
-            x += 3
-        points += [QPointF(right, self.foot + 10)]
+            bump = high * math.exp(-(((x - crest) / (0.06 * (right - left) + 4)) ** 2))
+            points.append(QPointF(x, self.foot - bump - 1.2 * math.sin((x - left) / 6)))
+            x += 2
         fill = ink.theme.colour("water")
-        fill.setAlpha(215)
+        fill.setAlpha(205)
         path = QPainterPath()
-        path.addPolygon(QPolygonF(points))
+        path.addPolygon(QPolygonF([QPointF(left, self.foot + 2), *points, QPointF(right, self.foot + 2)]))
         ink.painter.fillPath(path, fill)
         ink.painter.setPen(ink.pen("reckon", 1.5))
-        ink.painter.drawPolyline(points[1:-1])
+        ink.painter.drawPolyline(points)
 
     def _loupe(self, ink: Ink, drawn: float) -> None:
         """Too small to read at true proportion: a loupe tied to its place."""
@@ -277,15 +293,15 @@ class Elevation:
         if wave is None or water is None:
             return
         shown = self.desk.shown(wave)
-        x, y = self.model_left - 22, self.foot + 26
+        x, y = self._stand_edges()[0] - 12, self.foot + 8
         width = ink.number_width(shown, "after_value", equals=True)
         ink.plate(x - width, y - 18, width, 34)
         ink.number(x, y, shown, "after_value", "reckon", "right", equals=True)
-        ink.text(x, y + 15, f"wave, {show(water.wave_m, 'length', self.desk.system)} real", "note", "ink2", "right")
+        ink.text(x, y + 15, f"wave, {self.desk.given(water.wave_m, 'length')} real", "note", "ink2", "right")
 
     def _speed_labels(self, ink: Ink) -> None:
         speeds = [f for f in self.made.figures if f.spec is specs.SPEED]
-        y = self.foot + 26.0
+        y = self.foot + self._tank_depth() + 24.0
         for figure in speeds[:2]:
             move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
             x = self.model_left + self.length * self.px * 0.5
@@ -293,6 +309,6 @@ class Elevation:
             width = ink.number_width(shown, "after_value", equals=True)
             ink.plate(x, y - 18, max(width, 120), 34)
             ink.number(x, y, shown, "after_value", "reckon", equals=True)
-            real = show(move.real_m_s, "speed", self.desk.system)
+            real = self.desk.given(move.real_m_s, "speed")
             ink.text(x, y + 15, f"{move.name}, {real} real", "note", "ink2")
             y += 40

@@ -9,7 +9,7 @@ from PySide6.QtGui import QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
-from homunculus.core.quantities import Shown, show_scale
+from homunculus.core.quantities import Shown, show_run, show_scale
 from homunculus.core.stages.ladder import Band, Ladder, Lane
 from homunculus.core.why import phrase
 
@@ -92,17 +92,16 @@ class LadderView:
             words = Shown("at no scale", "")
         else:
             low, high = min(runs, key=lambda r: 0 if r[0] <= scale <= r[1] else abs(math.log(r[0] / scale)))
-            words = Shown(f"{show_scale(low)} to {show_scale(high)}", "")
+            words = Shown(show_run(low, high), "")
         edge = self.x_of(runs[0][0]) - 10 if runs else self.x_of(scale) - 20
         width = ink.width("nothing fails ", "label", 500) + ink.number_width(words, "lane_value", equals=True)
         if edge - width < AXIS_X - 60:
             edge = AXIS_X - 60 + width
-        if abs(edge - width / 2 - x) > width / 2 + 66 or True:
-            at = min(edge, x - 66) if edge > x - 66 and edge - width < x + 66 else edge
-            at = max(at, LABEL_X + width)
-            ink.number(at, TOP - 8, words, "lane_value", "reckon", "right", equals=True)
-            ink.text(at - ink.number_width(words, "lane_value", equals=True) - 5, TOP - 8, "nothing fails", "label", "ink2",
-                     "right")  # fmt: skip
+        left_of_marker = x - 66
+        at = min(edge, left_of_marker) if edge > left_of_marker and edge - width < x + 66 else edge
+        at = max(at, LABEL_X + width)
+        reckoned = ink.number(at, TOP - 8, words, "lane_value", "reckon", "right", equals=True)
+        ink.text(at - reckoned - 5, TOP - 8, "nothing fails", "label", "ink2", "right")
 
     def _band(self, ink: Ink, area: QRectF, hold: str) -> None:
         """A firm band holds; its edges turn to teeth when strained; a crossed thin line fails."""
