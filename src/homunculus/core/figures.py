@@ -27,7 +27,7 @@ class FigureSpec(Struct, frozen=True, eq=False):
     stage: Stage
     meaning: str
     digits: int = 3
-    rank: int = 9
+    rank: int = 20
     """How early the ledger shows that it moved; 1 is first."""
 
 

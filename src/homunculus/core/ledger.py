@@ -40,7 +40,11 @@ def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
         if change:
             found.append(Moved(earlier, figure, change))
     found.sort(key=lambda m: (m.after.spec.rank, -_share(m)))
-    return tuple(found)
+    first: dict[tuple[str, str, str], Moved] = {}
+    for item in found:  # of figures that differ by shot alone, the one that moved most speaks for all
+        subject = item.after.subject
+        first.setdefault((item.after.spec.name, subject.piece, subject.part), item)
+    return tuple(first.values())
 
 
 def _share(item: Moved) -> float:

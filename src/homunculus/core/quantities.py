@@ -567,6 +567,8 @@ def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, c
             return Shown(f"{value:.1f}".removesuffix(".0").replace("-", "−"), "°C")
         case "money":
             return Shown(f"{currency}{NBSP}{value:.2f}" if abs(value) < 100 else f"{currency}{NBSP}{value:.0f}", "")
+        case "rate":
+            return trimmed(Shown(significant(value, digits), "fps"))
         case "stop":
             return Shown(f"f/{significant(value, 2)}", "")
         case "shop_days":

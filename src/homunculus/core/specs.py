@@ -11,115 +11,115 @@ from homunculus.core.figures import FigureSpec
 RATE_WANTED = FigureSpec("frame_rate.wanted", "Wanted frame rate", "rate", "shot",
     "Frame rate that the shot's rule asks for at the build's scale.")  # fmt: skip
 RATE = FigureSpec("frame_rate.camera", "Frame rate", "rate", "shot",
-    "Nearest rate that the camera has; what the shot is taken at.", rank=2)  # fmt: skip
+    "Nearest rate that the camera has; what the shot is taken at.", rank=20)  # fmt: skip
 GRAVITY = FigureSpec("gravity.apparent", "Apparent gravity", "acceleration_share", "shot",
-    "How heavy things look on screen: 1 is real, over 1 falls too fast, under 1 floats.", digits=2, rank=6)  # fmt: skip
+    "How heavy things look on screen: 1 is real, over 1 falls too fast, under 1 floats.", digits=2, rank=12)  # fmt: skip
 STRETCH = FigureSpec("time.stretch", "Time stretched", "factor", "shot",
-    "How much longer things last on screen than on set.", rank=8)  # fmt: skip
+    "How much longer things last on screen than on set.", rank=16)  # fmt: skip
 ON_SET = FigureSpec("time.on_set", "Take on set", "screen_time", "shot",
-    "Seconds that must happen on set for the shot's seconds on screen.", digits=2, rank=8)  # fmt: skip
+    "Seconds that must happen on set for the shot's seconds on screen.", digits=2, rank=16)  # fmt: skip
 
 EXPOSURES = FigureSpec("frames.exposures", "Exposures", "count", "shot",
-    "Exposures to animate for a shot taken frame by frame.", rank=5)  # fmt: skip
+    "Exposures to animate for a shot taken frame by frame.", rank=13)  # fmt: skip
 
 # ---- scale (of a build)
 BUILD_RATE = FigureSpec("frame_rate.governing", "Frame rate", "rate", "scale",
-    "Highest frame rate that any of the build's shots is taken at; the shot is named.", rank=1)  # fmt: skip
+    "Highest frame rate that any of the build's shots is taken at; the shot is named.", rank=2)  # fmt: skip
 HEIGHT = FigureSpec("model.height", "Model height", "length", "scale",
-    "Height of the whole build as made, foot to top.", rank=1)  # fmt: skip
+    "Height of the whole build as made, foot to top.", rank=7)  # fmt: skip
 LENGTH = FigureSpec("model.length", "Model length", "length", "scale",
-    "Length of the whole build as made, along the side view.", rank=7)  # fmt: skip
+    "Length of the whole build as made, along the side view.", rank=13)  # fmt: skip
 WEIGHT = FigureSpec("model.weight", "Weight of the build", "mass", "scale",
-    "Mass of all pieces as made, hollow where they have a wall.", rank=3)  # fmt: skip
+    "Mass of all pieces as made, hollow where they have a wall.", rank=8)  # fmt: skip
 PERSON = FigureSpec("person.height", "A person at this scale", "length", "scale",
-    "How tall a person of 1.75 m stands at the build's scale.", rank=9)  # fmt: skip
+    "How tall a person of 1.75 m stands at the build's scale.", rank=17)  # fmt: skip
 WAVE = FigureSpec("water.wave", "Wave", "length", "scale",
-    "Height of the wave as made, for its real height.", rank=5)  # fmt: skip
+    "Height of the wave as made, for its real height.", rank=10)  # fmt: skip
 DROP = FigureSpec("water.drop", "A drop reads as", "length", "scale",
-    "Real size that a drop of water seems to have on the model.", digits=2, rank=8)  # fmt: skip
+    "Real size that a drop of water seems to have on the model.", digits=2, rank=16)  # fmt: skip
 BOUGHT = FigureSpec("bought.error", "Bought parts off by", "share", "scale",
-    "Size error of the nearest bought part, as a share; plus is too large.", digits=2, rank=7)  # fmt: skip
+    "Size error of the nearest bought part, as a share; plus is too large.", digits=2, rank=15)  # fmt: skip
 SPEED = FigureSpec("speed.model", "Model speed", "speed", "scale",
-    "Speed on set that looks like the real speed in the governing shot.", rank=4)  # fmt: skip
+    "Speed on set that looks like the real speed in the governing shot.", rank=6)  # fmt: skip
 
 # ---- lens (of a shot–build pair)
 CONFUSION = FigureSpec("lens.confusion", "Circle of confusion", "length", "lens",
-    "Blur that one delivered pixel allows on the sensor.", rank=9)  # fmt: skip
+    "Blur that one delivered pixel allows on the sensor.", rank=17)  # fmt: skip
 NEAR = FigureSpec("lens.near", "Near end", "length", "lens",
-    "Nearest point that must be sharp, from the lens, on set.", rank=8)  # fmt: skip
+    "Nearest point that must be sharp, from the lens, on set.", rank=16)  # fmt: skip
 FAR = FigureSpec("lens.far", "Far end", "length", "lens",
-    "Farthest point that must be sharp, from the lens, on set.", rank=9)  # fmt: skip
+    "Farthest point that must be sharp, from the lens, on set.", rank=17)  # fmt: skip
 FOCUS = FigureSpec("lens.focus", "Focus at", "length", "lens",
-    "Distance to focus at, from the front principal plane.", rank=8)  # fmt: skip
+    "Distance to focus at, from the front principal plane.", rank=16)  # fmt: skip
 STOP = FigureSpec("lens.stop", "Stop", "stop", "lens",
-    "F-number that holds the depth of the shot on the model.", digits=2, rank=4)  # fmt: skip
+    "F-number that holds the depth of the shot on the model.", digits=2, rank=8)  # fmt: skip
 EXPOSURE = FigureSpec("light.exposure", "Exposure time", "screen_time", "lens",
-    "Time that one frame is exposed.", rank=9)  # fmt: skip
+    "Time that one frame is exposed.", rank=17)  # fmt: skip
 EFFECTIVE = FigureSpec("light.effective_stop", "Effective stop", "stop", "lens",
-    "F-number with the loss from focusing close.", digits=2, rank=9)  # fmt: skip
+    "F-number with the loss from focusing close.", digits=2, rank=17)  # fmt: skip
 LIGHT = FigureSpec("light.illuminance", "Light on the set", "illuminance", "lens",
-    "Incident light for a correct exposure at that stop and rate.", rank=4)  # fmt: skip
+    "Incident light for a correct exposure at that stop and rate.", rank=9)  # fmt: skip
 FINEST = FigureSpec("detail.finest", "Finest detail seen", "length", "lens",
-    "Smallest thing on the model that two delivered pixels show.", rank=8)  # fmt: skip
+    "Smallest thing on the model that two delivered pixels show.", rank=16)  # fmt: skip
 
 # ---- mould (of a piece, and of the build)
 FORM = FigureSpec("form.as_built", "Form as built", "thing", "mould",
-    "The piece's form at the build's scale.", rank=9)  # fmt: skip
+    "The piece's form at the build's scale.", rank=17)  # fmt: skip
 BLANKET = FigureSpec("rubber.blanket", "Blanket", "volume", "mould",
-    "Rubber that lies on the form, from the form's whole curve of layers.", rank=6)  # fmt: skip
+    "Rubber that lies on the form, from the form's whole curve of layers.", rank=12)  # fmt: skip
 KEYS = FigureSpec("rubber.keys", "Keys and spout", "volume", "mould",
-    "Rubber in keys, spout and vents.", rank=9)  # fmt: skip
+    "Rubber in keys, spout and vents.", rank=17)  # fmt: skip
 WASTE = FigureSpec("rubber.waste", "Waste", "volume", "mould",
-    "Rubber lost to wetting and scraping.", rank=9)  # fmt: skip
+    "Rubber lost to wetting and scraping.", rank=17)  # fmt: skip
 RUBBER_VOLUME = FigureSpec("rubber.volume", "Rubber to mix", "volume", "mould",
-    "All the rubber of one mould, waste included.", rank=7)  # fmt: skip
+    "All the rubber of one mould, waste included.", rank=15)  # fmt: skip
 RUBBER = FigureSpec("rubber.mass", "Rubber", "mass", "mould",
-    "Weight of all the rubber of one mould, waste included.", rank=2)  # fmt: skip
+    "Weight of all the rubber of one mould, waste included.", rank=3)  # fmt: skip
 JACKET_AREA = FigureSpec("jacket.area", "Jacket", "area", "mould",
-    "Area to laminate: outside the blanket and both flange walls.", rank=8)  # fmt: skip
+    "Area to laminate: outside the blanket and both flange walls.", rank=16)  # fmt: skip
 JACKET_THICKNESS = FigureSpec("jacket.thickness", "Laminate", "length", "mould",
-    "Thickness of the laminate from its layers.", rank=9)  # fmt: skip
+    "Thickness of the laminate from its layers.", rank=17)  # fmt: skip
 JACKET = FigureSpec("jacket.mass", "Jacket weight", "mass", "mould",
-    "Weight of the laminate, mat and resin.", rank=7)  # fmt: skip
+    "Weight of the laminate, mat and resin.", rank=12)  # fmt: skip
 MOULD_WEIGHT = FigureSpec("mould.weight", "Mould weight", "mass", "mould",
-    "What has to be lifted: rubber without its waste, and jacket.", rank=7)  # fmt: skip
+    "What has to be lifted: rubber without its waste, and jacket.", rank=10)  # fmt: skip
 RUBBER_COST = FigureSpec("rubber.cost", "Rubber cost", "money", "mould",
-    "Money for the rubber of one mould, at the card's price.", rank=5)  # fmt: skip
+    "Money for the rubber of one mould, at the card's price.", rank=9)  # fmt: skip
 BUILD_RUBBER = FigureSpec("rubber.build_mass", "Rubber, all moulds", "mass", "mould",
-    "Weight of the rubber of all moulds of the build.", rank=8)  # fmt: skip
+    "Weight of the rubber of all moulds of the build.", rank=16)  # fmt: skip
 BUILD_COST = FigureSpec("rubber.build_cost", "Rubber cost, all moulds", "money", "mould",
-    "Money for the rubber of all moulds of the build.", rank=8)  # fmt: skip
+    "Money for the rubber of all moulds of the build.", rank=16)  # fmt: skip
 
 # ---- mix (of a piece's mould)
 POT_LIFE = FigureSpec("mix.pot_life", "Pot life here", "duration", "mix",
-    "Time from mixing to gel at the shop's day temperature.", rank=8)  # fmt: skip
+    "Time from mixing to gel at the shop's day temperature.", rank=16)  # fmt: skip
 MOST = FigureSpec("mix.most", "Most in one batch", "mass", "mix",
-    "Largest batch that vessel and pot life allow.", rank=8)  # fmt: skip
+    "Largest batch that vessel and pot life allow.", rank=16)  # fmt: skip
 BATCHES = FigureSpec("mix.batches", "Batches", "count", "mix",
-    "Number of even batches.", rank=2)  # fmt: skip
+    "Number of even batches.", rank=4)  # fmt: skip
 BATCH = FigureSpec("mix.batch", "Each batch", "mass", "mix",
-    "Weight of one batch.", rank=6)  # fmt: skip
+    "Weight of one batch.", rank=12)  # fmt: skip
 PART = FigureSpec("mix.part", "Part", "mass", "mix",
-    "Weight of one part of one batch.", rank=9)  # fmt: skip
+    "Weight of one part of one batch.", rank=17)  # fmt: skip
 POUR_TIME = FigureSpec("mix.pour_time", "Pouring takes", "duration", "mix",
-    "Time to weigh, stir and pour all batches.", rank=8)  # fmt: skip
+    "Time to weigh, stir and pour all batches.", rank=16)  # fmt: skip
 
 # ---- cure (of a piece's mould)
 POURED = FigureSpec("cure.poured", "Poured", "moment", "cure",
-    "When the last batch is in, by the plan.", rank=8)  # fmt: skip
+    "When the last batch is in, by the plan.", rank=16)  # fmt: skip
 CURE = FigureSpec("cure.time", "Cure here", "duration", "cure",
-    "Time to demould over the shop's days and nights, with the mould's lag.", rank=3)  # fmt: skip
+    "Time to demould over the shop's days and nights, with the mould's lag.", rank=9)  # fmt: skip
 OPENS = FigureSpec("cure.opens", "Opens", "moment", "cure",
-    "When the mould may be opened.", rank=2)  # fmt: skip
+    "When the mould may be opened.", rank=5)  # fmt: skip
 
 # ---- shoot (of a build)
 READY = FigureSpec("plan.ready", "Ready", "moment", "shoot",
-    "When the build is ready, by the forward plan in shop hours.", rank=2)  # fmt: skip
+    "When the build is ready, by the forward plan in shop hours.", rank=9)  # fmt: skip
 DUE = FigureSpec("plan.due", "Due", "moment", "shoot",
-    "Call of the build's first shoot day.", rank=9)  # fmt: skip
+    "Call of the build's first shoot day.", rank=17)  # fmt: skip
 SLACK = FigureSpec("plan.slack", "Slack to the shoot", "shop_days", "shoot",
-    "Days of shop hours between ready and due; minus is late.", digits=2, rank=1)  # fmt: skip
+    "Days of shop hours between ready and due; minus is late.", digits=2, rank=9)  # fmt: skip
 HANDS = FigureSpec("plan.hands", "Work by hand", "duration", "shoot",
-    "Working time of all steps.", rank=7)  # fmt: skip
+    "Working time of all steps.", rank=12)  # fmt: skip
 
 ALL: tuple[FigureSpec, ...] = tuple(spec for spec in list(globals().values()) if isinstance(spec, FigureSpec))

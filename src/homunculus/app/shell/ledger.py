@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -11,12 +12,12 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
 from homunculus.core.ledger import Moved, moved, short_pair
 from homunculus.core.plan_types import Mind
-from homunculus.core.quantities import Shown
+from homunculus.core.quantities import Shown, show_scale
 from homunculus.core.why import phrase
 
 LEFT = 16.0
-MOVED_PITCH = 51.0
-KEYS = (("P", "pin this plan"), ("U", "back one change"), ("/", "go to anything"), ("Esc", "back to the pin"))
+MOVED_PITCH = 46.0
+MOST_MOVED = 6
 
 
 class Ledger(Place):
@@ -24,31 +25,67 @@ class Ledger(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Ledger")
+        self._all = False
+        self._first = 0
 
     def items(self) -> tuple[Moved, ...]:
         """Everything of the chosen build that moved since the pin."""
         before = self.desk.pinned_build
         return moved(before, self.desk.build_plan) if before and self.desk.chosen else ()
 
-    def _room(self) -> tuple[int, int]:
-        """How many moved figures and how many cautions fit."""
-        height = self.height() - 150
-        minds = len(self.desk.build_plan.minds) if self.desk.chosen else 0
-        for_minds = min(3, minds) * 74
-        return max(2, int((height - for_minds - 60) // MOVED_PITCH)), max(1, min(3, minds))
+    def _keys(self) -> list[tuple[str, str]]:
+        keys = [("P", "pin this plan"), ("/", "go to anything")]
+        before = self.desk.pinned_build
+        if before and before.build.scale != self.desk.build.scale:
+            keys.append(("Esc", f"back to the pinned {show_scale(before.build.scale)}"))
+        elif self.desk.session.can_undo:
+            keys.append(("U", f"back: {self.desk.session.undo_name}"))
+        return keys
+
+    def _most(self, count: int) -> int:
+        """How many moved figures fit: all of the height when they were asked for, else six at most."""
+        if self._all:
+            return max(1, int((self.height() - 80) // MOVED_PITCH))
+        minds = min(2, len(self.desk.build_plan.minds)) if self.desk.chosen else 0
+        room = int((self.height() - 190 - minds * 72) // MOVED_PITCH)
+        return max(2, min(MOST_MOVED, room, count))
+
+    def _shown(self) -> tuple[tuple[Moved, ...], int]:
+        """The moved figures on show, and how many there are."""
+        items = self.items()
+        most = self._most(len(items))
+        self._first = max(0, min(self._first, len(items) - most)) if self._all else 0
+        return items[self._first : self._first + most], len(items)
+
+    def show_all(self, *, all_of_them: bool) -> None:
+        """Give the whole ledger to what moved, or give the cautions their place back."""
+        self._all, self._first = all_of_them, 0
+        self.refresh()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        if self._all:
+            self._first += -1 if event.angleDelta().y() > 0 else 1
+            self.refresh()
 
     def arrange(self) -> None:
         width = self.width() - 2 * LEFT
-        items, (most, _) = self.items(), self._room()
+        items, count = self._shown()
         y = 44.0
-        for item in items[:most]:
+        for item in items:
             before, after, unit = self._pair(item)
             said = f"{item.after.spec.label} {item.after.subject.piece}: {before} to {after} {unit}, {item.change}"
             figure = item.after
             self.spots.place(f"moved:{figure.spec.name}:{figure.subject}", QRectF(LEFT - 6, y - 6, width + 12, 48), said,
                              lambda f=figure: self.desk.asked_why.emit(f))  # type: ignore[misc]  # fmt: skip
             y += MOVED_PITCH
-        for index, (mind, top, bottom) in enumerate(self._minds(y + (18 if len(items) > most else 0))):
+        if count > len(items) or self._all:
+            words = "what to mind again" if self._all else f"all {count} that moved"
+            self.spots.place("all", QRectF(LEFT - 6, y - 6, width + 12, 24), words,
+                             lambda: self.show_all(all_of_them=not self._all))  # fmt: skip
+            y += 18
+        if self._all:
+            return
+        for index, (mind, top, bottom) in enumerate(self._minds(y)):
             said = f"{mind.level}: {self._phrase(mind.headline)}. {self._phrase(mind.why)}"
             self.spots.place(f"mind:{index}", QRectF(LEFT - 6, top - 4, width + 12, bottom - top), said,
                              lambda m=mind: self._open(m))  # type: ignore[misc]  # fmt: skip
@@ -69,22 +106,26 @@ class Ledger(Place):
         pin = self.desk.session.last_pin
         ink.text(right, 25, "since the pin" if pin else "", "note", "ink2", "right")
         ink.rule(LEFT, 34, right, 34, "ink", 1.5)
-        items, (most, _) = self.items(), self._room()
+        items, count = self._shown()
         y = 44.0
         if not items:
             words = f"Nothing has moved since pin {pin.number}." if pin else "Pin a plan to see what moves."
             ink.text(LEFT, y + 14, words, "body", "ink2")
             y += 30
-        for item in items[:most]:
+        for item in items:
             self._moved(ink, item, y)
             y += MOVED_PITCH
-        if len(items) > most:
-            ink.text(LEFT, y + 8, f"and {len(items) - most} more, behind these", "note", "ink2")
+        if count > len(items) or self._all:
+            words = "back to what to mind" if self._all else f"and {count - len(items)} more"
+            ink.rule(LEFT, y + 12, LEFT + ink.text(LEFT, y + 8, words, "note", "ink"), y + 12, "ink", 1)
             y += 18
+        if self._all:
+            return
         self._draw_minds(ink, y)
-        y = self.height() - 24.0 * len(KEYS) - 2
-        for name, words in KEYS:
-            ink.key(LEFT, y, name, words)
+        keys = self._keys()
+        y = self.height() - 24.0 * len(keys) + 6
+        for name, words in keys:
+            ink.key(LEFT, y, name, ink.squeezed(170, words, "note"))
             y += 24
 
     def _moved(self, ink: Ink, item: Moved, y: float) -> None:
@@ -94,13 +135,13 @@ class Ledger(Place):
         extra = subject.part or subject.piece or (f"shot {subject.shot}" if subject.shot else "")
         label = f"{item.after.spec.label}, {extra}" if extra else item.after.spec.label
         ink.text(LEFT, y + 10, ink.squeezed(right - LEFT, label, "body"), "body", "ink2")
-        x = LEFT + ink.text(LEFT, y + 29, before, "lane_value", "ink2", weight=500) + 5
+        x = LEFT + ink.text(LEFT, y + 28, before, "lane_value", "ink2", weight=500) + 5
         ink.arrow(x, y + 23, 12)
         room = right - x - 18 - ink.width(item.change, "label", 500) - 8
         shown = Shown(after, unit)
         ink.number(x + 18, y + 29, shown, "after_value", ratio=ink.fitted(room, shown, "after_value"))
         ink.text(right, y + 28, item.change, "label", "ink", "right")
-        self._shift(ink, item, y + 38)
+        self._shift(ink, item, y + 36)
 
     def _shift(self, ink: Ink, item: Moved, y: float) -> None:
         """Open dot before, solid dot after, joined, on a hairline of the range around both."""
@@ -125,7 +166,7 @@ class Ledger(Place):
         """The cautions that fit, with the top and bottom of each."""
         if not self.desk.chosen:
             return []
-        rows, limit = [], self.height() - 24.0 * len(KEYS) - 16
+        rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top = y + 44.0
         for mind in self.desk.build_plan.minds:
             lines = 1 + min(3, max(1, len(self._phrase(mind.why)) // 36 + 1))

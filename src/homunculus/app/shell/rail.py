@@ -134,7 +134,7 @@ class Rail(Place):
             painter.drawPath(path)
         painter.restore()
         if shrink < 1:
-            ink.text(FIGURE_X, ground - high * shrink - 3, f"×{shrink:.2g}", "tick", "ink2")
+            ink.text(FIGURE_X, max(area.top() + 31, ground - high * shrink - 3), f"×{shrink:.2g}", "tick", "ink2")
 
     def _loupe(
         self,
@@ -149,7 +149,7 @@ class Rail(Place):
         """A part too small to see: a circle with its factor, tied to its place."""
         painter = ink.painter
         ground = middle.y() + 26
-        factor = max(2.0, round(radius * 1.5 / max(box.width() * k, box.height() * k, 1e-6)))
+        factor = max(2.0, round(radius * 1.8 / max(box.width() * k, box.height() * k, 1e-6)))
         spot = QPointF(52, ground - 1.5)
         ink.rule(spot.x(), spot.y(), middle.x() - radius * 0.8, middle.y() + radius * 0.6, "line", 0.75)
         painter.setBrush(ink.theme.colour("ink"))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from homunculus.core.figures import Outcome, rule
-from homunculus.core.quantities import significant
+from homunculus.core.quantities import show_scale, significant
 
 FROUDE = "dynamic similarity by Froude number; any fluid-mechanics text, ITTC procedures"
 COMMON = "common practice, no source"
@@ -96,7 +96,7 @@ def drop_reads_as(*, scale: float) -> float:
 def bought_part_error(*, scale: float) -> Outcome:
     """How much too large (+) the nearest bought part is at this ``scale``, as a share."""
     best = min(STOCK_SCALES, key=lambda s: abs(math.log(scale / s)))
-    return Outcome(scale / best - 1, (f"nearest stock scale 1:{significant(best).removesuffix('.0')}",))
+    return Outcome(scale / best - 1, (f"nearest stock scale {show_scale(best)}",))
 
 
 STOCK_SCALES = (6.0, 12.0, 16.0, 22.5, 24.0, 25.0, 32.0, 35.0, 45.0, 48.0, 72.0, 87.0, 120.0, 160.0)

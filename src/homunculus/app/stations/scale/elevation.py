@@ -37,8 +37,9 @@ class Elevation:
         left = area.left() + FIGURES_W
         tall = max(self.stage.height_m, desk.build.stands_m + self.height) + 0.12
         across = 0.9 + 0.9 + self.camera + self.length + 1.6
-        self.px = min((self.floor - area.top() - 14) / tall, (area.right() - left - 20) / across)
-        spare = (area.right() - left - 20) - across * self.px
+        room = area.right() - left - 130
+        self.px = min((self.floor - area.top() - 14) / tall, room / across)
+        spare = room - across * self.px
         self.person_x = left + min(spare * 0.25, 60) + 0.45 * self.px
         self.lens_x = self.person_x + 1.15 * self.px
         self.model_left = self.lens_x + self.camera * self.px
@@ -197,7 +198,9 @@ class Elevation:
             ink.hatched(mapped, "structure", "ink2")
             painter.setPen(ink.pen("ink", 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawPath(mapped)
+            for index, polygon in enumerate(mapped.toSubpathPolygons()):
+                painter.setPen(ink.pen("ink", 1.5 if index == 0 else 0.75))
+                painter.drawPolygon(polygon)
         if self.desk.build.water:
             self._water(ink)
         if drawn_height < 70:
@@ -301,7 +304,7 @@ class Elevation:
 
     def _speed_labels(self, ink: Ink) -> None:
         speeds = [f for f in self.made.figures if f.spec is specs.SPEED]
-        y = self.foot + self._tank_depth() + 24.0
+        y = min(self.foot + self._tank_depth() + 24.0, self.floor - 20)
         for figure in speeds[:2]:
             move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
             x = self.model_left + self.length * self.px * 0.5
