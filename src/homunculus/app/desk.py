@@ -20,6 +20,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
 from homunculus.core.figures import Figure, Stage
 from homunculus.core.job import Build, Job, Mesh, piece_of
+from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Context
@@ -58,6 +59,9 @@ class Desk(QObject):
         self._status: Status | None = None
         self._ladder: tuple[BuildPlan, Ladder] | None = None
         self._silhouettes = Silhouettes()
+        self._moved_items: tuple[object, object, tuple[Moved, ...]] | None = None
+        self.gesture: object = None
+        """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.study = Study(folder)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
@@ -131,7 +135,7 @@ class Desk(QObject):
         if self._ladder is None or self._ladder[0] is not made:
             shots = tuple(s for s in self.job.shots if self.chosen in s.builds)
             context = Context(made.build, shots, self.job.shop, self.job.cards, self.session.facts)
-            self._ladder = (made, ladder(context))
+            self._ladder = (made, ladder(context, self._ladder[1] if self._ladder else None))
         return self._ladder[1]
 
     def silhouette(self, build: Build) -> Silhouette:
@@ -155,6 +159,25 @@ class Desk(QObject):
     def words(self, figure: Figure) -> str:
         """A figure as words in the units in use."""
         return show_figure(figure, self.system, self.job.shop.currency)
+
+    @property
+    def moved(self) -> tuple[Moved, ...]:
+        """What moved of the chosen build since the pin."""
+        before, after = self.pinned_build, self.build_plan
+        if before is None:
+            return ()
+        if self._moved_items is None or self._moved_items[0] is not before or self._moved_items[1] is not after:
+            self._moved_items = (before, after, moved(before, after))
+        return self._moved_items[2]
+
+    def grasp(self) -> None:
+        """A drag begins: all edits until it ends are one step."""
+        self.gesture = object()
+
+    def let_go(self) -> None:
+        """The drag has ended."""
+        self.gesture = None
+        self.changed.emit()
 
     # ---------------------------------------------------------------------------------- choosing
     def choose(self, build_id: str) -> None:
@@ -190,14 +213,14 @@ class Desk(QObject):
         if self.session.edit(name, job, gesture):
             self._moved()
 
-    def decide(self, decision: Decision, value: float, gesture: object = None) -> None:
+    def decide(self, decision: Decision, value: float) -> None:
         """Decide a value; what cannot be is said and changes nothing."""
         try:
             job = decide(self.job, decision, value)
         except UserError as trouble:
             self.said.emit(str(trouble))
             return
-        self.edit(self._step_name(decision, value), job, gesture)
+        self.edit(self._step_name(decision, value), job, self.gesture)
 
     def decide_typed(self, decision: Decision, text: str) -> bool:
         """Decide a typed value; false, with a sentence, when it cannot be read."""

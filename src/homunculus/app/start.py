@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import subprocess
 import sys
@@ -60,6 +61,8 @@ def open_window(folder: Path, now: datetime | None = None, theme: str | None = N
     catch_the_unexpected(window)
     window.show()
     window.desk.start()
+    gc.freeze()  # what is open now stays: the collector need not walk it during a drag
+    gc.set_threshold(20_000, 20, 20)
     return int(application.exec())
 
 

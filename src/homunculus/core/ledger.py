@@ -6,7 +6,7 @@ from datetime import date, datetime
 
 from msgspec import Struct
 
-from homunculus.core.figures import Figure
+from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.plan_types import BuildPlan
 from homunculus.core.quantities import System, show, show_day, significant
 from homunculus.core.specs import SLACK
@@ -17,7 +17,11 @@ class Moved(Struct, frozen=True, eq=False):
 
     before: Figure
     after: Figure
-    change: str
+
+    @property
+    def change(self) -> str:
+        """By how much, in words."""
+        return change_words(self.before, self.after)
 
 
 def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
@@ -30,15 +34,12 @@ def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
     after
         As now.
     """
-    old = {(f.spec.name, f.subject): f for f in before.figures}
+    old = {(f.spec, f.subject): f for f in before.figures}
     found = []
     for figure in after.figures:
-        earlier = old.get((figure.spec.name, figure.subject))
-        if earlier is None or figure.spec.kind == "thing" or earlier.value == figure.value:
-            continue
-        change = change_words(earlier, figure)
-        if change:
-            found.append(Moved(earlier, figure, change))
+        earlier = old.get((figure.spec, figure.subject))
+        if earlier is not None and _differ(earlier.value, figure.value, figure.spec):
+            found.append(Moved(earlier, figure))
     found.sort(key=lambda m: (m.after.spec.rank, -_share(m)))
     first: dict[tuple[str, str, str], Moved] = {}
     for item in found:  # of figures that differ by shot alone, the one that moved most speaks for all
@@ -47,13 +48,30 @@ def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
     return tuple(first.values())
 
 
+def _differ(a: object, b: object, spec: FigureSpec) -> bool:
+    """Whether two values differ by enough to say so."""
+    if a == b or spec.kind == "thing":
+        return False
+    if isinstance(a, int | float) and isinstance(b, int | float):
+        if spec is SLACK:
+            return abs(b - a) >= 0.05
+        if spec.kind == "count":
+            return round(a) != round(b)
+        if spec.kind == "duration":
+            return abs(b - a) >= 30
+        return a == 0 or abs(b / a - 1) >= 0.005
+    if isinstance(a, datetime) and isinstance(b, datetime):
+        return abs((b - a).total_seconds()) >= 30
+    return True
+
+
 def _share(item: Moved) -> float:
     a, b = item.before.value, item.after.value
     return abs(b / a - 1) if isinstance(a, int | float) and isinstance(b, int | float) and a else 0.0
 
 
 def change_words(before: Figure, after: Figure) -> str:
-    """Say by how much a figure moved: per cent for sizes, hours for times, days for slack; empty for nothing.
+    """Say by how much a figure moved: per cent for sizes, hours for times, days for slack.
 
     Parameters
     ----------
@@ -64,27 +82,23 @@ def change_words(before: Figure, after: Figure) -> str:
     if isinstance(a, datetime) and isinstance(b, datetime):
         return _signed_hours((b - a).total_seconds())
     if isinstance(a, date) and isinstance(b, date):
-        return f"{(b - a).days:+d} d".replace("-", "−") if a != b else ""
+        return f"{(b - a).days:+d} d".replace("-", "−")
     if not (isinstance(a, int | float) and isinstance(b, int | float)):
-        return "changed" if a != b else ""
+        return "changed"
     if after.spec is SLACK:
-        return str(show(b - a, "shop_days")) if abs(b - a) >= 0.05 else ""
+        return str(show(b - a, "shop_days"))
     if after.spec.kind == "count":
-        return f"{round(b - a):+d}".replace("-", "−") if round(b - a) else ""
+        return f"{round(b - a):+d}".replace("-", "−")
     if after.spec.kind == "duration":
         return _signed_hours(b - a)
     if a == 0:
         return "new"
     percent = (b / a - 1) * 100
-    if abs(percent) < 0.5:
-        return ""
     sign = "+" if percent > 0 else "−"
     return f"{sign}{significant(abs(percent), 2 if abs(percent) < 100 else 3)} %"
 
 
 def _signed_hours(seconds: float) -> str:
-    if abs(seconds) < 30:
-        return ""
     sign, size = ("+" if seconds > 0 else "−"), abs(seconds)
     if size < 3600:
         return f"{sign}{size / 60:.0f} min"

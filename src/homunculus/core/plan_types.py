@@ -11,6 +11,7 @@ from homunculus.core.cards import Cards
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.facts import Facts, Want
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Stage, Subject
+from homunculus.core.form.measure import Measure
 from homunculus.core.job import Build, Shop, Shot
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
@@ -107,6 +108,7 @@ class Sheet:
         self.headlines: list[Headline] = []
         self.minds: list[Mind] = []
         self.wants: list[Want] = []
+        self.forms: dict[str, Measure] = {}
         self._index: dict[tuple[str, Subject], Figure] = {}
 
     def subject(self, piece: str = "", shot: str = "", part: str = "") -> Subject:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from datetime import datetime
+from operator import is_
 
 from msgspec import Struct
 
 from homunculus.core.facts import Facts, MeshFact
-from homunculus.core.job import Job, Shot
+from homunculus.core.job import Build, Job, Shot
 from homunculus.core.plan import Plan, plan_build, shots_by_build
 from homunculus.core.plan_types import BuildPlan, Context
 
@@ -149,21 +150,21 @@ class Session:
             self._shots_by_build = (job.shots, shots_by_build(job))
         by_build = self._shots_by_build[1]
         for build in job.builds:
-            context = Context(build, by_build.get(build.id, ()), job.shop, job.cards, self.facts)
+            shots = by_build.get(build.id, ())
             known = memory.get(build.id)
-            if known is None or not _same(known[0], context):
-                known = (context, plan_build(context))
-                memory[build.id] = known
+            if known is None or not _same(known[0], build, shots, job, self.facts):
+                context = Context(build, shots, job.shop, job.cards, self.facts)
+                known = memory[build.id] = (context, plan_build(context))
             builds.append(known[1])
         return Plan(job, tuple(builds))
 
 
-def _same(a: Context, b: Context) -> bool:
+def _same(known: Context, build: Build, shots: tuple[Shot, ...], job: Job, facts: Facts) -> bool:
+    """Whether a build's context is made of the same objects as before."""
     return (
-        a.build is b.build
-        and a.shop is b.shop
-        and a.cards is b.cards
-        and a.facts is b.facts
-        and len(a.shots) == len(b.shots)
-        and all(x is y for x, y in zip(a.shots, b.shots, strict=True))
+        known.build is build
+        and known.shop is job.shop
+        and known.cards is job.cards
+        and known.facts is facts
+        and (known.shots is shots or (len(known.shots) == len(shots) and all(map(is_, known.shots, shots))))
     )

@@ -118,7 +118,7 @@ READY = FigureSpec("plan.ready", "Ready", "moment", "shoot",
 DUE = FigureSpec("plan.due", "Due", "moment", "shoot",
     "Call of the build's first shoot day.", rank=17)  # fmt: skip
 SLACK = FigureSpec("plan.slack", "Slack to the shoot", "shop_days", "shoot",
-    "Days of shop hours between ready and due; minus is late.", digits=2, rank=9)  # fmt: skip
+    "Days of shop hours between ready and due; minus is late.", digits=2, rank=1)  # fmt: skip
 HANDS = FigureSpec("plan.hands", "Work by hand", "duration", "shoot",
     "Working time of all steps.", rank=12)  # fmt: skip
 

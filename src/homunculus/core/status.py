@@ -65,11 +65,12 @@ def status(plan: Plan, log: tuple[LogEvent, ...], now: datetime) -> Status:
     entries = tuple(e for e in standing(log) if e.at <= now)
     wet = _open_pours(plan.job, entries, now)
     poured = {(e.build, e.piece) for e in entries if e.kind == "poured"}
+    soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
         Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done)
         for b in plan.builds
         for t in b.tasks
-        if t.matter != "labour" and t.end > now and (b.build.id, t.piece) not in poured
+        if t.matter != "labour" and now < t.end and t.start < soon and (b.build.id, t.piece) not in poured
     ]
     bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
     pours = [b for b in planned if b.matter == "wet" and b.start > now]
@@ -138,8 +139,12 @@ def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
 
 def _states(plan: Plan, entries: tuple[LogEvent, ...], wet: list[Bar], now: datetime) -> dict[str, State]:
     states: dict[str, State] = {}
+    touched = {e.build for e in entries} | {b.build for b in wet}
     for build_plan in plan.builds:
         build = build_plan.build
+        if build.id not in touched:
+            states[build.id] = "none"
+            continue
         mine = [b for b in wet if b.build == build.id and b.end >= now]
         last = next((e for e in reversed(entries) if e.build == build.id and e.kind != "note"), None)
         moulded = [p.id for p in build.pieces if p.mould]
@@ -153,9 +158,10 @@ def _states(plan: Plan, entries: tuple[LogEvent, ...], wet: list[Bar], now: date
             state = "broken"
         elif opened:
             state = "ready" if moulded and opened >= set(moulded) else "firm"
-        due = build_plan.find(specs.DUE)
-        if state == "ready" and due and isinstance(due.value, datetime) and due.value <= now:
-            state = "onset"
+        if state == "ready":
+            due = build_plan.find(specs.DUE)
+            if due and isinstance(due.value, datetime) and due.value <= now:
+                state = "onset"
         states[build.id] = state
     return states
 

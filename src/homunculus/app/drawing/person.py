@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF
+from functools import cache
+
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainterPath
 
 # Half of a standing figure, front view, in thousandths of its height: across, up.
@@ -14,6 +16,7 @@ _HALF = (
 )  # fmt: skip
 
 
+@cache
 def person_path(height: float) -> QPainterPath:
     """A standing person's outline, feet at 0, centred, y downwards; ``height`` in pixels."""
     unit = height / 1000
@@ -24,5 +27,6 @@ def person_path(height: float) -> QPainterPath:
     for point in (*right[1:], *left):
         path.lineTo(point)
     path.closeSubpath()
+    path.setFillRule(Qt.FillRule.WindingFill)
     path.addEllipse(QPointF(0, -932 * unit), 50 * unit, 64 * unit)
     return path

@@ -10,11 +10,8 @@ from collections.abc import Callable, Iterable
 from itertools import pairwise
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QWidget
-
-from homunculus.app.theme import Theme
-from homunculus.app.theme.ink import Ink
 
 Action = Callable[[], None]
 
@@ -24,9 +21,9 @@ class Spot(QWidget):
 
     activated = Signal()
 
-    def __init__(self, parent: QWidget, theme: Callable[[], Theme], name: str) -> None:
+    def __init__(self, parent: QWidget, name: str) -> None:
         super().__init__(parent)
-        self._theme = theme
+        self._parent = parent
         self.setObjectName(name)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
@@ -59,11 +56,13 @@ class Spot(QWidget):
         else:
             event.ignore()
 
-    def paintEvent(self, _event: QPaintEvent) -> None:
-        if self.hasFocus():
-            painter = QPainter(self)
-            Ink(painter, self._theme()).ticks(QRectF(self.rect()))
-            painter.end()
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        super().focusInEvent(event)
+        self._parent.update()
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        super().focusOutEvent(event)
+        self._parent.update()
 
 
 class Handle(Spot):
@@ -78,8 +77,8 @@ class Handle(Spot):
     stepped = Signal(int)
     typing = Signal(str)
 
-    def __init__(self, parent: QWidget, theme: Callable[[], Theme], name: str, cursor: Qt.CursorShape) -> None:
-        super().__init__(parent, theme, name)
+    def __init__(self, parent: QWidget, name: str, cursor: Qt.CursorShape) -> None:
+        super().__init__(parent, name)
         self.setCursor(cursor)
         self._held = False
         self._moved = False
@@ -120,9 +119,8 @@ class Handle(Spot):
 class Spots:
     """The spots of one drawing, found again by key so that focus survives a new plan."""
 
-    def __init__(self, parent: QWidget, theme: Callable[[], Theme]) -> None:
+    def __init__(self, parent: QWidget) -> None:
         self._parent = parent
-        self._theme = theme
         self._known: dict[str, Spot] = {}
         self._placed: list[str] = []
 
@@ -134,7 +132,7 @@ class Spots:
         """Put the spot of a key over an area; made when new."""
         spot = self._known.get(key)
         if spot is None:
-            spot = self._known[key] = Spot(self._parent, self._theme, key)
+            spot = self._known[key] = Spot(self._parent, key)
             spot.show()
         self._settle(spot, key, area, name, description)
         spot.action = action
@@ -145,7 +143,7 @@ class Spots:
         """Put the handle of a key over an area; ``wire`` connects it when it is new."""
         handle = self._known.get(key)
         if not isinstance(handle, Handle):
-            handle = self._known[key] = Handle(self._parent, self._theme, key, cursor)
+            handle = self._known[key] = Handle(self._parent, key, cursor)
             wire(handle)
             handle.show()
         self._settle(handle, key, area, name, "")
@@ -179,6 +177,10 @@ class Spots:
     def find(self, key: str) -> Spot | None:
         """The spot of a key that is on the drawing now, or none."""
         return self._known.get(key) if key in self._placed else None
+
+    def focused(self) -> Spot | None:
+        """The spot that has the keyboard, or none."""
+        return next((self._known[key] for key in self._placed if self._known[key].hasFocus()), None)
 
     def areas(self) -> dict[str, QRect]:
         """Where each placed spot lies, for tests and for pictures."""

@@ -5,17 +5,19 @@ from __future__ import annotations
 from datetime import datetime, timedelta
 
 from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPen
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.quantities import show, show_day, show_moment
-from homunculus.core.status import Bar
+from homunculus.core.status import Bar, Status
 
 PAST_H, AHEAD_H = 2.0, 36.0
 LEFT = 200.0
 AXIS = 22.0
+PITCH = 23.0
 
 
 class Clock(Place):
@@ -25,6 +27,8 @@ class Clock(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Clock")
+        self._near: tuple[Status, list[Bar]] | None = None
+        self._lanes: tuple[object, list[list[Bar]], int] | None = None
 
     def x_of(self, moment: datetime) -> float:
         """Where a moment stands on the axis."""
@@ -35,35 +39,56 @@ class Clock(Place):
         now = self.desk.now()
         return now - timedelta(hours=PAST_H), now + timedelta(hours=AHEAD_H)
 
-    def lanes(self) -> list[list[Bar]]:
-        """Bars of the window, in as many lanes as they need."""
-        first, last = self._window()
-        shown = [b for b in self.desk.status.bars if b.end >= first and b.start <= last]
-        shown.sort(key=lambda b: (b.planned, b.start))
-        lanes: list[list[Bar]] = []
+    def lanes(self) -> tuple[list[list[Bar]], int]:
+        """Bars of the window in the lanes that there is room for, and how many found none."""
+        if self._lanes is None or self._lanes[0] is not self.desk.status:
+            self._lanes = (self.desk.status, *self._fill_lanes())
+        return self._lanes[1], self._lanes[2]
+
+    def refresh(self) -> None:
+        self._lanes = None  # the chosen build comes first, and the height gives the number of lanes
+        super().refresh()
+
+    def _bars(self) -> list[Bar]:
+        """Bars of the window; kept while the status is the same."""
+        status = self.desk.status
+        if self._near is None or self._near[0] is not status:
+            first, last = self._window()
+            self._near = (status, [b for b in status.bars if b.end >= first and b.start <= last])
+        return self._near[1]
+
+    def _fill_lanes(self) -> tuple[list[list[Bar]], int]:
+        shown = list(self._bars())
+        shown.sort(key=lambda b: (b.planned, b.build != self.desk.chosen, b.start))
+        lanes: list[list[Bar]] = [[] for _ in range(max(0, int((self.height() - AXIS) // PITCH)))]
+        left_over = 0
         for bar in shown:
             for lane in lanes:
                 if all(b.end <= bar.start or b.start >= bar.end for b in lane):
                     lane.append(bar)
                     break
             else:
-                lanes.append([bar])
-        return lanes
+                left_over += 1
+        return lanes, left_over
 
     def _places(self) -> list[tuple[Bar, QRectF]]:
-        pitch = 23.0
-        room = max(0, int((self.height() - AXIS) // pitch))
         found = []
-        for row, lane in enumerate(self.lanes()[:room]):
+        for row, lane in enumerate(self.lanes()[0]):
             for bar in lane:
                 left, right = max(LEFT, self.x_of(bar.start)), min(self.width(), self.x_of(bar.end))
-                found.append((bar, QRectF(left, AXIS + 2 + row * pitch, max(3.0, right - left), 19)))
+                found.append((bar, QRectF(left, AXIS + 2 + row * PITCH, max(3.0, right - left), 19)))
         return found
 
     def _words(self, bar: Bar) -> tuple[str, str]:
         end = bar.opens or bar.end
         day = f"{show_day(end)[:3]} " if end.date() != self.desk.now().date() else ""
         return bar.name, f"{bar.done} {day}{end:%H:%M}"
+
+    def content(self) -> object:
+        """The bars and the minute."""
+        now = self.desk.now()
+        return (tuple(self._bars()), now.replace(second=0, microsecond=0), self.desk.chosen, self.desk.status.air_c,
+                self.desk.job.shop)  # fmt: skip
 
     def arrange(self) -> None:
         for index, (bar, area) in enumerate(self._places()):
@@ -72,7 +97,7 @@ class Clock(Place):
             said = f"{build}, {name}, {'planned, ' if bar.planned else ''}{opens}"
             self.spots.place(f"bar:{index}", area, said, lambda b=bar: self.desk.choose(b.build))  # type: ignore[misc]
 
-    def draw(self, ink: Ink) -> None:
+    def draw(self, ink: Ink, part: QRectF) -> None:
         self._axis(ink)
         places = self._places()
         for bar, area in places:
@@ -81,9 +106,8 @@ class Clock(Place):
             upcoming = self.desk.status.next_pour
             words = f"Nothing is wet. Next pour {show_moment(upcoming[1])}." if upcoming else "Nothing is wet."
             ink.text(LEFT + 80, AXIS + 34, words, "body", "ink2")
-        room = max(0, int((self.height() - AXIS) // 23))
-        if len(self.lanes()) > room and room:
-            more = sum(len(lane) for lane in self.lanes()[room:])
+        more = self.lanes()[1]
+        if more and self.height() > 50:
             words = f"+{more} more"
             ink.plate(
                 self.width() - 10 - ink.width(words, "tick"), self.height() - 15, ink.width(words, "tick") + 4, 12
@@ -139,7 +163,7 @@ class Clock(Place):
         else:
             ink.hatched(area, bar.matter, colour)
         painter = ink.painter
-        pen = ink.pen(colour, 1.5 if chosen else 1.0)
+        pen = QPen(ink.pen(colour, 1.5 if chosen else 1.0))
         if bar.planned:
             pen.setDashPattern([4, 3])
         painter.setPen(pen)

@@ -10,7 +10,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
-from homunculus.core.ledger import Moved, moved, short_pair
+from homunculus.core.ledger import Moved, short_pair
 from homunculus.core.plan_types import Mind
 from homunculus.core.quantities import Shown, show_scale
 from homunculus.core.why import phrase
@@ -27,11 +27,6 @@ class Ledger(Place):
         super().__init__(parent, desk, "Ledger")
         self._all = False
         self._first = 0
-
-    def items(self) -> tuple[Moved, ...]:
-        """Everything of the chosen build that moved since the pin."""
-        before = self.desk.pinned_build
-        return moved(before, self.desk.build_plan) if before and self.desk.chosen else ()
 
     def _keys(self) -> list[tuple[str, str]]:
         keys = [("P", "pin this plan"), ("/", "go to anything")]
@@ -52,7 +47,7 @@ class Ledger(Place):
 
     def _shown(self) -> tuple[tuple[Moved, ...], int]:
         """The moved figures on show, and how many there are."""
-        items = self.items()
+        items = self.desk.moved if self.desk.chosen else ()
         most = self._most(len(items))
         self._first = max(0, min(self._first, len(items) - most)) if self._all else 0
         return items[self._first : self._first + most], len(items)
@@ -99,7 +94,7 @@ class Ledger(Place):
     def _pair(self, item: Moved) -> tuple[str, str, str]:
         return short_pair(item.before, item.after, self.desk.system, self.desk.job.shop.currency)
 
-    def draw(self, ink: Ink) -> None:
+    def draw(self, ink: Ink, part: QRectF) -> None:
         right = self.width() - LEFT
         ink.rule(0.75, 0, 0.75, self.height(), "ink2", 1.5)
         ink.text(LEFT, 25, "What moved", "heading")

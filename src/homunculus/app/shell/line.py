@@ -56,8 +56,37 @@ class Line(Place):
     def _note(self, headline: Headline) -> str:
         return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)
 
-    def draw(self, ink: Ink) -> None:
-        self._title(ink)
+    def content(self) -> object:
+        """Station by station, what is shown."""
+        desk, pin = self.desk, self.desk.session.last_pin
+        title = (desk.job.name, pin.number if pin else 0, desk.now().date(), tuple(s.day for s in desk.job.shots[:1]))
+        if not desk.chosen:
+            return (title,)
+        made = desk.build_plan
+        states = stage_states(made, desk.status)
+        return (title, *((self._words(made, s), states[s], s == desk.stage) for s in STAGES))
+
+    def _words(self, made: BuildPlan, stage: Stage) -> tuple[object, ...]:
+        headline = made.headline(stage)
+        return (self._shown(headline), self._note(headline)) if headline else ()
+
+    def repaint_changed(self, before: object) -> None:
+        now = self.content()
+        if (
+            not isinstance(before, tuple)
+            or not isinstance(now, tuple)
+            or len(before) != len(now)
+            or before[0] != now[0]
+        ):
+            self.update()
+            return
+        for stage, old, new in zip(STAGES, before[1:], now[1:], strict=True):
+            if old != new:
+                self.update(self.station_area(stage).adjusted(-2, 0, 8, 0).toAlignedRect())
+
+    def draw(self, ink: Ink, part: QRectF) -> None:
+        if part.intersects(QRectF(0, 0, FIRST_X - 14, self.height())):
+            self._title(ink)
         if not self.desk.chosen:
             return
         made, bottom = self.desk.build_plan, self.height() - 0.75
@@ -68,7 +97,8 @@ class Line(Place):
             ink.rule(x, 0, x, self.height(), "ink", 1.5)
         states = stage_states(made, self.desk.status)
         for stage in STAGES:
-            self._station(ink, made, stage, states)
+            if part.intersects(self.station_area(stage).adjusted(0, 0, 6, 0)):
+                self._station(ink, made, stage, states)
 
     def _title(self, ink: Ink) -> None:
         desk, pin = self.desk, self.desk.session.last_pin

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSize
+from PySide6.QtCore import QRectF, QSize
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
@@ -22,7 +22,9 @@ class Place(QWidget):
         self.desk = desk
         self.setObjectName(name)
         self.setAccessibleName(name)
-        self.spots = Spots(self, self.theme)
+        self.spots = Spots(self)
+        self._painted: tuple[object, ...] | None = None
+        self._behind = False
         desk.changed.connect(self.refresh)
 
     def room(self) -> QSize:
@@ -35,24 +37,47 @@ class Place(QWidget):
         return self.desk.theme
 
     def refresh(self) -> None:
-        """Read the desk again."""
-        if self.isVisible():
+        """Read the desk again; what shows the same as before is not painted again."""
+        if not self.isVisible():
+            return
+        signature = (self.content(), self.desk.theme_name, self.desk.system, self.size().toTuple())
+        if signature == self._painted and not (self._behind and self.desk.gesture is None):
+            return
+        before, self._painted = self._painted, signature
+        if self.desk.gesture is None:
             self.spots.begin()
             self.arrange()
             self.spots.end()
-            self.update()
+            self._behind = False
+        else:
+            self._behind = True
+        self.repaint_changed(before[0] if before and before[1:] == signature[1:] else None)
+
+    def content(self) -> object:
+        """What the drawing depends on, to be compared with the last time; something new means always paint."""
+        return object()
+
+    def repaint_changed(self, _before: object) -> None:
+        """Ask for painting; places made of independent parts ask for those alone."""
+        self.update()
 
     def arrange(self) -> None:
         """Lay the spots over what is drawn."""
 
-    def draw(self, ink: Ink) -> None:
-        """Draw the place."""
+    def draw(self, ink: Ink, part: QRectF) -> None:
+        """Draw the place; only what lies in the part need be drawn."""
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
-        painter.fillRect(event.rect(), self.theme().colour(self.ground))
-        self.draw(Ink(painter, self.theme()))
-        painter.end()
+        try:
+            painter.fillRect(event.rect(), self.theme().colour(self.ground))
+            ink = Ink(painter, self.theme())
+            self.draw(ink, QRectF(event.rect()))
+            spot = self.spots.focused()
+            if spot is not None:
+                ink.ticks(QRectF(spot.geometry()))
+        finally:
+            painter.end()  # an open painter takes the whole program down
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

@@ -67,9 +67,26 @@ class Rail(Place):
             said += f", slack {self.desk.words(slack)}" if slack else ""
             self.spots.place(f"build:{build.id}", area, said, lambda b=build.id: self.desk.choose(b))  # type: ignore[misc]
 
-    def draw(self, ink: Ink) -> None:
+    def content(self) -> object:
+        """Per row, what it shows."""
+        states, chosen, facts = self.desk.status.states, self.desk.chosen, self.desk.session.facts
+        made = {b.build.id: b for b in self.desk.plan.builds}
+        return tuple((b.id, id(made[b.id]), states.get(b.id), b.id == chosen, area.top(), id(facts))
+                     for b, area in self._rows())  # fmt: skip
+
+    def repaint_changed(self, before: object) -> None:
+        now = self.content()
+        if not isinstance(before, tuple) or not isinstance(now, tuple) or len(before) != len(now):
+            self.update()
+            return
+        for (_, area), old, new in zip(self._rows(), before, now, strict=True):
+            if old != new:
+                self.update(area.toAlignedRect())
+
+    def draw(self, ink: Ink, part: QRectF) -> None:
         for build, area in self._rows():
-            self._row(ink, build, area)
+            if area.intersects(part):
+                self._row(ink, build, area)
         hidden = len(self.desk.job.builds) - len(self._rows())
         if hidden > 0:
             ink.text(self.width() - 8, self.height() - 4, f"+{hidden}", "tick", "ink2", "right")

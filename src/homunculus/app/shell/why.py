@@ -96,7 +96,7 @@ class WhySlip(Place):
         else:
             event.ignore()
 
-    def draw(self, ink: Ink) -> None:
+    def draw(self, ink: Ink, part: QRectF) -> None:
         told = self.told()
         if told is None:
             return
@@ -125,5 +125,4 @@ class WhySlip(Place):
         y = ink.paragraph(LEFT, y + 8, right - LEFT, told.meaning, "body", "ink")
         y = ink.paragraph(LEFT, y + 8, right - LEFT, f"Source: {told.source}.", "note", "ink2")
         for note in told.notes:
-            ink.tag(LEFT, y - 5, "mind")
-            y = ink.paragraph(LEFT + 26, y + 6, right - LEFT - 26, note, "note", "ink2") + 6
+            y = ink.paragraph(LEFT, y + 6, right - LEFT, f"Note: {note}.", "note", "ink2") + 2

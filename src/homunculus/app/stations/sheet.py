@@ -160,7 +160,7 @@ class SheetBench(Place):
         return kind, words, lambda: self.desk.write(kind, words, piece)
 
     # ----------------------------------------------------------------------------------- drawing
-    def draw(self, ink: Ink) -> None:
+    def draw(self, ink: Ink, part: QRectF) -> None:
         desk = self.desk
         if not desk.chosen:
             ink.text(18, 30, "No build yet.", "bench_question")
@@ -222,8 +222,7 @@ class SheetBench(Place):
         elif isinstance(item, Decision):
             label = item.label.split(", ", 1)[-1]
             ink.text(18, base, label[:1].upper() + label[1:], "label")
-            ink.decided(VALUE_X, base - 2, show(item.value, item.kind, self.desk.system), "lane_value")
-            ink.text(RULE_X, base, "decided: type, or step with the arrows", "note", "ink2")
+            ink.decided(VALUE_X, base - 2, self.desk.given(item.value, item.kind), "lane_value")
         elif isinstance(item, Figure):
             label = item.spec.label + (f" {item.subject.part}" if item.subject.part else "")
             ink.text(18, base, label, "label")

@@ -6,7 +6,8 @@ import tomllib
 from pathlib import Path
 from typing import Any, Literal
 
-from PySide6.QtGui import QColor, QFont, QFontDatabase
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QColor, QFont, QFontDatabase, QPen
 
 HERE = Path(__file__).parent
 ThemeName = Literal["plaster", "stage"]
@@ -24,14 +25,27 @@ class Theme:
         self.line: dict[str, float] = tokens["line_px"]
         self.dash: dict[str, list[float]] = tokens["line_dash"]
         self._fonts: dict[tuple[str, int, float], QFont] = {}
+        self._pens: dict[tuple[str, float, str], QPen] = {}
 
     def colour(self, name: str) -> QColor:
-        """A copy of the colour of that name."""
-        return QColor(self.colours[name])
+        """The colour of that name; copy it before changing it."""
+        return self.colours[name]
 
     def size(self, role: str) -> float:
         """Size of a type role in pixels."""
         return self._sizes[role][0]
+
+    def pen(self, name: str, width: float, dash: str) -> QPen:
+        """A pen of a colour; ``dash`` names one of the dashes. Copy it before changing it."""
+        key = (name, width, dash)
+        pen = self._pens.get(key)
+        if pen is None:
+            pen = self._pens[key] = QPen(self.colours[name], width)
+            pen.setCapStyle(Qt.PenCapStyle.FlatCap)
+            pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
+            if dash:
+                pen.setDashPattern([max(0.1, part / width) for part in self.dash[dash]])
+        return pen
 
     def font(self, role: str, weight: int = 0, ratio: float = 1.0) -> QFont:
         """The font of a type role with tabular figures; ``ratio`` makes it smaller, never under 12 px."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath, QPolygonF
+from PySide6.QtGui import QPainterPath, QPen, QPolygonF
 
 from homunculus.app.theme.ink import Ink
 
@@ -15,7 +15,7 @@ def state_glyph(ink: Ink, x: float, y: float, state: str, colour: str = "ink") -
     painter.setBrush(Qt.BrushStyle.NoBrush)
     painter.setPen(ink.pen(colour, 1.5))
     if state == "none":
-        pen = ink.pen(colour, 1.5)
+        pen = QPen(ink.pen(colour, 1.5))
         pen.setDashPattern([2.0, 1.4])
         painter.setPen(pen)
         painter.drawRect(box)

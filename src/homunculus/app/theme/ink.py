@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF
+from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QStaticText
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.theme import Theme
@@ -15,6 +15,9 @@ from homunculus.core.quantities import Shown
 Align = Literal["left", "right", "centre"]
 _WIDTHS: dict[tuple[str, str, int, float], float] = {}
 _METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
+_SHAPED: dict[tuple[str, int], QStaticText | None] = {}
+_WRAPPED: dict[tuple[float, str, str], list[str]] = {}
+_SQUEEZED: dict[tuple[float, str, str, int], str] = {}
 
 
 class Ink:
@@ -34,10 +37,7 @@ class Ink:
         if known is None:
             if len(_WIDTHS) > 20000:
                 _WIDTHS.clear()
-            metrics = _METRICS.get(key[1:])
-            if metrics is None:
-                metrics = _METRICS[key[1:]] = QFontMetricsF(self.theme.font(role, weight, ratio))
-            known = _WIDTHS[key] = metrics.horizontalAdvance(words)
+            known = _WIDTHS[key] = self._metrics(role, weight, ratio).horizontalAdvance(words)
         return known
 
     def text(
@@ -50,10 +50,43 @@ class Ink:
             x -= width
         elif align == "centre":
             x -= width / 2
-        self.painter.setFont(self.theme.font(role, weight, ratio))
+        font = self.theme.font(role, weight, ratio)
+        self.painter.setFont(font)
         self.painter.setPen(self.theme.colour(colour))
-        self.painter.drawText(QPointF(x, y), words)
+        shaped = self._shaped(words, font)
+        if shaped is None:
+            self.painter.drawText(QPointF(x, y), words)
+        else:
+            self.painter.drawStaticText(QPointF(x, y - self._ascent(role, weight, ratio)), shaped)
         return width
+
+    @staticmethod
+    def _shaped(words: str, font: QFont) -> QStaticText | None:
+        """Words shaped once and kept, from the second time on: labels are drawn sixty times a second."""
+        key = (words, id(font))
+        known = _SHAPED.get(key, False)
+        if known is False:
+            if len(_SHAPED) > 6000:
+                _SHAPED.clear()
+            _SHAPED[key] = None
+            return None
+        if known is None:
+            known = QStaticText(words)
+            known.setTextFormat(Qt.TextFormat.PlainText)
+            known.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+            known.prepare(font=font)
+            _SHAPED[key] = known
+        return known  # type: ignore[return-value]
+
+    def _metrics(self, role: str, weight: int, ratio: float) -> QFontMetricsF:
+        key = (role, weight, ratio)
+        metrics = _METRICS.get(key)
+        if metrics is None:
+            metrics = _METRICS[key] = QFontMetricsF(self.theme.font(role, weight, ratio))
+        return metrics
+
+    def _ascent(self, role: str, weight: int, ratio: float) -> float:
+        return self._metrics(role, weight, ratio).ascent()
 
     def number_width(self, shown: Shown, role: str, *, equals: bool = False, ratio: float = 1.0) -> float:
         """Width of a number with its unit, and with its equals sign where it has one."""
@@ -100,6 +133,15 @@ class Ink:
 
     def wrapped(self, room: float, words: str, role: str = "body") -> list[str]:
         """Break words into lines that fit the room; a word too long for a line stays whole."""
+        key = (room, words, role)
+        known = _WRAPPED.get(key)
+        if known is None:
+            if len(_WRAPPED) > 2000:
+                _WRAPPED.clear()
+            known = _WRAPPED[key] = self._wrap(room, words, role)
+        return known
+
+    def _wrap(self, room: float, words: str, role: str) -> list[str]:
         lines: list[str] = []
         line = ""
         for word in words.split(" "):
@@ -115,6 +157,15 @@ class Ink:
         """Shorten words to the room by losing their middle, never their ends."""
         if self.width(words, role, weight) <= room:
             return words
+        key = (room, words, role, weight)
+        known = _SQUEEZED.get(key)
+        if known is None:
+            if len(_SQUEEZED) > 2000:
+                _SQUEEZED.clear()
+            known = _SQUEEZED[key] = self._squeeze(room, words, role, weight)
+        return known
+
+    def _squeeze(self, room: float, words: str, role: str, weight: int) -> str:
         keep = len(words)
         while keep > 4:
             keep -= 1
@@ -127,19 +178,29 @@ class Ink:
     # ------------------------------------------------------------------------------------ lines
     def pen(self, colour: str, width: float = 1.0, dash: str = "") -> QPen:
         """A pen of a colour; ``dash`` names one of the theme's."""
-        pen = QPen(self.theme.colour(colour), width)
-        pen.setCapStyle(Qt.PenCapStyle.FlatCap)
-        pen.setJoinStyle(Qt.PenJoinStyle.MiterJoin)
-        if dash:
-            pen.setDashPattern([max(0.1, part / width) for part in self.theme.dash[dash]])
-        return pen
+        return self.theme.pen(colour, width, dash)
 
     def rule(
         self, x1: float, y1: float, x2: float, y2: float, colour: str = "ink", width: float = 1.0, dash: str = ""
     ) -> None:
-        """Draw a straight line."""
-        self.painter.setPen(self.pen(colour, width, dash))
+        """Draw a straight line; level and upright ones lie on whole pixels, crisp and cheap."""
+        if not dash and (x1 == x2 or y1 == y2):
+            thick = max(1, round(width))
+            left, top = (
+                round(min(x1, x2) - (thick / 2 if x1 == x2 else 0)),
+                round(min(y1, y2) - (thick / 2 if y1 == y2 else 0)),
+            )
+            across = thick if x1 == x2 else round(abs(x2 - x1))
+            down = thick if y1 == y2 else round(abs(y2 - y1))
+            self.painter.fillRect(left, top, across, down, self.theme.colour(colour))
+            return
+        self.painter.setPen(self.theme.pen(colour, width, dash))
         self.painter.drawLine(QPointF(x1, y1), QPointF(x2, y2))
+
+    def rules(self, ends: list[tuple[float, float, float, float]], colour: str, width: float = 1.0) -> None:
+        """Draw many straight lines at once."""
+        self.painter.setPen(self.theme.pen(colour, width, ""))
+        self.painter.drawLines([QLineF(*line) for line in ends])
 
     def box(self, x: float, y: float, w: float, h: float, fill: str = "", edge: str = "", width: float = 1.0) -> None:
         """Draw a rectangle, filled, edged or both."""

@@ -19,7 +19,7 @@ def pot_life_here(*, book: float, reference: float, bench: float) -> float:
     return float(book * 2 ** ((reference - bench) / 10))
 
 
-@rule("most in one batch = the lesser of vessel / head-room × ρ and what can be handled in the pot life",
+@rule("most in one batch = the lesser of vessel / head-room × density and what can be handled in the pot life",
       "head-room for drawing out air 3 to 4 times: common practice")  # fmt: skip
 def most_in_batch(
     *,

@@ -51,20 +51,20 @@ def total_volume(**parts: float) -> float:
     return sum(parts.values())
 
 
-@rule("m = V × ρ", "definition")
+@rule("m = V × density", "definition")
 def mass_of(*, volume: float, density: float) -> float:
     """Mass [kg] of a ``volume`` [m³] at a ``density`` [kg/m³]."""
     return volume * density
 
 
-@rule("A = slope of V(t) at the blanket + 2 × (parting line × flange + π flange²)", GEOMETRY)
+@rule("A = slope of V(t) at the blanket + 2 × (parting line × flange + 3.14 flange²)", GEOMETRY)
 def jacket_area(*, form: Measure, blanket: float, flange: float) -> float:
     """Area [m²] to laminate: outside the ``blanket`` [m] of ``form``, and both ``flange`` [m] walls."""
     around = form.parting_length + 2 * math.pi * blanket
     return form.shell.area_outside(blanket) + 2 * (around * flange + math.pi * flange**2)
 
 
-@rule("t = m/ρ of the mat + r × m/ρ of the resin, for each layer", "rule of mixtures without voids")
+@rule("t = mat / its density + r × mat / the resin's density, for each layer", "rule of mixtures without voids")
 def laminate_thickness(*, layers: int, mat: float, ratio: float, mat_density: float, resin_density: float) -> float:
     """Thickness [m] of so many ``layers`` of ``mat`` [kg/m²] wetted with ``ratio`` times its weight of resin.
 
@@ -91,7 +91,7 @@ def form_at_scale(*, form: Measure, scale: float) -> Measure:
     return form.scaled(1 / scale)
 
 
-@rule("m = V(t S) / S³ × (1 + keys) × (1 + waste) × ρ", "the form's curve V(t), scaled")
+@rule("m = V(t S) / S³ × (1 + keys) × (1 + waste) × density", "the form's curve V(t), scaled")
 def blanket_mass_at(
     *, shell: Shell, thickness: float, scale: float, keys: float, waste: float, least: float, density: float
 ) -> float:

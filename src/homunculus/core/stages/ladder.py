@@ -35,6 +35,14 @@ class Band(Struct, frozen=True):
     hold: Hold
 
 
+def hold_at(bands: tuple[Band, ...], scale: float) -> Hold:
+    """How well a limit is kept at a ``scale``, by its ``bands`` from low to high."""
+    for band in bands:
+        if scale <= band.high * (1 + 1e-9):
+            return band.hold
+    return bands[-1].hold
+
+
 class Lane(Struct, frozen=True, eq=False):
     """One limit over the whole ladder."""
 
@@ -47,10 +55,7 @@ class Lane(Struct, frozen=True, eq=False):
 
     def hold_at(self, scale: float) -> Hold:
         """How well the limit is kept at a ``scale``."""
-        for band in self.bands:
-            if scale <= band.high * (1 + 1e-9):
-                return band.hold
-        return self.bands[-1].hold
+        return hold_at(self.bands, scale)
 
     def speech(self, scale: float) -> str:
         """One sentence for the ear: how the lane stands at a ``scale`` and where it fails."""
@@ -66,6 +71,8 @@ class Ladder(Struct, frozen=True, eq=False):
     high: float
     lanes: tuple[Lane, ...]
     free: tuple[tuple[float, float], ...]
+    basis: tuple[object, ...] = ()
+    """What the bands were made from."""
 
 
 class _Test(Struct, frozen=True):
@@ -86,30 +93,38 @@ def ladder_range(context: Context) -> tuple[float, float]:
     return 1.0, 100.0
 
 
-def ladder(context: Context) -> Ladder:
+def ladder(context: Context, known: Ladder | None = None) -> Ladder:
     """Work out every lane that a build has data for.
 
     Parameters
     ----------
     context
         The build with its shots, shop and cards.
+    known
+        An earlier ladder; its bands are used again when nothing but the scale differs.
     """
     low, high = ladder_range(context)
-    sheet = Sheet(context)
-    lanes = tuple(Lane(t.key, t.name, t.note, _bands(t.hold, low, high), t.value, t.remedy) for t in _tests(sheet) if t)
-    return Ladder(low, high, lanes, _free(lanes, low, high))
+    tests = [t for t in _tests(Sheet(context)) if t]
+    basis = _basis(context, low)
+    if known is not None and known.basis == basis:
+        bands = {lane.key: lane.bands for lane in known.lanes}
+        free = known.free
+    else:
+        bands = {t.key: _bands(t.hold, low, high) for t in tests}
+        free = _free(tuple(bands.values()), low, high)
+    lanes = tuple(Lane(t.key, t.name, t.note, bands[t.key], t.value, t.remedy) for t in tests)
+    return Ladder(low, high, lanes, free, basis)
+
+
+def _basis(context: Context, low: float) -> tuple[object, ...]:
+    """What the bands depend on: all of the context but the scale. Compared by content, cheap when shared."""
+    build = context.build
+    return (build.pieces, build.water, build.bought_parts, build.rubber_budget, build.stands_m, context.shots,
+            context.shop, context.cards, id(context.facts), low)  # fmt: skip
 
 
 def _tests(sheet: Sheet) -> list[_Test | None]:
-    return [
-        _stage(sheet),
-        _camera(sheet),
-        _focus(sheet),
-        _water(sheet),
-        _bought(sheet),
-        _weight(sheet),
-        _rubber(sheet),
-    ]
+    return [_stage(sheet), _camera(sheet), _focus(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet)]
 
 
 def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
@@ -135,12 +150,12 @@ def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band
     return tuple(bands)
 
 
-def _free(lanes: tuple[Lane, ...], low: float, high: float) -> tuple[tuple[float, float], ...]:
-    edges = sorted({low, high, *(b.low for lane in lanes for b in lane.bands)})
+def _free(lanes: tuple[tuple[Band, ...], ...], low: float, high: float) -> tuple[tuple[float, float], ...]:
+    edges = sorted({low, high, *(b.low for bands in lanes for b in bands)})
     runs: list[tuple[float, float]] = []
     for a, b in pairwise(edges):
         middle = math.sqrt(a * b)
-        if any(lane.hold_at(middle) == "fails" for lane in lanes):
+        if any(hold_at(bands, middle) == "fails" for bands in lanes):
             continue
         if runs and math.isclose(runs[-1][1], a):
             runs[-1] = (runs[-1][0], b)

@@ -41,10 +41,16 @@ def build_weight(*, pieces: tuple[tuple[Measure, float, int, float], ...], scale
 
 def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
     """Measure a ``piece`` at real size; where its mesh has not been studied, note the want and return none."""
+    known = sheet.forms.get(piece.id)
+    if known is not None:
+        return known
     found = measure(piece.form, sheet.context.facts)
     if found is None and isinstance(piece.form, Mesh):
         sheet.wants.append(Want(piece.form.content, piece.form.file_name))
-    return None if found is None else found.scaled(piece.drawn_at * piece.enlarged)
+    if found is None:
+        return None
+    sheet.forms[piece.id] = found = found.scaled(piece.drawn_at * piece.enlarged)
+    return found
 
 
 def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...] | None:
@@ -66,12 +72,12 @@ def real_extent(sheet: Sheet) -> tuple[tuple[float, float], tuple[float, float]]
     for piece in sheet.context.build.pieces:
         if piece.enlarged != 1:
             continue
-        form = measure(piece.form, sheet.context.facts)
+        form = form_of(sheet, piece)
         if form is None:
             return None
-        half, (along, up) = form.size[0] * piece.drawn_at / 2, piece.at_m
+        half, (along, up) = form.size[0] / 2, piece.at_m
         xs += (along - half, along + half)
-        zs += (up, up + form.size[2] * piece.drawn_at)
+        zs += (up, up + form.size[2])
     return ((min(xs), max(xs)), (min(zs), max(zs))) if xs else None
 
 

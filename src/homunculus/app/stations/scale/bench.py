@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -25,9 +26,9 @@ class ScaleBench(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Scale bench")
-        self._gesture: object = None
         self._typed: Typed | None = None
         self._held: Elevation | None = None
+        self._still: tuple[object, QPixmap] | None = None
 
     # --------------------------------------------------------------------------------- geometry
     def ladder(self) -> LadderView:
@@ -87,19 +88,20 @@ class ScaleBench(Place):
 
     # ------------------------------------------------------------------------------------- edits
     def _grasp(self) -> None:
-        self._gesture = object()
         self._held = self.elevation()
+        self.desk.grasp()
 
     def _let_go(self) -> None:
-        self._gesture = self._held = None
+        self._held = None
+        self.desk.let_go()
 
     def _drag_scale(self, at: QPointF) -> None:
-        self.desk.decide(self.desk.decision("scale"), self.ladder().scale_at(at.x()), self._gesture)
+        self.desk.decide(self.desk.decision("scale"), self.ladder().scale_at(at.x()))
 
     def _drag_height(self, at: QPointF) -> None:
         if self._held:
             scale = min(max(self._held.scale_for_y(at.y()), self.ladder().ladder.low), self.ladder().ladder.high)
-            self.desk.decide(self.desk.decision("scale"), scale, self._gesture)
+            self.desk.decide(self.desk.decision("scale"), scale)
 
     def _step(self, steps: int) -> None:
         """To the next stock scale, up or down; ten at a time with Shift."""
@@ -131,10 +133,28 @@ class ScaleBench(Place):
         """Return the scale to its pinned value."""
         self.desk.to_pin(self.desk.decision("scale"))
 
-    def draw(self, ink: Ink) -> None:
+    def _still_ladder(self, view: LadderView) -> QPixmap:
+        """The part of the ladder that stays while the scale is dragged, painted once."""
+        ratio = self.devicePixelRatioF()
+        names = tuple((lane.key, lane.bands) for lane in view.ladder.lanes)
+        key = (view.ladder.basis, names, self.width(), ratio, self.desk.theme_name)
+        if self._still is None or self._still[0] != key:
+            pixmap = QPixmap(int(self.width() * ratio), int((view.bottom + 38) * ratio))
+            pixmap.setDevicePixelRatio(ratio)
+            pixmap.fill(self.theme().colour(self.ground))
+            painter = QPainter(pixmap)
+            view.draw_still(Ink(painter, self.theme()))
+            painter.end()
+            self._still = (key, pixmap)
+        return self._still[1]
+
+    def draw(self, ink: Ink, part: QRectF) -> None:
         if not self.desk.chosen:
             ink.text(18, 30, "No build yet.", "bench_question")
             return
-        ink.text(18, 29, f"How big is {self.desk.build.called}?", "bench_question")
-        self.ladder().draw(ink)
+        view = self.ladder()
+        if part.top() < view.bottom + 38:
+            ink.painter.drawPixmap(0, 0, self._still_ladder(view))
+            ink.text(18, 29, f"How big is {self.desk.build.called}?", "bench_question")
+            view.draw_moving(ink)
         self.elevation().draw(ink)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath, QPolygonF, QTransform
+from PySide6.QtGui import QColor, QPainterPath, QPolygonF, QTransform
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
@@ -152,14 +152,12 @@ class Elevation:
 
     def _person(self, ink: Ink) -> None:
         painter = ink.painter
-        tall = PERSON_M * self.px
+        tall = round(PERSON_M * self.px, 1)
         painter.save()
         painter.translate(self.person_x, self.floor)
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(ink.theme.colour("ink2"))
-        path = person_path(tall)
-        path.setFillRule(Qt.FillRule.WindingFill)
-        painter.drawPath(path)
+        painter.drawPath(person_path(tall))
         painter.restore()
         words = str(self.desk.given(PERSON_M, "length"))
         ink.text(self.person_x, self.floor - tall - 8, words, "note", "ink2", "centre")
@@ -239,8 +237,8 @@ class Elevation:
         while x <= right:
             bump = high * math.exp(-(((x - crest) / (0.06 * (right - left) + 4)) ** 2))
             points.append(QPointF(x, self.foot - bump - 1.2 * math.sin((x - left) / 6)))
-            x += 2
-        fill = ink.theme.colour("water")
+            x += 4
+        fill = QColor(ink.theme.colour("water"))
         fill.setAlpha(205)
         path = QPainterPath()
         path.addPolygon(QPolygonF([QPointF(left, self.foot + 2), *points, QPointF(right, self.foot + 2)]))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF
-from PySide6.QtGui import QPolygonF
+from PySide6.QtGui import QColor, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
@@ -58,13 +58,22 @@ class LadderView:
         return min(max(self.x_of(scale), AXIS_X + 58), self.right - 52)
 
     # ----------------------------------------------------------------------------------- drawing
-    def draw(self, ink: Ink) -> None:
-        """Draw lanes, brackets, pin, decision, axis and legend."""
+    def draw_still(self, ink: Ink) -> None:
+        """Draw what stays while the decision moves: bands, brackets, axis and legend."""
         self._legend(ink)
-        self._free(ink)
+        self._brackets(ink)
         for index, lane in enumerate(self.ladder.lanes):
             self._lane(ink, index, lane)
         self._axis(ink)
+
+    def draw_moving(self, ink: Ink) -> None:
+        """Draw what moves with the decision: its number and line, the values on it, notes, the pin."""
+        self._free(ink)
+        for index, lane in enumerate(self.ladder.lanes):
+            note = phrase(lane.note, self.desk.system, self.desk.job.shop.currency)
+            ink.text(
+                LABEL_X, TOP + index * PITCH + 26, ink.squeezed(AXIS_X - LABEL_X - 8, note, "note"), "note", "ink2"
+            )
         self._pin(ink)
         self._decision(ink)
 
@@ -75,18 +84,21 @@ class LadderView:
             x += 30
             x += ink.text(x, 29, hold, "note", "ink2") + 12
 
-    def _free(self, ink: Ink) -> None:
+    def _brackets(self, ink: Ink) -> None:
         runs = self.ladder.free
         top, bottom = TOP - 26, self.bottom + 1
         for low, high in runs:
             left, right = self.x_of(low), self.x_of(high)
-            fill = ink.theme.colour("reckon_t")
+            fill = QColor(ink.theme.colour("reckon_t"))
             fill.setAlpha(70)
             ink.painter.fillRect(QRectF(left, top, right - left, TOP - top), fill)
             for x, turn in ((left, 9), (right, -9)):
                 ink.rule(x, top, x, bottom, "reckon", 2)
                 ink.rule(x, top, x + turn, top, "reckon", 2)
                 ink.rule(x, bottom, x + turn, bottom, "reckon", 2)
+
+    def _free(self, ink: Ink) -> None:
+        runs = self.ladder.free
         scale, x = self.desk.build.scale, self._marker_text_x(self.desk.build.scale)
         if not runs:
             words = Shown("at no scale", "")
@@ -110,10 +122,11 @@ class LadderView:
             y = area.center().y()
             ink.rule(area.left(), y, area.right(), y, edge, 1)
             x = area.left() + 6
+            crosses = []
             while x < area.right() - 2:
-                for dy in (-3.0, 3.0):
-                    ink.rule(x - 3, y - dy, x + 3, y + dy, edge, 1.3)
+                crosses += [(x - 3, y - dy, x + 3, y + dy) for dy in (-3.0, 3.0)]
                 x += 14
+            ink.rules(crosses, edge, 1.3)
             return
         if hold == "strained":
             self._teeth(ink, area)
@@ -141,8 +154,6 @@ class LadderView:
         top = TOP + index * PITCH
         middle = top + PITCH / 2
         ink.text(LABEL_X, top + 13, lane.name, "label", "ink", weight=600)
-        note = phrase(lane.note, self.desk.system, self.desk.job.shop.currency)
-        ink.text(LABEL_X, top + 26, ink.squeezed(AXIS_X - LABEL_X - 8, note, "note"), "note", "ink2")
         for band in lane.bands:
             left, right = self._edges(band)
             self._band(ink, QRectF(left, middle - 9, max(1.0, right - left), 18), band.hold)

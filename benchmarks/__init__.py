@@ -1,0 +1,1 @@
+"""What performance is judged by; `python -m benchmarks` prints every ratio."""
