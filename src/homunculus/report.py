@@ -13,10 +13,11 @@ from homunculus import library
 from homunculus.core.cards import Cards
 from homunculus.core.errors import UserError
 from homunculus.core.facts import Facts
-from homunculus.core.figures import Figure
+from homunculus.core.figures import STAGES, Figure
 from homunculus.core.job import Box, Build, Job, Piece, Shop
 from homunculus.core.plan import Plan, plan
 from homunculus.core.quantities import System
+from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
 from homunculus.store.folder import create, decode, read_facts
 
@@ -156,3 +157,16 @@ def new_job(folder: Path, name: str, now: datetime) -> Path:
     first = Build("first", "First build", "it", 12.0, start, (Piece("body", "body", Box(6.0, 3.0, 4.0)),))
     create(folder, Job(name, Shop(camera=cameras[0].id), (first,), cards=Cards(materials, cameras)))
     return folder
+
+
+def figure_table() -> str:
+    """Every figure's stable name, unit and meaning, as the Markdown of ``docs/figures.md``."""
+    rows = ["# Figures", "", "Written from `homunculus.core.specs` by `scripts/write_docs.py`; a test keeps it true.",
+            "Units are those of `homunculus figures --json`.", ""]  # fmt: skip
+    for stage in STAGES:
+        rows += [f"## {stage.capitalize()}", "", "| name | unit | meaning |", "| --- | --- | --- |"]
+        for spec in ALL:
+            if spec.stage == stage and spec.kind != "thing":
+                rows.append(f"| `{spec.name}` | {BASE_UNITS[spec.kind]} | {spec.meaning} |")
+        rows.append("")
+    return "\n".join(rows)

@@ -74,6 +74,10 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
         found.append(
             Decision(f"copies:{piece.id}", f"{piece.name}, how many", "count", "mould", build.id, piece.id,
                      ("piece", "copies"), piece.copies, 1))  # fmt: skip
+        if piece.enlarged != 1:
+            found.append(
+                Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id,
+                         piece.id, ("piece", "enlarged"), piece.enlarged, 0.1))  # fmt: skip
         rows = (
             _JACKET if isinstance(piece.mould, JacketMould) else _BLOCK if isinstance(piece.mould, BlockMould) else ()
         )

@@ -98,6 +98,8 @@ _BARE: dict[tuple[str, System], str] = {
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
 _PLAIN = {"count", "factor", "stop", "money", "acceleration_share", "shop_days"}
+_COMPOUND = {"length", "mass", "volume", "duration", "screen_time"}
+"""Kinds that are said in several units: feet and inches, hours and minutes."""
 _EXAMPLES = {
     "length": "18 m, 10 mm, 5' 10 1/2\" or 3/8 in",
     "mass": "250 g, 1.2 kg or 2 lb 3 oz",
@@ -231,13 +233,13 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
                     text.strip(), number_text.replace(",", ".") + unit, number_text.replace(",", "") + unit
                 ) from None
             raise
+        if terms and kind not in _COMPOUND:
+            raise UserError(f"“{text.strip()}” is more than one number", remedy=_for_example(kind))
         if factor >= last:
             raise UserError(f"“{text.strip()}” names its units out of order", remedy=_for_example(kind))
         total, last, terms = total + value * factor, factor, terms + 1
         understood = typed[: match.end()].strip()
         position = match.end()
-    if terms > 1 and kind not in ("length", "mass", "volume", "duration", "screen_time"):
-        raise UserError(f"“{text.strip()}” is more than one number", remedy=_for_example(kind))
     return -total if negative else total
 
 

@@ -23,7 +23,7 @@ def gravity_rate(*, scale: float, base: float, faster: float = 1.0) -> float:
 
 @rule("f = f0 × screen time / event time", "definition")
 def screen_time_rate(*, base: float, screen: float, event: float) -> Outcome:
-    """Frame rate [fps] that makes an event [s] last so long [s] on screen."""
+    """Frame rate [fps] at which an ``event`` [s] lasts ``screen`` [s], shown at the ``base`` rate [fps]."""
     rate = base * screen / event
     notes = (f"undercranked: one frame every {significant(1 / rate)} s",) if rate < base else ()
     return Outcome(rate, notes)

@@ -31,7 +31,7 @@ def most_in_batch(
     fixed: float,
     per_kg: float,
 ) -> Outcome:
-    """Largest batch [kg] by ``vessel`` [m³] and by ``pot_life`` [s].
+    """Largest batch [kg] by ``vessel`` [m³] over ``head_room`` and by ``pot_life`` [s].
 
     ``density`` in kg/m³; ``margin`` is the part of the pot life kept in hand; a batch takes ``fixed`` [s] and
     ``per_kg`` [s/kg] of handling.

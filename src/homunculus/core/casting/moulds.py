@@ -68,14 +68,14 @@ def jacket_area(*, form: Measure, blanket: float, flange: float) -> float:
 def laminate_thickness(*, layers: int, mat: float, ratio: float, mat_density: float, resin_density: float) -> float:
     """Thickness [m] of so many ``layers`` of ``mat`` [kg/m²] wetted with ``ratio`` times its weight of resin.
 
-    Densities in kg/m³.
+    ``mat_density`` is that of the fibre, ``resin_density`` that of the resin [kg/m³].
     """
     return layers * (mat / mat_density + ratio * mat / resin_density)
 
 
 @rule("m = area × layers × mat × (1 + r)", "rule of mixtures without voids")
 def laminate_mass(*, area: float, layers: int, mat: float, ratio: float) -> float:
-    """Mass [kg] of a laminate over an ``area`` [m²]: ``mat`` [kg/m²], resin at ``ratio`` times its weight."""
+    """Mass [kg] of ``layers`` over an ``area`` [m²]: ``mat`` [kg/m²], resin at ``ratio`` times its weight."""
     return area * layers * mat * (1 + ratio)
 
 

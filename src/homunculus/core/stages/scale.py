@@ -40,7 +40,7 @@ def build_weight(*, pieces: tuple[tuple[Measure, float, int, float], ...], scale
 
 
 def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
-    """Measure a ``piece`` at real size; where its mesh has not been studied, note the want and return none."""
+    """Measure a ``piece`` of the ``sheet``'s build at real size; where its mesh has not been studied, note the want and return none."""
     known = sheet.forms.get(piece.id)
     if known is not None:
         return known
@@ -56,8 +56,8 @@ def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
 def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...] | None:
     """Real measure, wall, copies and density of all pieces of the ``sheet``; none while a study is missing."""
     rows = []
-    for piece in sheet.context.build.pieces:
-        form = form_of(sheet, piece)
+    forms = [form_of(sheet, piece) for piece in sheet.context.build.pieces]  # all, so that every want is noted
+    for piece, form in zip(sheet.context.build.pieces, forms, strict=True):
         if form is None:
             return None
         density = sheet.context.cards.material(piece.material).density_kg_m3.value if piece.material else 0.0
@@ -66,7 +66,7 @@ def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...
 
 
 def real_extent(sheet: Sheet) -> tuple[tuple[float, float], tuple[float, float]] | None:
-    """Low and high of the whole build along and up [real m]; none while a mesh study is missing."""
+    """Low and high of the ``sheet``'s whole build along and up [real m]; none while a mesh study is missing."""
     xs: list[float] = []
     zs: list[float] = []
     for piece in sheet.context.build.pieces:

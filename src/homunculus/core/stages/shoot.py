@@ -32,7 +32,7 @@ def slack_days(*, ready: datetime, due: datetime, hours: ShopHours) -> float:
 
 @rule("sum of the steps", "arithmetic")
 def hands_time(*, seconds: float) -> float:
-    """Working time [s] of all steps."""
+    """Working time [s] of all steps: their ``seconds``."""
     return seconds
 
 

@@ -1,0 +1,96 @@
+"""Rules of the house that a linter does not know."""
+
+import importlib
+import inspect
+import pkgutil
+import sys
+
+import pytest
+
+import homunculus.core
+from homunculus import library
+from homunculus.core.figures import Rule
+from homunculus.core.form.study import SHARES
+
+MODULES = [m.name for m in pkgutil.walk_packages(homunculus.core.__path__, "homunculus.core.")]
+
+
+def public_callables():
+    for name in MODULES:
+        module = importlib.import_module(name)
+        for key, item in vars(module).items():
+            if key.startswith("_") or (getattr(item, "__module__", name) != name and not isinstance(item, Rule)):
+                continue
+            if isinstance(item, Rule):
+                if item.function.__module__ == name:
+                    yield f"{name}.{key}", item.function
+            elif inspect.isfunction(item):
+                yield f"{name}.{key}", item
+            elif inspect.isclass(item) and item.__module__ == name:
+                for method, function in vars(item).items():
+                    if inspect.isfunction(function) and not method.startswith("_"):
+                        yield f"{name}.{key}.{method}", function
+
+
+@pytest.mark.parametrize(("name", "function"), list(public_callables()))
+def test_every_public_function_says_what_its_arguments_are(name, function):
+    text = inspect.getdoc(function) or ""
+    missing = [p for p in inspect.signature(function).parameters
+               if p not in ("self", "cls", "parts", "inputs", "shots") and p not in text]  # fmt: skip
+    assert text, name
+    assert not missing, f"{name} does not say what {missing} mean"
+
+
+def test_rules_name_their_formula_and_source():
+    rules = [v for m in MODULES for v in vars(importlib.import_module(m)).values() if isinstance(v, Rule)]
+    assert len({r.name for r in rules}) > 30
+    for rule in rules:
+        assert rule.formula
+        assert rule.source
+
+
+def test_the_core_runs_without_qt():
+    assert not [m for m in sys.modules if m.startswith("PySide6")] or "pytestqt" in sys.modules
+
+
+# ------------------------------------------------------------------------------------------- cards
+@pytest.mark.parametrize("card", library.materials(), ids=lambda c: c.id)
+def test_every_material_card_is_within_what_materials_are(card):
+    assert 50 <= card.density_kg_m3.value <= 3000
+    for field, low, high in (
+        ("pot_life_s", 20, 6 * 3600), ("demould_s", 300, 7 * 86400), ("full_cure_s", 3600, 60 * 86400),
+        ("activation_energy_j_mol", 2e4, 1.5e5), ("least_c", -10, 30), ("price_per_kg", 0.2, 500), ("mat_kg_m2", 0.05, 2),
+        ("resin_to_mat", 0.5, 5), ("mat_density_kg_m3", 1000, 3000),
+    ):  # fmt: skip
+        value = getattr(card, field)
+        assert value is None or (low <= value.value <= high and value.source), field
+    if card.pot_life_s and card.demould_s:
+        assert card.pot_life_s.value < card.demould_s.value
+    if card.kind in ("silicone", "resin", "urethane rubber", "polyurethane foam", "laminate"):
+        assert len(card.parts) >= 2
+        assert card.cautions, "a chemical without its caution"
+    assert all(word.islower() or not word.isalpha() for word in card.name.split()), "generic names only"
+
+
+@pytest.mark.parametrize("card", library.cameras(), ids=lambda c: c.id)
+def test_every_camera_card_has_rising_rates_and_a_sensor(card):
+    assert list(card.rates_fps) == sorted(set(card.rates_fps))
+    assert 0.005 < card.sensor_height_m.value < card.sensor_width_m.value < 0.1
+
+
+def test_a_dozen_materials_of_every_sort_are_offered():
+    kinds = {card.kind for card in library.materials()}
+    assert len(library.materials()) >= 12
+    assert {"silicone", "resin", "gypsum", "alginate", "laminate", "urethane rubber", "foam latex", "polyurethane foam",
+            "gelatin", "latex", "clay"} <= kinds  # fmt: skip
+
+
+def test_the_demo_uses_only_cards_of_the_library_and_embeds_them(demo_document):
+    offered = {card.id: card for card in library.materials()}
+    for card in demo_document.job.cards.materials:
+        assert offered[card.id] == card
+
+
+def test_shares_of_the_layer_curve_rise_from_nought():
+    assert SHARES[0] == 0
+    assert list(SHARES) == sorted(set(SHARES))

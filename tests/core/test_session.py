@@ -1,0 +1,104 @@
+"""History, gestures, pins and memory."""
+
+from datetime import datetime
+
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from homunculus.core.edits import decide, find_decision
+from homunculus.core.session import MOST_STEPS, Session
+from tests.strategies import jobs
+
+
+def scaled(session, build_id, value):
+    return decide(session.job, find_decision(session.job, build_id, "scale"), value)
+
+
+def test_one_gesture_is_one_step(session):
+    before, gesture = session.job, object()
+    for value in (11.0, 10.0, 9.0, 8.0):
+        session.edit("scale", scaled(session, "lighthouse", value), gesture)
+    assert session.job.build("lighthouse").scale == 8.0
+    assert session.undo()
+    assert session.job is before
+    assert session.redo()
+    assert session.job.build("lighthouse").scale == 8.0
+
+
+def test_the_next_gesture_is_its_own_step(session):
+    for value in (10.0, 8.0):
+        session.edit("scale", scaled(session, "lighthouse", value), object())
+    session.undo()
+    assert session.job.build("lighthouse").scale == 10.0
+
+
+def test_an_edit_after_undo_forgets_what_was_undone(session):
+    session.edit("a", scaled(session, "lighthouse", 10.0))
+    session.undo()
+    session.edit("b", scaled(session, "lighthouse", 9.0))
+    assert not session.can_redo
+    assert session.undo_name == "b"
+
+
+def test_an_edit_that_changes_nothing_is_no_step(session):
+    assert not session.edit("same", replace(session.job))
+    assert not session.can_undo
+    assert not session.undo()
+    assert not session.redo()
+
+
+def test_history_is_bounded_and_keeps_the_beginning(session):
+    first = session.job
+    for i in range(MOST_STEPS + 20):
+        session.edit("name", replace(session.job, name=f"job {i}"))
+    while session.undo():
+        pass
+    assert session.job is first
+
+
+def test_a_one_build_edit_leaves_the_plans_of_the_others_as_they_were(session):
+    before = session.plan()
+    session.edit("scale", scaled(session, "lighthouse", 8.0))
+    after = session.plan()
+    changed = [a.build.id for a, b in zip(after.builds, before.builds, strict=True) if a is not b]
+    assert changed == ["lighthouse"]
+
+
+def test_a_shop_edit_reaches_every_build(session):
+    before = session.plan()
+    decision = find_decision(session.job, "lighthouse", "shop.night_c")
+    session.edit("night", decide(session.job, decision, 9.0))
+    assert all(a is not b for a, b in zip(session.plan().builds, before.builds, strict=True))
+
+
+def test_a_pin_keeps_the_job_and_its_figures(session):
+    pin = session.pin(datetime(2026, 2, 24, 9, 10))
+    session.edit("scale", scaled(session, "lighthouse", 8.0))
+    assert pin.number == 2
+    assert session.pinned_plan().build("lighthouse").build.scale == 12.0
+    assert session.plan().build("lighthouse").build.scale == 8.0
+
+
+def test_a_fact_is_learned_for_every_build_at_once(session, demo_facts):
+    fresh = Session(session.job)
+    assert {w.file_name for w in fresh.plan().wants()} == {
+        "tower.stl", "gallery.stl", "breakwater.stl", "ferry.stl", "crab.stl", "claw.stl",
+    }  # fmt: skip
+    for fact in demo_facts.values():
+        fresh.learn(fact)
+    assert not fresh.plan().wants()
+
+
+@given(jobs(), st.lists(st.sampled_from([2.0, 5.0, 9.0, 15.0]), max_size=6))
+def test_undoing_everything_gives_back_the_very_job_and_redoing_the_last(job, values):
+    session = Session(job)
+    for value in values:
+        session.edit("scale", scaled(session, job.builds[0].id, value))
+    last = session.job
+    while session.undo():
+        pass
+    assert session.job is job
+    while session.redo():
+        pass
+    assert session.job == last

@@ -1,0 +1,127 @@
+"""What is true now, and what moved."""
+
+from datetime import timedelta
+
+import pytest
+
+from homunculus.core import specs
+from homunculus.core.edits import decide, find_decision
+from homunculus.core.ledger import moved, short_pair
+from homunculus.core.log import LogEvent, standing
+from homunculus.core.status import stage_states, status
+
+
+def poured(now, hours_ago, build="lighthouse", piece="gallery", kind="poured", name="p"):
+    return LogEvent(name, now - timedelta(hours=hours_ago), kind, build=build, piece=piece)
+
+
+def state(session, log, now, build="lighthouse"):
+    return status(session.plan(), tuple(log), now).states[build]
+
+
+def test_a_pour_is_wet_then_set_then_firm_until_it_is_opened(session, now):
+    for hours, word in ((0.2, "wet"), (3.0, "set"), (40.0, "firm")):
+        assert state(session, [poured(now, hours)], now) == word
+    assert state(session, [poured(now, 40), poured(now, 1, kind="opened", name="o")], now) == "ready"
+    assert state(session, [poured(now, 40), poured(now, 1, kind="spoiled", name="s")], now) == "broken"
+    assert state(session, [], now) == "none"
+
+
+def test_an_entry_that_is_corrected_no_longer_counts(session, now):
+    wrong = poured(now, 0.2, name="wrong")
+    right = LogEvent("right", now, "correction", "that was the ferry", corrects="wrong")
+    assert [e.id for e in standing((wrong, right))] == ["right"]
+    assert state(session, [wrong, right], now) == "none"
+
+
+def test_entries_of_tomorrow_do_not_count_today(session, now):
+    assert state(session, [poured(now, -5)], now) == "none"
+
+
+def test_a_measured_cold_night_moves_the_prediction(session, now):
+    pour = poured(now, 16)
+    cold = LogEvent("c", now - timedelta(hours=15), "measured", celsius=9.0, until=now - timedelta(hours=1))
+    usual, late = (
+        next(b for b in status(session.plan(), log, now).bars if not b.planned and b.build == "lighthouse")
+        for log in ((pour,), (pour, cold))
+    )
+    assert late.opens - usual.opens > timedelta(hours=2)
+
+
+def test_a_logged_pour_takes_the_place_of_the_planned_one(session, now):
+    planned = [b for b in status(session.plan(), (), now).bars if b.piece == "gallery" and b.planned]
+    assert planned
+    after = status(session.plan(), (poured(now, 1),), now).bars
+    assert not [b for b in after if b.piece == "gallery" and b.planned]
+
+
+def test_a_log_that_speaks_of_what_the_job_no_longer_has_is_passed_over(session, now):
+    odd = poured(now, 1, build="gone", piece="gone")
+    assert "gone" not in status(session.plan(), (odd,), now).states
+
+
+def test_the_next_pour_is_named(session, now):
+    name, moment = status(session.plan(), (), now).next_pour
+    assert name.endswith("rubber")
+    assert moment > now
+
+
+def test_the_line_is_inked_as_far_as_the_matter_has_gone(session, now):
+    made = session.plan().build("lighthouse")
+    fresh = stage_states(made, status(session.plan(), (), now))
+    assert fresh["shot"] == "ready"
+    assert fresh["scale"] == fresh["cure"] == "none"
+    wet = stage_states(made, status(session.plan(), (poured(now, 0.1),), now))
+    assert (wet["scale"], wet["cure"], wet["mould"]) == ("ready", "wet", "wet")
+
+
+# ------------------------------------------------------------------------------------------ ledger
+def ledger_after(session, key, value, build="lighthouse"):
+    before = session.plan().build(build)
+    session.edit("x", decide(session.job, find_decision(session.job, build, key), value))
+    return {(m.after.spec, m.after.subject.piece): m for m in moved(before, session.plan().build(build))}
+
+
+def test_the_ledger_lists_what_moved_the_weightiest_first(session):
+    items = ledger_after(session, "scale", 8.0)
+    first = [spec for spec, _ in items][:4]
+    assert first == [specs.SLACK, specs.BUILD_RATE, specs.RUBBER, specs.BATCHES]
+    assert items[specs.HEIGHT, ""].change == "+50 %"
+    assert items[specs.BATCHES, "gallery"].change == "+9"
+    assert items[specs.BUILD_RATE, ""].change == "−20 %"
+
+
+def test_a_thicker_blanket_moves_the_rubber_and_not_the_frame_rate(session):
+    items = ledger_after(session, "blanket_m:gallery", 0.012)
+    assert (specs.RUBBER, "gallery") in items
+    assert (specs.BUILD_RATE, "") not in items
+
+
+def test_nothing_moved_is_an_empty_ledger(session):
+    made = session.plan().build("lighthouse")
+    assert moved(made, made) == ()
+
+
+def test_figures_that_differ_by_shot_alone_stand_once(session):
+    items = ledger_after(session, "scale", 8.0)
+    assert sum(spec is specs.STOP for spec, _ in items) == 1
+
+
+@pytest.mark.parametrize(
+    ("spec", "piece", "pair"),
+    [(specs.HEIGHT, "", ("1.63", "2.45", "m")), (specs.BATCHES, "gallery", ("9", "18", "")),
+     (specs.RUBBER, "gallery", ("6.85", "14.7", "kg"))],
+)  # fmt: skip
+def test_before_and_after_share_a_unit(session, spec, piece, pair):
+    item = ledger_after(session, "scale", 8.0)[spec, piece]
+    assert short_pair(item.before, item.after, "metric", "€") == pair
+
+
+def test_times_of_one_day_are_shown_as_times(session):
+    items = ledger_after(session, "lag_s:gallery", 14400.0)
+    before, after, unit = short_pair(
+        items[specs.OPENS, "gallery"].before, items[specs.OPENS, "gallery"].after, "metric", "€"
+    )
+    assert before.count(":") == after.count(":") == 1
+    assert not unit
+    assert items[specs.OPENS, "gallery"].change.endswith(("min", "h"))

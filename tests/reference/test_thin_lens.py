@@ -1,0 +1,77 @@
+"""Depth of field and diffraction against the exact thin lens.
+
+Sources: thin-lens equation 1/f = 1/s + 1/s' traced here from scratch; Airy disc 2.44 λ N (Born and Wolf, Principles
+of Optics, 8.5). The worked values were computed, not copied.
+"""
+
+import math
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from homunculus.core.camera import lens
+
+
+def blur_on_sensor(focal, stop, focused_at, point_at):
+    """Blur disc of a point, traced through a thin lens of aperture f/N onto the sensor."""
+    sensor = 1 / (1 / focal - 1 / focused_at)
+    image = 1 / (1 / focal - 1 / point_at)
+    return focal / stop * abs(image - sensor) / image
+
+
+@pytest.mark.parametrize(
+    ("focal", "stop", "distance", "confusion", "near", "far"),
+    [(0.050, 8, 3.0, 30e-6, 2.3379, 4.1853), (0.025, 16, 0.6, 25e-6, 0.4386, 0.9494),
+     (0.018, 11, 0.127, 20e-6, 0.1182, 0.1372)],
+)  # fmt: skip
+def test_worked_values(focal, stop, distance, confusion, near, far):
+    found = lens.depth_of_field(focal=focal, stop=stop, confusion=confusion, distance=distance)
+    assert found == pytest.approx((near, far), abs=6e-5)
+
+
+def test_hyperfocal_distance():
+    assert lens.hyperfocal(focal=0.050, stop=8, confusion=30e-6) == pytest.approx(10.467, abs=5e-4)
+    at = lens.hyperfocal(focal=0.050, stop=8, confusion=30e-6)
+    near, far = lens.depth_of_field(focal=0.050, stop=8, confusion=30e-6, distance=at)
+    assert math.isinf(far) or far > 1e6
+    assert near == pytest.approx(at / 2, rel=1e-6)
+
+
+@given(st.floats(0.012, 0.1), st.floats(2, 22), st.floats(0.3, 8), st.floats(10e-6, 40e-6))
+def test_a_point_at_either_limit_has_exactly_the_allowed_blur(focal, stop, distance, confusion):
+    near, far = lens.depth_of_field(focal=focal, stop=stop, confusion=confusion, distance=distance)
+    assert blur_on_sensor(focal, stop, distance, near) == pytest.approx(confusion, rel=1e-6)
+    if math.isfinite(far) and far < 1e4:
+        assert blur_on_sensor(focal, stop, distance, far) == pytest.approx(confusion, rel=1e-4)
+
+
+def test_stop_to_hold_half_a_metre_to_one_and_a_half():
+    held = lens.stop_to_hold(focal=0.025, near=0.5, far=1.5, confusion=25e-6)
+    assert held.value == pytest.approx(17.24, abs=0.01)
+    assert lens.focus_distance(near=0.5, far=1.5) == pytest.approx(0.75)
+    assert "34.6 µm" in held.notes[0] or "34.5 µm" in held.notes[0]
+
+
+@given(st.floats(0.012, 0.06), st.floats(0.3, 3), st.floats(1.1, 4), st.floats(8e-6, 40e-6))
+def test_the_stop_that_holds_is_the_inverse_of_the_depth(focal, near, ratio, confusion):
+    far = near * ratio
+    stop = lens.stop_to_hold(focal=focal, near=near, far=far, confusion=confusion).value
+    at = lens.focus_distance(near=near, far=far)
+    assert lens.depth_of_field(focal=focal, stop=stop, confusion=confusion, distance=at) == pytest.approx(
+        (near, far), rel=1e-6
+    )
+
+
+@pytest.mark.parametrize(("magnification", "microns"), [(0.0, 21.5), (0.2, 25.8)])
+def test_airy_disc_at_f16(magnification, microns):
+    focal = 0.05
+    distance = focal / magnification + focal if magnification else 1e9
+    blur = lens.total_blur(focal=focal, stop=16, distance=distance, confusion=0.0)
+    assert blur * 1e6 == pytest.approx(microns, abs=0.06)
+
+
+def test_within_the_focal_length_nothing_is_held():
+    assert math.isinf(lens.stop_to_hold(focal=0.05, near=0.04, far=0.5, confusion=25e-6).value)
+    with pytest.raises(ValueError, match="focal length"):
+        lens.depth_of_field(focal=0.05, stop=8, confusion=25e-6, distance=0.04)

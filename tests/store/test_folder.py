@@ -1,0 +1,257 @@
+"""The job folder: save, open, refuse, recover."""
+
+import json
+import os
+import subprocess
+import sys
+from datetime import timedelta
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from msgspec.structs import replace
+
+from homunculus import demo
+from homunculus.core.errors import UserError
+from homunculus.core.job import SCHEMA
+from homunculus.core.log import LogEvent
+from homunculus.core.session import Pin
+from homunculus.store.atomic import write_atomically
+from homunculus.store.folder import JobFolder, create, decode, encode, read_facts
+from homunculus.store.migrate import STEPS, migrate
+from tests.strategies import jobs
+
+DATA = Path(__file__).parents[1] / "data"
+
+
+@given(jobs())
+def test_what_is_saved_is_what_is_opened(job):
+    pins = (Pin(1, demo.REFERENCE_NOW, job),)
+    document = decode(encode(job, pins), "job.json")
+    assert document.job == job
+    assert document.pins == pins
+
+
+def test_the_file_is_ordered_and_one_field_a_line(folder):
+    data = (folder / "job.json").read_bytes()
+    document = decode(data, "job.json")
+    assert encode(document.job, document.pins) == data
+    assert b'\n "schema": 2' in data
+
+
+def test_open_save_open(folder, now):
+    opened = JobFolder(folder, now)
+    renamed = replace(opened.job, name="Another name")
+    opened.save(renamed, opened.pins)
+    opened.close()
+    again = JobFolder(folder, now)
+    assert again.job == renamed
+    assert again.pins == opened.pins
+    again.close()
+
+
+def test_a_second_opening_is_refused_and_names_who_has_it(folder, now):
+    first = JobFolder(folder, now)
+    with pytest.raises(UserError, match=f"process {os.getpid()}"):
+        JobFolder(folder, now)
+    first.close()
+    JobFolder(folder, now).close()
+
+
+def test_a_lock_left_by_a_killed_process_does_not_lock(folder, now):
+    code = (
+        "import sys, os, signal; from datetime import datetime; from pathlib import Path;"
+        "from homunculus.store.folder import JobFolder;"
+        "f = JobFolder(Path(sys.argv[1]), datetime(2026, 2, 24)); os.kill(os.getpid(), signal.SIGKILL)"
+    )
+    ended = subprocess.run([sys.executable, "-c", code, str(folder)], check=False)
+    assert ended.returncode == -9
+    JobFolder(folder, now).close()
+
+
+def test_every_opening_keeps_a_dated_copy_but_not_twice_the_same(folder, now):
+    for hour in range(3):
+        opened = JobFolder(folder, now + timedelta(hours=hour))
+        if hour == 1:
+            opened.save(replace(opened.job, name="changed"), ())
+        opened.close()
+    copies = sorted(p.name for p in (folder / "backups").iterdir())
+    assert copies == ["job-2026-02-24-091000.json", "job-2026-02-24-111000.json"]
+    assert decode((folder / "backups" / copies[0]).read_bytes(), "x").job.name == "The Drowned Lamp"
+
+
+DAMAGE = {
+    "cut short": lambda d: d[: len(d) // 2],
+    "empty": lambda d: b"",
+    "garbage": lambda d: bytes(range(256)) * 40,
+    "wrong encoding": lambda d: d.decode().replace("Drowned", "Drøwned").encode("latin-1"),
+    "utf-16": lambda d: d.decode().encode("utf-16"),
+    "no object": lambda d: b"[1, 2, 3]",
+    "wrong type": lambda d: d.replace(b'"scale": 12.0', b'"scale": "twelve"', 1),
+    "out of bounds": lambda d: d.replace(b'"scale": 12.0', b'"scale": -3.0', 1),
+    "a field is gone": lambda d: d.replace(b'"builds":', b'"buildings":', 1),
+    "no schema": lambda d: d.replace(b'"schema": 2', b'"scheme": 2', 1),
+    "two of one id": lambda d: d.replace(b'"id": "ferry"', b'"id": "lighthouse"'),
+}
+
+
+@pytest.mark.parametrize("damage", list(DAMAGE), ids=list(DAMAGE))
+def test_a_damaged_file_gives_a_sentence_and_stays_as_it_was(folder, now, damage):
+    file = folder / "job.json"
+    spoiled = DAMAGE[damage](file.read_bytes())
+    assert spoiled != file.read_bytes()
+    file.write_bytes(spoiled)
+    with pytest.raises(UserError) as refusal:
+        JobFolder(folder, now)
+    assert "job.json" in str(refusal.value)
+    assert "backups" in str(refusal.value)
+    assert file.read_bytes() == spoiled
+    file.unlink()
+    with pytest.raises(UserError, match=r"no job\.json"):
+        JobFolder(folder, now)  # and the lock was let go
+
+
+def test_the_message_names_the_field(folder, now):
+    file = folder / "job.json"
+    file.write_bytes(file.read_bytes().replace(b'"blanket_m": 0.01', b'"blanket_m": 5.0', 1))
+    with pytest.raises(UserError) as refusal:
+        JobFolder(folder, now)
+    assert "blanket_m" in refusal.value.where
+    assert "0.2" in refusal.value.what
+
+
+def test_a_newer_job_is_refused_and_not_touched(folder, now):
+    file = folder / "job.json"
+    newer = file.read_bytes().replace(b'"schema": 2', b'"schema": 99', 1)
+    file.write_bytes(newer)
+    with pytest.raises(UserError, match=r"newer version \(schema 99"):
+        JobFolder(folder, now)
+    assert file.read_bytes() == newer
+    assert not (folder / "backups").exists()
+
+
+def test_schema_1_is_migrated_and_the_old_file_kept(tmp_path, now):
+    old = (DATA / "job-schema-1.json").read_bytes()
+    (tmp_path / "job.json").write_bytes(old)
+    opened = JobFolder(tmp_path, now)
+    assert opened.job.shop.air.day_c == 20.0
+    assert opened.job.shop.air.night_c == 11.5
+    opened.save(opened.job, opened.pins)
+    opened.close()
+    assert json.loads((tmp_path / "job.json").read_text())["schema"] == SCHEMA
+    assert next((tmp_path / "backups").iterdir()).read_bytes() == old
+
+
+def test_every_older_schema_has_a_step():
+    assert sorted(STEPS) == list(range(1, SCHEMA))
+    with pytest.raises(UserError, match="Part of the job is missing"):
+        migrate({"schema": 1}, "job.json")
+    with pytest.raises(UserError, match="unknown"):
+        migrate({"schema": 0}, "job.json")
+
+
+def test_a_write_that_fails_leaves_the_old_file(folder, monkeypatch):
+    file = folder / "job.json"
+    before = file.read_bytes()
+
+    def full(_descriptor):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(os, "fsync", full)
+    with pytest.raises(UserError, match="the disk is full. Everything is still open"):
+        write_atomically(file, b"half")
+    assert file.read_bytes() == before
+    assert not list(folder.glob(".*.new"))
+
+
+def test_meshes_are_kept_by_content_and_a_changed_one_is_noticed(folder, now):
+    opened = JobFolder(folder, now)
+    content = opened.take_in_mesh(b"solid something")
+    assert opened.read_mesh(content) == b"solid something"
+    opened.mesh_file(content).write_bytes(b"solid other")
+    with pytest.raises(UserError, match="was changed since"):
+        opened.read_mesh(content)
+    with pytest.raises(UserError, match="cannot be read"):
+        opened.read_mesh("0" * 64)
+    opened.close()
+
+
+def test_a_study_that_is_damaged_or_older_is_left_out(folder):
+    job = decode((folder / "job.json").read_bytes(), "x").job
+    facts = read_facts(folder, job)
+    first, second = sorted(facts)[:2]
+    (folder / "meshes" / f"{first}.study.json").write_bytes(b"{")
+    path = folder / "meshes" / f"{second}.study.json"
+    path.write_bytes(path.read_bytes().replace(b'"version":1', b'"version":0'))
+    assert set(facts) - set(read_facts(folder, job)) == {first, second}
+
+
+def test_a_new_job_goes_into_an_empty_folder_only(tmp_path, demo_document):
+    create(tmp_path / "new", demo_document.job)
+    with pytest.raises(UserError, match="something in that folder"):
+        create(tmp_path / "new", demo_document.job)
+
+
+# --------------------------------------------------------------------------------------------- log
+def entry(name, now):
+    return LogEvent(name, now, "note", "Über die Nacht: ½ °C", weights_kg={"A": 0.5})
+
+
+def test_log_entries_come_back_in_order(folder, now):
+    opened = JobFolder(folder, now)
+    shipped = len(opened.log)
+    for i in range(5):
+        opened.append(entry(f"n{i}", now))
+    opened.close()
+    again = JobFolder(folder, now)
+    assert [e.id for e in again.log[shipped:]] == [f"n{i}" for i in range(5)]
+    assert again.log[-1] == entry("n4", now)
+    assert again.set_aside == ()
+    again.close()
+
+
+def test_a_torn_last_line_is_set_aside_and_the_next_entry_starts_afresh(folder, now):
+    log = folder / "log.jsonl"
+    whole = log.read_bytes()
+    log.write_bytes(whole + b'{"id":"torn","at":"2026-02-2')
+    opened = JobFolder(folder, now)
+    assert "cut short" in opened.set_aside[0]
+    opened.append(entry("after", now))
+    opened.close()
+    again = JobFolder(folder, now)
+    assert again.log[-1].id == "after"
+    assert len(again.set_aside) == 1
+    assert log.read_bytes().startswith(whole)
+    again.close()
+
+
+def test_a_line_of_garbage_in_the_middle_loses_only_itself(folder, now):
+    log = folder / "log.jsonl"
+    lines = log.read_bytes().splitlines(keepends=True)
+    log.write_bytes(b"".join([*lines[:2], b"\xff\xfe not json\n", *lines[2:]]))
+    opened = JobFolder(folder, now)
+    assert len(opened.log) == len(lines)
+    assert "Line 3" in opened.set_aside[0]
+    opened.close()
+
+
+# -------------------------------------------------------------------------------------------- demo
+def test_the_demo_moves_by_whole_weeks_to_this_week(tmp_path, demo_document):
+    today = demo.REFERENCE_NOW.date() + timedelta(days=400)
+    demo.copy_to(tmp_path / "copy", today)
+    moved = decode((tmp_path / "copy" / "job.json").read_bytes(), "x").job
+    shifts = {(a.day - b.day).days for a, b in zip(moved.shots, demo_document.job.shots, strict=True)}
+    assert len(shifts) == 1
+    assert shifts.pop() % 7 == 0
+    assert all(a.starts.time() == b.starts.time() for a, b in zip(moved.builds, demo_document.job.builds, strict=True))
+
+
+def test_the_demo_copy_can_be_broken_and_reset(tmp_path, monkeypatch, now):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
+    target = demo.open_copy(now.date())
+    (target / "job.json").write_bytes(b"broken")
+    assert demo.open_copy(now.date()) == target
+    demo.open_copy(now.date(), reset=True)
+    JobFolder(target, now).close()
+    aside = target.with_name(target.name + "-before-reset-1")
+    assert (aside / "job.json").read_bytes() == b"broken"

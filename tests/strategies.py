@@ -1,0 +1,87 @@
+"""Shared Hypothesis strategies: lengths, forms, builds, jobs."""
+
+from __future__ import annotations
+
+from datetime import date, datetime, timedelta
+
+from hypothesis import strategies as st
+
+from homunculus import library
+from homunculus.core.cards import Cards
+from homunculus.core.job import (
+    BlockMould,
+    Box,
+    Build,
+    CastCopies,
+    Cylinder,
+    Dry,
+    FixedRate,
+    Gravity,
+    Hands,
+    JacketMould,
+    Job,
+    LayUp,
+    Lens,
+    Move,
+    Piece,
+    PourRubber,
+    ScreenTime,
+    Shop,
+    Shot,
+    Sphere,
+    Water,
+)  # fmt: skip
+
+CARDS = Cards(library.materials(), library.cameras())
+RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
+
+
+def lengths(low: float = 0.01, high: float = 20.0):
+    return st.floats(low, high, allow_nan=False).map(lambda x: float(f"{x:.4g}"))
+
+
+scales = st.sampled_from((1.0, 2.0, 4.0, 6.0, 8.0, 12.0, 16.0, 24.0, 32.0))
+forms = st.one_of(
+    st.builds(Box, lengths(0.1), lengths(0.1), lengths(0.1)),
+    st.builds(Cylinder, lengths(0.1), lengths(0.1)),
+    st.builds(Sphere, lengths(0.1)),
+)
+moulds = st.one_of(
+    st.none(),
+    st.builds(JacketMould, st.sampled_from(RUBBERS), lengths(0.003, 0.03), st.just("laminate-polyester-mat"),
+              st.integers(1, 4), lengths(0.0, 0.08)),
+    st.builds(BlockMould, st.sampled_from(RUBBERS), lengths(0.005, 0.05)),
+)  # fmt: skip
+
+
+@st.composite
+def builds(draw, number: int = 0):
+    pieces = []
+    for i in range(draw(st.integers(1, 3))):
+        pieces.append(Piece(f"p{i}", f"piece {i}", draw(forms), material="resin-casting-slow",
+                            wall_m=draw(st.sampled_from((None, 0.003, 0.006))), copies=draw(st.integers(1, 4)),
+                            mould=draw(moulds)))  # fmt: skip
+    steps = [Hands("sculpt", draw(lengths(1, 30)), draw(lengths(0.5, 5)), "p0")]
+    for piece in pieces:
+        if isinstance(piece.mould, JacketMould):
+            steps.append(LayUp(piece.id))
+        if piece.mould:
+            steps += [PourRubber(piece.id), CastCopies(piece.id)]
+    steps.append(Dry("paint dries", 12))
+    return Build(f"b{number}", f"build {number}", f"build {number}", draw(scales), datetime(2026, 2, 16, 9), tuple(pieces),
+                 tuple(steps), bought_parts=draw(st.booleans()), rubber_budget=draw(st.sampled_from((None, 100.0))),
+                 water=draw(st.sampled_from((None, Water(2.5)))), moves=draw(st.sampled_from(((), (Move("boat", 5.0),)))))  # fmt: skip
+
+
+@st.composite
+def jobs(draw):
+    made = tuple(draw(builds(i)) for i in range(draw(st.integers(1, 3))))
+    shots = []
+    for i in range(draw(st.integers(0, 4))):
+        rule = draw(st.sampled_from((Gravity(), Gravity(1.5), ScreenTime(40.0), FixedRate(48.0))))
+        lens = draw(st.sampled_from((None, Lens(0.035, 20.0, 60.0))))
+        names = tuple(b.id for b in made if draw(st.booleans()))
+        shots.append(
+            Shot(str(i), f"shot {i}", draw(lengths(1, 20)), date(2026, 3, 17) + timedelta(days=i), names, rule, lens)
+        )
+    return Job("a job", Shop(camera="cinema-150"), made, tuple(shots), CARDS)
