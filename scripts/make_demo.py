@@ -51,7 +51,7 @@ from homunculus.core.job import (
 )  # fmt: skip
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
-from homunculus.store.folder import encode
+from homunculus.store.folder import decode, encode
 
 
 # ------------------------------------------------------------------------------------------ meshes
@@ -143,7 +143,7 @@ def breakwater() -> Manifold:
         blocks.append(Manifold.cube(tuple(size), True).rotate(turn).translate((x, y, max(0.6, top))))
     solid = core + Manifold.batch_boolean(blocks, _add())
     solid = solid.trim_by_plane((0, 0, 1), 0.0)
-    return weathered(solid, 0.5, 0.1, 2.2, 13)
+    return weathered(solid, 0.44, 0.1, 2.2, 13)
 
 
 def ferry() -> Manifold:
@@ -246,6 +246,7 @@ def stl(solid: Manifold, most: int = 80_000) -> bytes:
     while solid.num_tri() > most:
         tolerance = tolerance * 1.5 if tolerance else size * 2e-5
         solid = solid.simplify(tolerance)
+    solid = solid.simplify(max(tolerance, size * 2e-5))  # slivers would fall together when written as float32
     mesh = solid.to_mesh()
     corners = np.asarray(mesh.vert_properties)[:, :3][np.asarray(mesh.tri_verts)].astype("<f4")
     corners -= np.array([0, 0, corners[:, :, 2].min()], "<f4")
@@ -431,13 +432,16 @@ def log() -> tuple[LogEvent, ...]:
 
 def main() -> None:
     """Write the demo folder anew."""
-    folder = demo.HERE
+    folder = demo.HERE.with_name("being-made")  # the old one stays until the new one is whole
     shutil.rmtree(folder, ignore_errors=True)
     (folder / "meshes").mkdir(parents=True)
     job = make_job(keep_meshes(folder / "meshes"))
-    (folder / "job.json").write_bytes(encode(job, (Pin(1, at(20, 2, 17, 30), job),)))
+    document = decode(encode(job, (Pin(1, at(20, 2, 17, 30), job),)), "demo")  # whole numbers become floats
+    (folder / "job.json").write_bytes(encode(document.job, document.pins))
     lines = b"\n".join(msgspec.json.encode(entry) for entry in log())
     (folder / "log.jsonl").write_bytes(lines + b"\n")
+    shutil.rmtree(demo.HERE, ignore_errors=True)
+    folder.rename(demo.HERE)
 
 
 if __name__ == "__main__":

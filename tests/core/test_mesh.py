@@ -74,6 +74,12 @@ def test_a_turned_triangle_is_found():
     assert measure_surface(turned).turned_edges == 3
 
 
+def test_a_triangle_fallen_into_a_line_is_no_fault():
+    line = np.array([[[0, 0, 0], [1, 1, 0], [0, 0, 0]]], np.float32)
+    surface = measure_surface(np.concatenate((CUBE, line)))
+    assert (surface.open_edges, surface.turned_edges) == (0, 0)
+
+
 def test_minus_nought_is_nought():
     signed = CUBE.copy()
     signed[::2][signed[::2] == 0] = -0.0

@@ -56,12 +56,10 @@ class Window(QMainWindow):
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.study.cancel)
         for keys, act in (
-            (QKeySequence.StandardKey.Undo, desk.undo), (QKeySequence.StandardKey.Redo, desk.redo),
-            (QKeySequence("Ctrl+Y"), desk.redo), (QKeySequence("Ctrl+K"), self.goto.open),
-            (QKeySequence.StandardKey.Open, self.choose_job), (QKeySequence.StandardKey.Copy, self.copy),
-            (QKeySequence.StandardKey.Save, self.save), (QKeySequence.StandardKey.Quit, self.close),
+            ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
+            ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Q", self.close),
         ):  # fmt: skip
-            QShortcut(keys, self).activated.connect(act)
+            QShortcut(QKeySequence(keys), self).activated.connect(act)
 
     def _commands(self) -> list[Entry]:
         desk = self.desk

@@ -23,7 +23,7 @@ Floats = NDArray[np.float64]
 Progress = Callable[[float, str], None]
 SHARES = (0.0, 0.015, 0.02, 0.03, 0.04, 0.05, 0.06, 0.08, 0.10, 0.13, 0.16, 0.20)
 """Thicknesses of the curve, as shares of the form's girth length; thinner ones lean on the area, which is exact."""
-FINE_POINTS, COARSE_POINTS = 700_000, 230_000
+FINE_POINTS, COARSE_POINTS = 450_000, 150_000
 
 
 class Cancelled(Exception):  # noqa: N818  (it is no error)

@@ -1,0 +1,86 @@
+"""A window on a copy of the demo, driven as a person would; what is left behind fails the test."""
+
+from __future__ import annotations
+
+import gc
+import threading
+
+import pytest
+from PySide6.QtCore import QSettings, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from homunculus.app.start import make_application, make_window
+
+
+@pytest.fixture(scope="session")
+def qapp():
+    return make_application()
+
+
+@pytest.fixture(autouse=True)
+def own_settings(tmp_path, monkeypatch):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    QSettings.setDefaultFormat(QSettings.Format.IniFormat)
+    QSettings.setPath(QSettings.Format.NativeFormat, QSettings.Scope.UserScope, str(tmp_path / "config"))
+
+
+@pytest.fixture
+def open_window(qapp, now):
+    """Open windows on job folders; all are closed after the test, and no thread may outlive them."""
+    opened = []
+
+    def open_one(folder, size=(1280, 800), **kwargs):
+        window = make_window(folder, now, **kwargs)
+        window.resize(*size)
+        window.show()
+        window.desk.start()
+        QApplication.processEvents()
+        opened.append(window)
+        return window
+
+    yield open_one
+    for window in opened:
+        window.close()
+        window.deleteLater()
+    QApplication.processEvents()
+    gc.collect()
+    left = [t.name for t in threading.enumerate() if t.name in ("keeper", "study")]
+    assert not left, f"threads outlive their window: {left}"
+
+
+@pytest.fixture
+def window(open_window, folder):
+    return open_window(folder)
+
+
+def key(window, which, modifier=Qt.KeyboardModifier.NoModifier, times=1):
+    """Press a key wherever the focus is."""
+    for _ in range(times):
+        target = QApplication.focusWidget() or window
+        QTest.keyClick(target, which, modifier)
+        QApplication.processEvents()
+
+
+def type_words(widget, words):
+    """Type words letter by letter."""
+    QTest.keyClicks(widget, words)
+    QApplication.processEvents()
+
+
+def drag(spot, across, down=0, steps=8):
+    """Take hold of a spot in its middle and pull it."""
+    start = spot.rect().center()
+    QTest.mousePress(spot, Qt.MouseButton.LeftButton, pos=start)
+    origin = spot.mapToGlobal(start)
+    for i in range(1, steps + 1):
+        point = origin + type(origin)(across * i // steps, down * i // steps)
+        QTest.mouseMove(spot, spot.mapFromGlobal(point))
+        QApplication.processEvents()
+    QTest.mouseRelease(spot, Qt.MouseButton.LeftButton, pos=spot.mapFromGlobal(origin + type(origin)(across, down)))
+    QApplication.processEvents()
+
+
+def wait_until(qtbot, what, timeout=5000):
+    """Wait until something is so."""
+    qtbot.waitUntil(what, timeout=timeout)

@@ -1,0 +1,358 @@
+"""The window around the bench: stations, cast, ledger, clock, keys, units, themes, notices."""
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
+from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+
+from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.app.shell.window import Window
+from homunculus.app.theme import load_themes
+from homunculus.core import specs
+from homunculus.core.edits import find_decision
+from homunculus.core.figures import STAGES
+from homunculus.core.job import Mesh
+from homunculus.core.specs import ALL
+from tests.app.conftest import key, type_words, wait_until
+from tests.core.test_mesh import CUBE, binary
+
+
+def test_keys_one_to_seven_open_the_stations(window):
+    for number, stage in enumerate(STAGES, 1):
+        key(window, Qt.Key(Qt.Key.Key_0 + number))
+        assert window.desk.stage == stage
+        assert window.scale_bench.isVisible() == (stage == "scale")
+        assert window.sheet.isVisible() == (stage != "scale")
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_every_station_of_every_build_has_something_to_say(window, stage):
+    window.desk.go(stage)
+    for build in window.desk.job.builds:
+        window.desk.choose(build.id)
+        QApplication.processEvents()
+        said = window.line.spots.find(f"station:{stage}").accessibleName()
+        assert said
+        if stage != "scale":
+            assert window.sheet.rows() or window.sheet._empty()
+        assert not window.grab().isNull()
+
+
+def test_figures_on_a_sheet_are_asked_why_all_the_way_down(window):
+    window.desk.go("mould")
+    QApplication.processEvents()
+    spot = window.sheet.spots.find("figure:rubber.blanket:lighthouse/gallery")
+    spot.setFocus()
+    key(window, Qt.Key.Key_Return)
+    assert window.why.told().label == "Blanket"
+    key(window, Qt.Key.Key_Return)  # its first input is the form as built
+    assert window.why.told().label == "Form as built"
+    key(window, Qt.Key.Key_Backspace)
+    assert window.why.told().label == "Blanket"
+    assert "decided" in [i.origin for i in window.why.told().inputs]
+
+
+def test_the_slip_follows_the_plan(window):
+    window.desk.asked_why.emit(window.desk.build_plan.find(specs.HEIGHT))
+    before = window.why.told().value
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    assert window.why.told().value != before
+
+
+def test_a_thickness_is_typed_on_the_mould_sheet(window):
+    window.desk.go("mould")
+    QApplication.processEvents()
+    handle = window.sheet.spots.find("decide:blanket_m:gallery")
+    QTest.mouseClick(handle, Qt.MouseButton.LeftButton)
+    line = window.findChild(QLineEdit, "typed")
+    type_words(line, "12 mm")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.012)
+    key(window, Qt.Key.Key_Up)
+    assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.0125)
+
+
+def test_a_value_beyond_its_bounds_is_said_and_changes_nothing(window):
+    before = window.desk.job
+    window.desk.decide_typed(window.desk.decision("blanket_m:gallery"), "3 m")
+    assert "goes from" in window.notice.words
+    assert window.desk.job is before
+
+
+def test_undo_and_redo_by_key_say_what_they_did(window):
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    window.setFocus()
+    key(window, Qt.Key.Key_U)
+    assert window.notice.words == "Went back on: scale 1:8."
+    QTest.keyClick(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.build.scale == 8.0
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.build.scale == 12.0
+    key(window, Qt.Key.Key_U)
+    assert "no change" in window.notice.words
+
+
+def test_page_keys_and_clicks_choose_builds(window):
+    key(window, Qt.Key.Key_PageDown)
+    assert window.desk.chosen == "ferry"
+    key(window, Qt.Key.Key_PageUp, times=2)
+    assert window.desk.chosen == "gulls"
+    QTest.mouseClick(window.rail.spots.find("build:saltbust"), Qt.MouseButton.LeftButton)
+    assert window.desk.chosen == "saltbust"
+
+
+def test_units_switch_everywhere_at_once(window):
+    QTest.keyClick(window, Qt.Key.Key_I)
+    said = window.line.spots.find("station:mould").accessibleName()
+    assert "in" in said.split()[2].replace("\u00a0", " ") or "13/32" in said
+    assert "'" in window.scale_bench.spots.find("height").accessibleName()
+    window.desk.go("cure")
+    QApplication.processEvents()
+    assert "°F" in " ".join(s.accessibleName() for s in window.sheet.findChildren(Spot))
+
+
+def test_both_themes_paint_and_differ(window):
+    plaster = window.grab().toImage()
+    key(window, Qt.Key.Key_T)
+    stage = window.grab().toImage()
+    assert plaster != stage
+    brightest = max(stage.pixelColor(x, y).lightness() for x in range(0, 1280, 7) for y in range(0, 800, 7))
+    assert brightest < 0xCD + 15  # no area brighter than the figures
+
+
+def test_the_go_to_box_finds_builds_stations_figures_and_commands(window):
+    for words, check in (
+        ("ferry", lambda: window.desk.chosen == "ferry"),
+        ("cure", lambda: window.desk.stage == "cure"),
+        ("imperial", lambda: window.desk.system == "imperial"),
+        ("slack to", lambda: window.why.told().label == "Slack to the shoot"),
+    ):
+        window.setFocus()
+        key(window, Qt.Key.Key_Slash)
+        assert window.goto.isVisible()
+        type_words(window.goto.line, words)
+        QTest.keyClick(window.goto.line, Qt.Key.Key_Return)
+        assert check(), words
+        window.why.fold_whole()
+    key(window, Qt.Key.Key_Slash)
+    type_words(window.goto.line, "zzz")
+    assert window.goto.matches() == []
+    QTest.keyClick(window.goto.line, Qt.Key.Key_Escape)
+    assert not window.goto.isVisible()
+
+
+def test_pinning_empties_the_ledger_and_numbers_the_pin(window):
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    assert window.desk.moved
+    window.setFocus()
+    key(window, Qt.Key.Key_P)
+    assert window.desk.moved == ()
+    assert window.desk.session.last_pin.number == 2
+
+
+def test_the_whole_list_of_what_moved_is_one_click_away(window):
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    QApplication.processEvents()
+    few = len(window.ledger._shown()[0])
+    QTest.mouseClick(window.ledger.spots.find("all"), Qt.MouseButton.LeftButton)
+    many, count = window.ledger._shown()
+    assert few < len(many) <= count
+    QTest.mouseClick(window.ledger.spots.find("all"), Qt.MouseButton.LeftButton)
+    assert window.ledger.spots.find("mind:0")
+
+
+def test_a_caution_leads_to_its_station(window):
+    window.desk.choose("gulls")
+    QApplication.processEvents()
+    QTest.mouseClick(window.ledger.spots.find("mind:0"), Qt.MouseButton.LeftButton)
+    assert window.desk.stage == "shoot"
+
+
+def test_space_logs_the_pour_then_the_opening_and_the_clock_shows_it(window, qtbot):
+    window.desk.go("mix")
+    window.setFocus()
+    key(window, Qt.Key.Key_Space)
+    wait_until(qtbot, lambda: any(e.kind == "poured" and e.piece == "gallery" for e in window.desk.log))
+    assert window.desk.status.states["lighthouse"] == "wet"
+    bars = [b for b in window.desk.status.bars if b.piece == "gallery"]
+    assert bars
+    assert not bars[0].planned
+    key(window, Qt.Key.Key_Space)
+    wait_until(qtbot, lambda: any(e.kind == "opened" and e.piece == "gallery" for e in window.desk.log))
+    assert b"opened" in (window.desk.folder.path / "log.jsonl").read_bytes().splitlines()[-1]
+
+
+def test_a_note_goes_into_the_log(window, qtbot):
+    key(window, Qt.Key.Key_N)
+    line = window.findChild(QLineEdit, "typed")
+    type_words(line, "the heater is off again")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    wait_until(qtbot, lambda: window.desk.log[-1].text == "the heater is off again")
+    window.desk.undo()
+    assert window.desk.log[-1].text == "the heater is off again"  # undo never touches the log
+
+
+def test_everything_is_saved_by_itself_and_opens_again(window, qtbot, open_window, folder):
+    window.desk.decide(window.desk.decision("scale"), 9.0)
+    wait_until(qtbot, lambda: b'"scale": 9.0' in (folder / "job.json").read_bytes())
+    window.close()
+    again = open_window(folder)
+    assert again.desk.build.scale == 9.0
+    assert again.desk.session.last_pin.number == 1
+
+
+def test_the_window_remembers_its_place_units_and_colours(open_window, folder):
+    first = open_window(folder)
+    first.resize(940, 650)
+    first.desk.use_units("imperial")
+    first.desk.use_theme("stage")
+    first.close()
+    assert QSettings("homunculus", "homunculus").value("units") == "imperial"
+    second = Window(type(first.desk)(_reopened(folder), load_themes()))
+    shown = (second.desk.system, second.desk.theme_name)
+    size = second.size()
+    second.close()
+    assert shown == ("imperial", "stage")
+    assert size.height() == 650  # the offscreen screen is narrower than any window of ours
+
+
+def _reopened(folder):
+    from homunculus import demo
+    from homunculus.store.folder import JobFolder
+
+    return JobFolder(folder, demo.REFERENCE_NOW)
+
+
+def test_a_full_disk_is_said_and_nothing_is_lost(window, qtbot, monkeypatch):
+    from homunculus.core.errors import UserError
+
+    def full(_job, _pins):
+        raise UserError(
+            "Could not save here: the disk is full. Everything is still open", remedy="Choose another folder"
+        )
+
+    monkeypatch.setattr(window.desk.folder, "save", full)
+    window.desk.decide(window.desk.decision("scale"), 9.0)
+    wait_until(qtbot, lambda: "disk is full" in window.notice.words)
+    assert window.desk.build.scale == 9.0
+
+
+def test_a_dropped_mesh_becomes_the_form_is_studied_and_is_one_step(window, qtbot, tmp_path):
+    file = tmp_path / "block.stl"
+    file.write_bytes(binary(CUBE * 20))
+    window.desk.choose("keeper")
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(file))])
+    enter = QDragEnterEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+                            Qt.KeyboardModifier.NoModifier)  # fmt: skip
+    window.dragEnterEvent(enter)
+    assert enter.isAccepted()
+    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
+    form = window.desk.build.pieces[0].form
+    assert isinstance(form, Mesh)
+    assert "millimetres" in window.notice.words
+    wait_until(qtbot, lambda: form.content in window.desk.session.facts, 60000)
+    height = window.desk.build_plan.find(specs.HEIGHT)
+    assert height.number == pytest.approx(0.020)
+    assert (window.desk.folder.path / "meshes" / f"{form.content}.study.json").exists()
+    window.desk.undo()
+    assert not isinstance(window.desk.build.pieces[0].form, Mesh)
+
+
+def test_a_mesh_that_is_none_says_so_and_the_study_can_be_stopped(window, qtbot, tmp_path):
+    file = tmp_path / "torn.stl"
+    file.write_bytes(binary(CUBE)[:-10])
+    window.desk.take_in(file)
+    wait_until(qtbot, lambda: "stops after 11 of 12" in window.notice.words)
+    window.desk.undo()
+    whole = tmp_path / "whole.stl"
+    whole.write_bytes(binary(CUBE))
+    window.desk.take_in(whole)
+    wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.study.busy)
+    window.desk.study.cancel()
+    wait_until(qtbot, lambda: not window.desk.study.busy, 2000)
+    window.desk.take_in(tmp_path / "missing.stl")
+    assert "cannot be read" in window.notice.words
+
+
+def test_figures_of_a_station_are_copied_as_text(window):
+    window.desk.go("mix")
+    window.setFocus()
+    QTest.keyClick(window, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    text = QApplication.clipboard().text()
+    assert "Batches\tlighthouse/gallery\t9" in text
+
+
+# ------------------------------------------------------------------------------ reach and speech
+def test_every_lane_and_handle_is_reached_by_tab_and_speaks(window):
+    window.setFocus()
+    seen, first = [], None
+    for _ in range(120):
+        QTest.keyClick(QApplication.focusWidget() or window, Qt.Key.Key_Tab)
+        widget = QApplication.focusWidget()
+        if widget is first:
+            break
+        first = first or widget
+        seen.append(widget)
+    names = [w.objectName() for w in seen]
+    for wanted in ("scale", "height", "lane:stage", "lane:camera", "lane:bought", "lane:weight", "lane:rubber",
+                   "build:lighthouse", "station:mould", "bar:0"):  # fmt: skip
+        assert wanted in names, wanted
+    for widget in seen:
+        interface = QAccessible.queryAccessibleInterface(widget)
+        if isinstance(widget, Spot):
+            assert interface.text(QAccessible.Text.Name), widget.objectName()
+    lane = window.scale_bench.spots.find("lane:water")
+    said = QAccessible.queryAccessibleInterface(lane).text(QAccessible.Text.Name)
+    assert said.startswith("Water reads right: strained at 1:12")
+
+
+def test_anything_dragged_or_pressed_is_forty_pixels_somewhere(window):
+    for handle in window.scale_bench.findChildren(Handle):
+        assert max(handle.width(), handle.height()) >= 40
+        assert min(handle.width(), handle.height()) >= 38
+
+
+@pytest.mark.parametrize("size", [(1280, 800), (1100, 700), (900, 600), (2560, 1440)])
+def test_it_folds_and_grows(open_window, folder, size):
+    window = open_window(folder, size)
+    assert window.ledger.isVisible() == (size[0] >= 1180)
+    assert window.clock.height() == (92 if size[1] >= 760 else 46 if size[1] >= 640 else 24)
+    for stage in STAGES:
+        window.desk.go(stage)
+        QApplication.processEvents()
+        assert not window.grab().isNull()
+
+
+def test_thirty_builds_and_long_names_fit(open_window, folder):
+    from msgspec.structs import replace
+
+    from homunculus.store.folder import decode, encode
+
+    document = decode((folder / "job.json").read_bytes(), "x")
+    job = document.job
+    many = tuple(
+        replace(job.builds[i % 7], id=f"b{i}", name=f"Leuchtturmwärterhäuschen mit Wellenbrecher Nummer {i}")
+        for i in range(30)
+    )
+    (folder / "job.json").write_bytes(encode(replace(job, builds=many), ()))
+    window = open_window(folder)
+    assert window.rail.row_height() == 40.0
+    window.desk.choose("b29")
+    QApplication.processEvents()
+    assert window.rail.spots.find("build:b29")
+    assert not window.grab().isNull()
+
+
+def test_every_glyph_of_labels_and_formulas_is_in_the_fonts(qapp, window):
+    metrics = QFontMetricsF(load_themes()["plaster"].font("body"))
+    words = "".join(s.label + s.meaning for s in ALL)
+    words += "".join(f.rule.formula + f.rule.source + "".join(f.notes) for f in window.desk.plan.figures())
+    assert not {c for c in words if not metrics.inFontUcs4(ord(c))}
+
+
+def test_no_widget_is_left_without_a_parent(window):
+    strays = [w for w in QApplication.topLevelWidgets() if isinstance(w, QWidget) and not isinstance(w, Window)]
+    assert not [w for w in strays if w.isVisible()]

@@ -1,0 +1,119 @@
+"""The command line, as a process: output, exit codes, messages."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+
+from homunculus import __version__
+from homunculus.cli import main
+
+
+def run(*words, **kwargs):
+    return subprocess.run([sys.executable, "-m", "homunculus", *map(str, words)], capture_output=True, text=True,
+                          check=False, **kwargs)  # fmt: skip
+
+
+def test_figures_as_json_in_base_units_without_qt(folder):
+    code = (
+        "import sys; from homunculus.cli import main;"
+        f"code = main(['figures', {str(folder)!r}, '--json', '--build', 'lighthouse']);"
+        "assert not [m for m in sys.modules if m.startswith('PySide6')]; sys.exit(code)"
+    )
+    ran = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
+    assert ran.returncode == 0, ran.stderr
+    figures = {(f["name"], f["subject"]): f for f in json.loads(ran.stdout)}
+    wanted = figures["frame_rate.wanted", "lighthouse@2"]
+    assert wanted["value"] == pytest.approx(83.138, abs=1e-3)
+    assert wanted["unit"] == "fps"
+    assert wanted["rule"] == "f = f0 × √S × k"
+    assert {i["origin"] for i in wanted["inputs"]} >= {"decided", "shop"}
+    assert figures["cure.opens", "lighthouse/gallery"]["value"].startswith("2026-02-2")
+    assert all(s.startswith("lighthouse") for _, s in figures)
+
+
+def test_figures_as_text_with_why_and_in_feet(folder, capsys):
+    assert main(["figures", str(folder), "--build", "Paddle ferry", "--imperial"]) == 0
+    out = capsys.readouterr().out
+    assert "Paddle ferry" in out
+    assert "Lighthouse" not in out
+    assert "dynamic similarity" in out
+    assert "lb" in out
+    assert main(["figures", str(folder), "--brief"]) == 0
+    assert "dynamic similarity" not in capsys.readouterr().out
+
+
+def test_the_window_and_the_command_print_the_same_numbers(folder, session, capsys):
+    main(["figures", str(folder), "--json"])
+    printed = {(f["name"], f["subject"]): f["value"] for f in json.loads(capsys.readouterr().out)}
+    for figure in session.plan().figures():
+        if isinstance(figure.value, float):
+            assert printed[figure.spec.name, str(figure.subject)] == figure.value
+
+
+def test_a_missing_study_is_made_on_the_way(folder, capsys):
+    for study in sorted((folder / "meshes").glob("*.study.json"))[:1]:
+        study.unlink()
+    assert main(["figures", str(folder), "--brief"]) == 0
+    assert "waiting" not in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("words", "code", "said"),
+    [
+        (["--help"], 0, "a workshop drawing that answers back"),
+        (["--version"], 0, __version__),
+        (["figures"], 2, "needs one job folder"),
+        (["figures", ".", "--what"], 2, "no option --what"),
+        (["figures", ".", "--build"], 2, "--build needs a value"),
+        (["--now", "yesterday", "."], 2, "not a moment"),
+        (["--theme", "pink", "."], 2, "plaster or stage"),
+        (["new", "x"], 2, "a folder and a name"),
+        (["one", "two"], 2, "one job folder"),
+        (["figures", "/nowhere/at/all"], 1, "no job.json"),
+    ],
+)
+def test_exit_codes_and_messages(words, code, said, capsys):
+    assert main(words) == code
+    captured = capsys.readouterr()
+    assert said in (captured.out if code == 0 else captured.err)
+
+
+def test_an_unknown_build_is_named_with_those_there_are(folder, capsys):
+    assert main(["figures", str(folder), "--build", "castle"]) == 1
+    assert "Choose one of: lighthouse, ferry" in capsys.readouterr().err
+
+
+def test_no_traceback_for_a_damaged_job(folder):
+    (folder / "job.json").write_bytes(b"{")
+    ran = run("figures", folder)
+    assert ran.returncode == 1
+    assert "Traceback" not in ran.stderr
+    assert "damaged" in ran.stderr
+
+
+def test_without_a_screen_the_window_says_so(folder, tmp_path):
+    env = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "PYTHONPATH": ":".join(p for p in sys.path if p)}
+    ran = run(folder, env=env)
+    assert ran.returncode == 1
+    assert "no screen" in ran.stderr
+
+
+def test_a_reader_that_stops_is_no_trouble(folder):
+    ran = subprocess.run(f"{sys.executable} -m homunculus figures {folder} | head -1", shell=True, capture_output=True,
+                         text=True, check=False)  # fmt: skip
+    assert "Traceback" not in ran.stderr
+
+
+def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
+    from datetime import datetime
+
+    from homunculus.report import load, new_job
+
+    folder = new_job(tmp_path / "fresh", "A test job", datetime(2026, 2, 24, 14))
+    job, _facts = load(folder)
+    assert job.name == "A test job"
+    assert len(job.cards.materials) >= 12
+    assert main(["figures", str(folder)]) == 0
+    assert "model.height" in capsys.readouterr().out
