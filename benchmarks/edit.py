@@ -5,7 +5,6 @@ Run: python -m benchmarks.edit
 
 from __future__ import annotations
 
-import gc
 import os
 import statistics
 import sys
@@ -20,7 +19,7 @@ from PySide6.QtWidgets import QApplication
 
 from benchmarks.jobs import demo_job, many_builds
 from homunculus import demo
-from homunculus.app.start import make_window
+from homunculus.app.start import make_window, settle_memory
 
 FRAME_MS = 16.7
 EDITS = 120
@@ -34,8 +33,7 @@ def measure(folder: Path, build: str) -> list[float]:
     window.desk.choose(build)
     QApplication.processEvents()
     times = []
-    gc.freeze()
-    gc.set_threshold(20_000, 20, 20)  # as the program does after opening
+    settle_memory()
     window.desk.grasp()
     for i in range(EDITS):
         scale = 8 + 0.1 * (i % 80)

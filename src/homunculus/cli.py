@@ -5,6 +5,7 @@ Exit codes: 0 done, 1 a matter that a sentence on standard error explains, 2 the
 
 from __future__ import annotations
 
+import gc
 import sys
 from datetime import datetime
 from pathlib import Path
@@ -110,6 +111,7 @@ def _window(words: list[str]) -> int:
     if options.get("--theme", "plaster") not in ("plaster", "stage"):
         raise UsageTrouble("--theme is plaster or stage")
     folder = _folder(plain, now or datetime.now(), reset="--reset" in options)
+    gc.disable()  # opening makes much and drops little; the collector comes back when the window stands
     from homunculus.app.start import open_window  # Qt only when a window is wanted
 
     return open_window(folder, now=now, theme=options.get("--theme"))

@@ -18,6 +18,7 @@ from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
 from homunculus.store.folder import JobFolder, create, decode, encode, read_facts
+from homunculus.store.meshes import mesh_file, read_mesh, take_in_mesh
 from homunculus.store.migrate import STEPS, migrate
 from tests.strategies import jobs
 
@@ -164,16 +165,14 @@ def test_a_write_that_fails_leaves_the_old_file(folder, monkeypatch):
     assert not list(folder.glob(".*.new"))
 
 
-def test_meshes_are_kept_by_content_and_a_changed_one_is_noticed(folder, now):
-    opened = JobFolder(folder, now)
-    content = opened.take_in_mesh(b"solid something")
-    assert opened.read_mesh(content) == b"solid something"
-    opened.mesh_file(content).write_bytes(b"solid other")
+def test_meshes_are_kept_by_content_and_a_changed_one_is_noticed(folder):
+    content = take_in_mesh(folder, b"solid something")
+    assert read_mesh(folder, content) == b"solid something"
+    mesh_file(folder, content).write_bytes(b"solid other")
     with pytest.raises(UserError, match="was changed since"):
-        opened.read_mesh(content)
+        read_mesh(folder, content)
     with pytest.raises(UserError, match="cannot be read"):
-        opened.read_mesh("0" * 64)
-    opened.close()
+        read_mesh(folder, "0" * 64)
 
 
 def test_a_study_that_is_damaged_or_older_is_left_out(folder):

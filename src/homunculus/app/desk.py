@@ -5,7 +5,7 @@ One signal, ``changed``, tells that job, log, units, theme or the hour moved; dr
 
 from __future__ import annotations
 
-import uuid
+import os
 from datetime import datetime, timedelta
 from pathlib import Path
 
@@ -320,7 +320,7 @@ class Desk(QObject):
         """Log what was done just now with the chosen build; it shows once it is kept."""
         build = self.chosen if piece else ""
         air = self.status.air_c if kind in ("poured", "opened") else None
-        self.keeper.log(LogEvent(uuid.uuid4().hex[:12], self.now(), kind, text, build, piece, air))
+        self.keeper.log(LogEvent(os.urandom(6).hex(), self.now(), kind, text, build, piece, air))
 
     def _kept(self, entry: LogEvent) -> None:
         self.log = (*self.log, entry)
@@ -347,9 +347,10 @@ class Desk(QObject):
     # ------------------------------------------------------------------------------------ meshes
     def take_in(self, path: Path, piece_id: str = "") -> None:
         """Take a mesh in as the form of a piece of the chosen build (its first, when none is named)."""
+        from homunculus.store.meshes import take_in_mesh  # hashing is not needed to start
+
         try:
-            data = path.read_bytes()
-            content = self.folder.take_in_mesh(data)
+            content = take_in_mesh(self.folder.path, path.read_bytes())
         except OSError as trouble:
             self.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
             return

@@ -107,6 +107,7 @@ class Study(QObject):
 
     def _run(self, content: str, file_name: str) -> None:
         from homunculus.core.form.study import Cancelled, study_mesh  # numpy and scipy only in this thread
+        from homunculus.store.meshes import keep_study, read_mesh
 
         def progress(share: float, what: str) -> None:
             if self._cancel.is_set():
@@ -114,8 +115,8 @@ class Study(QObject):
             self.progressed.emit(f"{file_name}: {what}", share)
 
         try:
-            fact = study_mesh(self._folder.read_mesh(content), file_name, progress)
-            self._folder.keep_fact(fact)
+            fact = study_mesh(read_mesh(self._folder.path, content), file_name, progress)
+            keep_study(self._folder.path, fact)
             self.found.emit(fact)
         except Cancelled:
             self.failed.emit(content, f"The study of {file_name} was stopped. Nothing was changed.")

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import gc
 import os
-import subprocess
 import sys
 import traceback
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
 
+from PySide6.QtCore import QProcess
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.desk import Desk
@@ -61,9 +61,15 @@ def open_window(folder: Path, now: datetime | None = None, theme: str | None = N
     catch_the_unexpected(window)
     window.show()
     window.desk.start()
-    gc.freeze()  # what is open now stays: the collector need not walk it during a drag
-    gc.set_threshold(20_000, 20, 20)
+    settle_memory()
     return int(application.exec())
+
+
+def settle_memory() -> None:
+    """Let the collector leave alone what is open now: it need not walk it during a drag."""
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 20)
+    gc.enable()
 
 
 def catch_the_unexpected(window: Window) -> None:
@@ -95,5 +101,5 @@ def open_another(folder: Path) -> str:
     """Open another job in a process of its own; return what to say about it."""
     if not (folder / "job.json").is_file():
         return "There is no job.json in that folder. Nothing was opened."
-    subprocess.Popen([sys.executable, "-m", "homunculus", str(folder)], start_new_session=True)
+    QProcess.startDetached(sys.executable, ["-m", "homunculus", str(folder)])
     return f"{folder.name} opens in a window of its own."

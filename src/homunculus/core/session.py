@@ -152,9 +152,12 @@ class Session:
         for build in job.builds:
             shots = by_build.get(build.id, ())
             known = memory.get(build.id)
+            if memory is self._pinned_memory and known is None:
+                known = self._memory.get(build.id)  # what is as pinned was planned already
             if known is None or not _same(known[0], build, shots, job, self.facts):
                 context = Context(build, shots, job.shop, job.cards, self.facts)
-                known = memory[build.id] = (context, plan_build(context))
+                known = (context, plan_build(context))
+            memory[build.id] = known
             builds.append(known[1])
         return Plan(job, tuple(builds))
 

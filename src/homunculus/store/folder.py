@@ -6,12 +6,12 @@
 
 from __future__ import annotations
 
-import hashlib
 from datetime import datetime
 from pathlib import Path
 from typing import Any
 
 import msgspec
+from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.facts import STUDY_VERSION, MeshFact
@@ -41,6 +41,22 @@ _STUDY = msgspec.json.Decoder(MeshFact)
 def encode(job: Job, pins: tuple[Pin, ...]) -> bytes:
     """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line."""
     return msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins), order="sorted"), indent=1) + b"\n"
+
+
+def _shared(document: Document) -> Document:
+    """Let pins share with the job what is the same, so that it is planned and kept once."""
+    job = document.job
+    builds = {b.id: b for b in job.builds}
+    pins = []
+    for pin in document.pins:
+        old = pin.job
+        same = tuple(builds[b.id] if builds.get(b.id) == b else b for b in old.builds)
+        old = replace(
+            old, builds=same, shots=job.shots if old.shots == job.shots else old.shots,
+            shop=job.shop if old.shop == job.shop else old.shop, cards=job.cards if old.cards == job.cards else old.cards,
+        )  # fmt: skip
+        pins.append(replace(pin, job=old))
+    return replace(document, pins=tuple(pins))
 
 
 def decode(data: bytes, where: str) -> Document:
@@ -78,7 +94,7 @@ def _validated(data: bytes, where: str, remedy: str) -> Document:
     ids = [b.id for b in document.job.builds]
     if len(set(ids)) != len(ids):
         raise UserError("Two builds have the same id", where, remedy)
-    return document
+    return _shared(document)
 
 
 class JobFolder:
@@ -162,50 +178,6 @@ class JobFolder:
     def close(self) -> None:
         """Let go of the folder."""
         self._lock.release()
-
-    # ------------------------------------------------------------------------------------ meshes
-    def mesh_file(self, content: str) -> Path:
-        """Where the mesh of that ``content`` hash is kept."""
-        return self.path / "meshes" / f"{content}.stl"
-
-    def keep_fact(self, fact: MeshFact) -> None:
-        """Keep the study ``fact`` beside its mesh, so that a second opening is instant.
-
-        Raises
-        ------
-        UserError
-            When it could not be written.
-        """
-        write_atomically(self.path / "meshes" / f"{fact.content}.study.json", msgspec.json.encode(fact))
-
-    def read_mesh(self, content: str) -> bytes:
-        """Read the mesh of that ``content`` hash.
-
-        Raises
-        ------
-        UserError
-            When it is missing or is not what its name says.
-        """
-        path = self.mesh_file(content)
-        data = self._read(path)
-        if hashlib.sha256(data).hexdigest() != content:
-            raise UserError("The mesh was changed since it was taken in", str(path), "Take the sculpt in again")
-        return data
-
-    def take_in_mesh(self, data: bytes) -> str:
-        """Keep a mesh's ``data`` by its content and return the hash.
-
-        Raises
-        ------
-        UserError
-            When it could not be written.
-        """
-        content = hashlib.sha256(data).hexdigest()
-        path = self.mesh_file(content)
-        if not path.exists():
-            path.parent.mkdir(exist_ok=True)
-            write_atomically(path, data)
-        return content
 
 
 def read_facts(path: Path, job: Job) -> dict[str, MeshFact]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import fcntl
 import os
-import socket
 from pathlib import Path
 
 import msgspec
@@ -27,7 +26,7 @@ def this_process() -> Holder:
         boot = Path("/proc/sys/kernel/random/boot_id").read_text().strip()
     except OSError:
         boot = ""
-    return Holder(socket.gethostname(), boot, os.getpid())
+    return Holder(os.uname().nodename, boot, os.getpid())
 
 
 class Lock:

@@ -70,5 +70,5 @@ def load_themes() -> dict[str, Theme]:
 
 def load_fonts() -> None:
     """Give Qt the fonts that ship with the program; without them every glyph may be a box."""
-    for path in sorted((HERE / "fonts").glob("*.ttf")):
+    for path in sorted((HERE / "fonts").glob("*[456]00*.ttf")):
         QFontDatabase.addApplicationFont(str(path))

@@ -1,0 +1,67 @@
+"""Meshes of a job folder, kept by the hash of their content, and their studies beside them."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+import msgspec
+
+from homunculus.core.errors import UserError
+from homunculus.core.facts import MeshFact
+from homunculus.store.atomic import could_not_write, write_atomically
+
+
+def mesh_file(folder: Path, content: str) -> Path:
+    """Where in a job ``folder`` the mesh of that ``content`` hash is kept."""
+    return folder / "meshes" / f"{content}.stl"
+
+
+def read_mesh(folder: Path, content: str) -> bytes:
+    """Read the mesh of that ``content`` hash from a job ``folder``.
+
+    Raises
+    ------
+    UserError
+        When it is missing or is not what its name says.
+    """
+    path = mesh_file(folder, content)
+    try:
+        data = path.read_bytes()
+    except OSError as trouble:
+        raise UserError(
+            f"The mesh cannot be read: {trouble.strerror}", str(path), "Take the sculpt in again"
+        ) from trouble
+    if hashlib.sha256(data).hexdigest() != content:
+        raise UserError("The mesh was changed since it was taken in", str(path), "Take the sculpt in again")
+    return data
+
+
+def take_in_mesh(folder: Path, data: bytes) -> str:
+    """Keep a mesh's ``data`` in a job ``folder`` by its content and return the hash.
+
+    Raises
+    ------
+    UserError
+        When it could not be written.
+    """
+    content = hashlib.sha256(data).hexdigest()
+    path = mesh_file(folder, content)
+    if not path.exists():
+        try:
+            path.parent.mkdir(exist_ok=True)
+        except OSError as trouble:
+            raise could_not_write(path, trouble) from trouble
+        write_atomically(path, data)
+    return content
+
+
+def keep_study(folder: Path, fact: MeshFact) -> None:
+    """Keep the study ``fact`` in a job ``folder`` beside its mesh, so that a second opening is instant.
+
+    Raises
+    ------
+    UserError
+        When it could not be written.
+    """
+    write_atomically(mesh_file(folder, fact.content).with_suffix(".study.json"), msgspec.json.encode(fact))
