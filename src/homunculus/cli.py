@@ -25,6 +25,7 @@ homunculus: a workshop drawing that answers back
       --build NAME               of one build only
       --imperial                 in feet, inches, pounds
       --brief                    without the why
+  homunculus recover JOB_FOLDER  put the newest good copy in place of a damaged job
   homunculus --help              this
   homunculus --version           the version
 
@@ -51,6 +52,8 @@ def main(arguments: list[str] | None = None) -> int:
             return 0
         if words and words[0] == "figures":
             return _figures(words[1:])
+        if words and words[0] == "recover":
+            return _recover(words[1:])
         return _window(words)
     except UsageTrouble as trouble:
         print(f"homunculus: {trouble}\n\n{USAGE}", end="", file=sys.stderr)
@@ -99,6 +102,16 @@ def _figures(words: list[str]) -> int:
         system="imperial" if "--imperial" in options else "metric", brief="--brief" in options,
     ):  # fmt: skip
         print(line)
+    return 0
+
+
+def _recover(words: list[str]) -> int:
+    plain, _ = _take(words, {})
+    if len(plain) != 1:
+        raise UsageTrouble("recover needs one job folder")
+    from homunculus.store.folder import recover
+
+    print(recover(Path(plain[0])))
     return 0
 
 

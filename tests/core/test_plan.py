@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
-from homunculus.core.job import FixedRate, Gravity, JacketMould, Shot, piece_of
+from homunculus.core.job import FixedRate, Gravity, Intercut, JacketMould, Shot, piece_of
 from homunculus.core.plan import plan
 from homunculus.core.quantities import show
 from tests.strategies import jobs
@@ -68,6 +68,30 @@ def test_an_insert_is_as_large_as_its_percentage_of_the_puppet(session):
     assert session.plan().build("oldclaw").find(specs.BLANKET, "claw").number > 3 * before
     height = session.plan().build("oldclaw").find(specs.HEIGHT).number
     assert height == pytest.approx(0.4 / 4, rel=0.05)  # the insert does not count as the puppet's height
+
+
+def test_a_double_that_will_not_cut_is_an_alarm(session):
+    build = replace(session.job.build("tidewife"), scale=5.0, intercut=Intercut("standing height", 8.0, 1.40))
+    session.edit("double", replace_build(session.job, build))
+    made = session.plan().build("tidewife")
+    assert made.find(specs.INTERCUT).number == pytest.approx(-0.125)
+    assert any(m.level == "danger" and "will not cut" in str(m.headline[0]) for m in made.minds)
+    fits = replace(build, intercut=Intercut("standing height", 8.0, 1.60))
+    session.edit("fits", replace_build(session.job, fits))
+    assert session.plan().build("tidewife").find(specs.INTERCUT).number == pytest.approx(0.0)
+
+
+def test_a_person_stands_350_mm_at_one_to_five(session):
+    assert build_at(session, 5.0).find(specs.PERSON).number == pytest.approx(0.350)
+
+
+def test_a_value_from_the_shops_own_data_sheet_reaches_the_date_and_says_whose_it_is(session):
+    before = session.plan().build("lighthouse").find(specs.OPENS, "gallery").value
+    decision = find_decision(session.job, "lighthouse", "card.silicone-tin-soft.demould_s")
+    session.edit("data sheet", decide(session.job, decision, 8 * 3600.0))
+    cure = session.plan().build("lighthouse").find(specs.CURE, "gallery")
+    assert session.plan().build("lighthouse").find(specs.OPENS, "gallery").value < before
+    assert dict(cure.inputs)["book"].source.endswith("entered for this job")
 
 
 def test_a_colder_night_opens_the_mould_later_and_says_so(session):

@@ -17,7 +17,8 @@ pytestmark = pytest.mark.window
 
 def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window, folder, qtbot):  # noqa: F811
     window = open_window(folder)
-    qtbot.waitExposed(window)
+    window.activateWindow()
+    wait_until(qtbot, window.isActiveWindow)
     desk = window.desk
     assert QApplication.platformName() == "xcb"
 
@@ -48,12 +49,12 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     assert desk.decision("blanket_m:gallery").value == pytest.approx(0.0127)
 
     # undo twice, do the first again
-    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    QApplication.processEvents()  # the line that was typed into goes
+    key(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier, times=2)
     assert desk.build.scale == 12.0
     assert desk.decision("blanket_m:gallery").value == 0.010
     assert {s: desk.build_plan.find(s, p, part=q).value for s, p, q in CHAIN} == before
-    QTest.keyClick(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
+    key(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert desk.build.scale == dragged
 
     # it is on the disk without being asked; the command line prints the same numbers

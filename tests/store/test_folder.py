@@ -17,7 +17,7 @@ from homunculus.core.job import SCHEMA
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
-from homunculus.store.folder import JobFolder, create, decode, encode, read_facts
+from homunculus.store.folder import JobFolder, create, decode, encode, read_facts, recover
 from homunculus.store.meshes import mesh_file, read_mesh, take_in_mesh
 from homunculus.store.migrate import STEPS, migrate
 from tests.strategies import jobs
@@ -110,6 +110,30 @@ def test_a_damaged_file_gives_a_sentence_and_stays_as_it_was(folder, now, damage
     file.unlink()
     with pytest.raises(UserError, match=r"no job\.json"):
         JobFolder(folder, now)  # and the lock was let go
+
+
+def test_a_damaged_job_is_recovered_from_the_newest_good_copy(folder, now):
+    opened = JobFolder(folder, now)
+    opened.save(replace(opened.job, name="the newest"), ())
+    opened.close()
+    JobFolder(folder, now + timedelta(hours=1)).close()
+    with pytest.raises(UserError, match="is whole"):
+        recover(folder)
+    (folder / "backups" / "job-2026-02-24-235959.json").write_bytes(b"damaged as well")
+    (folder / "job.json").write_bytes(b"{")
+    said = recover(folder)
+    assert "job-2026-02-24-101000.json" in said
+    assert (folder / "job-damaged-1.json").read_bytes() == b"{"
+    again = JobFolder(folder, now)
+    assert again.job.name == "the newest"
+    with pytest.raises(UserError, match="open already"):
+        recover(folder)
+    again.close()
+    for copy in (folder / "backups").iterdir():
+        copy.unlink()
+    (folder / "job.json").write_bytes(b"{")
+    with pytest.raises(UserError, match="No copy"):
+        recover(folder)
 
 
 def test_the_message_names_the_field(folder, now):

@@ -8,6 +8,7 @@ from typing import Any, get_args, get_type_hints
 from msgspec import Meta, Struct
 from msgspec.structs import replace
 
+from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Stage
 from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, piece_of
@@ -43,6 +44,12 @@ _BLOCK: tuple[tuple[str, str, Kind, float, Stage], ...] = (
     ("wall_m", "wall", "length", 0.0005, "mould"),
     ("waste", "waste", "share", 0.01, "mould"),
     ("lag_s", "mould's lag", "duration", 900, "cure"),
+)
+_CARD: tuple[tuple[str, str, Kind, float, Stage], ...] = (
+    ("price_per_kg", "price", "money_per_mass", 0.5, "mould"),
+    ("density_kg_m3", "density", "density", 10, "mix"),
+    ("pot_life_s", "pot life, book", "duration", 60, "mix"),
+    ("demould_s", "demould, book", "duration", 1800, "cure"),
 )
 _SHOP: tuple[tuple[str, str, str, Kind, float, Stage], ...] = (
     ("air", "day_c", "shop by day", "temperature", 0.5, "cure"),
@@ -85,10 +92,23 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
             found.append(
                 Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, stage, build.id, piece.id,
                          ("mould", field), getattr(piece.mould, field), step))  # fmt: skip
+    for card in _cards_of(job, build):
+        for field, label, kind, step, stage in _CARD:
+            sourced = getattr(card, field)
+            if sourced is not None:
+                found.append(
+                    Decision(f"card.{card.id}.{field}", f"{card.name}, {label}", kind, stage, build.id, "",
+                             (f"card:{card.id}", field), sourced.value, step))  # fmt: skip
     for part, field, label, kind, step, stage in _SHOP:
         value = getattr(getattr(job.shop, part), field)
         found.append(Decision(f"shop.{field}", label, kind, stage, "", "", (part, field), value, step))
     return tuple(found)
+
+
+def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
+    """The rubbers that a build's moulds take, each once."""
+    names = dict.fromkeys(piece.mould.rubber for piece in build.pieces if piece.mould)
+    return tuple(card for name in names for card in job.cards.materials if card.id == name)
 
 
 def find_decision(job: Job, build_id: str, key: str) -> Decision:
@@ -151,6 +171,8 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     UserError
         When the value is beyond what the decision allows; the message says the limits.
     """
+    if decision.path[0].startswith("card:"):
+        return _edit_card(job, decision, value)
     owner = _owner(job, decision)
     owner_type: type = type(owner)
     low, high = bounds(owner_type, decision.path[1])
@@ -163,6 +185,20 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     whole = decision.kind == "count"
     changed = replace(owner, **{decision.path[1]: round(value) if whole else float(value)})
     return _put_back(job, decision, changed)
+
+
+def _edit_card(job: Job, decision: Decision, value: float) -> Job:
+    """Change a value of a card that the job carries; its provenance says that it was changed here."""
+    if not 0 < value < 1e7:
+        raise UserError(
+            f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}", remedy="It is over nought"
+        )
+    card = job.cards.material(decision.path[0].removeprefix("card:"))
+    if value == decision.value:
+        return job  # looked at, not changed: its provenance stays
+    changed = replace(card, **{decision.path[1]: Sourced(float(value), "entered for this job")})
+    others = tuple(changed if c.id == card.id else c for c in job.cards.materials)
+    return replace(job, cards=replace(job.cards, materials=others))
 
 
 def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job:

@@ -31,6 +31,8 @@ class MeshFact(Struct, frozen=True):
     band: float
     """Uncertainty of the curve, as a share."""
     outline: tuple[tuple[tuple[float, float], ...], ...]
+    around: float
+    """Length around the largest polygon of the outline, where two mould halves meet."""
 
     def notes(self) -> tuple[str, ...]:
         """Say what the state of the surface means for the numbers."""

@@ -190,6 +190,14 @@ class Move(Struct, frozen=True):
     real_m_s: Positive
 
 
+class Intercut(Struct, frozen=True):
+    """A double that must cut together with a full-size one: one dimension, real and as it was built."""
+
+    what: str
+    real_m: Positive
+    built_m: Positive
+
+
 class Build(Struct, frozen=True):
     """One thing the workshop makes."""
 
@@ -207,6 +215,7 @@ class Build(Struct, frozen=True):
     rubber_budget: NotNegative | None = None
     water: Water | None = None
     moves: tuple[Move, ...] = ()
+    intercut: Intercut | None = None
     stands_m: NotNegative = 0.0
     """Height of its foot above the stage floor."""
 

@@ -7,12 +7,13 @@ from typing import Literal
 
 from msgspec import Struct
 
-from homunculus.core.cards import Cards
+from homunculus.core.cards import Cards, MaterialCard, Sourced
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.facts import Facts, Want
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Stage, Subject
 from homunculus.core.form.measure import Measure
 from homunculus.core.job import Build, Shop, Shot
+from homunculus.core.quantities import Kind
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
 Level = Literal["mind", "danger"]
@@ -31,6 +32,14 @@ class Context(Struct, frozen=True, eq=False):
     def programme(self) -> Programme:
         """The shop's air over time."""
         return Daily(self.shop.air)
+
+
+def card_given(card: MaterialCard, sourced: Sourced, kind: Kind, label: str) -> Given:
+    """A value of a ``card`` as an input of a ``kind`` with a ``label``; its source says whose word it is.
+
+    ``sourced`` is the card's value with its provenance.
+    """
+    return Given(sourced.value, kind, label, f"{card.name}: {sourced.source}")
 
 
 class Task(Struct, frozen=True):

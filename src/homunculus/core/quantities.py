@@ -452,7 +452,7 @@ def show_scale(denominator: float) -> str:
     if denominator >= 1:
         for model in range(1, 10):
             real = denominator * model
-            if abs(real - round(real)) < 1e-9 and (model == 1 or real < 20) and denominator < 1000:
+            if abs(real - round(real)) < 1e-9 and (model == 1 or (real < 9 and model < 6)) and denominator < 1000:
                 return f"{model}:{round(real)}"
         return f"1:{significant(denominator, 3).rstrip('0').rstrip('.') if denominator < 100 else round(denominator)}"
     return f"{significant(1 / denominator, 3).rstrip('0').rstrip('.') if 1 / denominator < 100 else round(1 / denominator)}:1"

@@ -37,6 +37,8 @@ WAVE = FigureSpec("water.wave", "Wave", "length", "scale",
     "Height of the wave as made, for its real height.", rank=10)  # fmt: skip
 DROP = FigureSpec("water.drop", "A drop reads as", "length", "scale",
     "Real size that a drop of water seems to have on the model.", digits=2, rank=16)  # fmt: skip
+INTERCUT = FigureSpec("intercut.error", "Double off by", "share", "scale",
+    "How much larger (+) the double was built than it must be to cut with the full-size one.", digits=3, rank=4)  # fmt: skip
 BOUGHT = FigureSpec("bought.error", "Bought parts off by", "share", "scale",
     "Size error of the nearest bought part, as a share; plus is too large.", digits=2, rank=15)  # fmt: skip
 SPEED = FigureSpec("speed.model", "Model speed", "speed", "scale",

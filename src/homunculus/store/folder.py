@@ -74,7 +74,7 @@ def decode(data: bytes, where: str) -> Document:
     UserError
         When it is cut short, is no JSON, has wrong types or values, or is of a newer schema.
     """
-    remedy = "The newest good copy is in the folder “backups”"
+    remedy = "“homunculus recover” takes the newest good copy from the folder “backups”"
     try:
         plain: Any = msgspec.json.decode(data)
     except (msgspec.DecodeError, UnicodeDecodeError) as trouble:
@@ -195,6 +195,59 @@ def read_facts(path: Path, job: Job) -> dict[str, MeshFact]:
         if fact.version == STUDY_VERSION and fact.content == content:
             facts[content] = fact
     return facts
+
+
+def recover(path: Path) -> str:
+    """Put the newest good copy from ``backups`` in place of a damaged ``job.json``; the damaged one is kept beside it.
+
+    Parameters
+    ----------
+    path
+        The job folder.
+
+    Returns
+    -------
+    str
+        What was done, as a sentence.
+
+    Raises
+    ------
+    UserError
+        When the job is open elsewhere, is not damaged, or no copy can be read.
+    """
+    file = path / "job.json"
+    if not path.is_dir():
+        raise UserError("There is no such job folder", str(path), "Name a folder with a job.json in it")
+    lock = Lock(path)
+    try:
+        if file.is_file():
+            try:
+                decode(file.read_bytes(), str(file))
+            except UserError:
+                pass
+            else:
+                raise UserError("The job file is whole; nothing was changed", str(file), "Open it as usual")
+        for copy in sorted((path / "backups").glob("job-*.json"), reverse=True):
+            try:
+                decode(copy.read_bytes(), str(copy))
+            except UserError:
+                continue
+            aside = _put_aside(file)
+            write_atomically(file, copy.read_bytes())
+            return f"The job is as it was in {copy.name}." + (f" The damaged file is kept as {aside}." if aside else "")
+        raise UserError("No copy in backups can be read", str(path), "Look for another copy of the folder")
+    finally:
+        lock.release()
+
+
+def _put_aside(file: Path) -> str:
+    if not file.exists():
+        return ""
+    number = 1
+    while (aside := file.with_name(f"job-damaged-{number}.json")).exists():
+        number += 1
+    file.rename(aside)
+    return aside.name
 
 
 def create(path: Path, job: Job) -> None:

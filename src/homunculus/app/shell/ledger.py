@@ -164,7 +164,7 @@ class Ledger(Place):
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top = y + 44.0
         for mind in self.desk.build_plan.minds:
-            lines = 1 + min(3, max(1, len(self._phrase(mind.why)) // 36 + 1))
+            lines = 1 + min(3, max(1, len(self._phrase(mind.why)) // 44 + 1))
             bottom = top + 18 * lines + 8
             if bottom > limit:
                 break

@@ -119,6 +119,9 @@ class Rail(Place):
             words = f"{shown.number.lstrip('+')} d late" if late else f"{shown.number} d"
             if late:
                 ink.tag(right - ink.width(words, "slack") - 24, y - 13, "danger")
+            if not low:
+                width = ink.width(words, "slack")
+                ink.plate(right - width, y - 14, width, 16, "sheet" if chosen else "edge")
             ink.text(right, y, words, "slack", "danger" if late else "ink", "right")
         ink.rule(0, area.bottom(), self.width(), area.bottom(), "hair", 1)
 

@@ -95,8 +95,7 @@ def measure(form: Form, facts: Facts) -> Measure | None:
 def _of_fact(fact: MeshFact, unit: float) -> Measure:
     shell = Shell(fact.volume, fact.area, at=fact.thicknesses, out_ratio=fact.outward_ratio, in_ratio=fact.inward_ratio)
     notes = fact.notes()
-    around = max((perimeter(p) for p in fact.outline), default=0.0)
-    return Measure(fact.volume, fact.area, fact.size, shell, fact.outline, around, notes).scaled(unit)
+    return Measure(fact.volume, fact.area, fact.size, shell, fact.outline, fact.around, notes).scaled(unit)
 
 
 def _inward_terms(filled: Callable[[float], float], area: float, t: float) -> tuple[float, float]:

@@ -18,6 +18,7 @@ from scipy.spatial import cKDTree
 
 from homunculus.core.facts import STUDY_VERSION, MeshFact
 from homunculus.core.form.mesh import Triangles, measure_surface, read_stl
+from homunculus.core.form.outline import perimeter
 
 Floats = NDArray[np.float64]
 Progress = Callable[[float, str], None]
@@ -84,6 +85,7 @@ def study_mesh(data: bytes, where: str, progress: Progress = lambda _share, _wha
         tuple(inward.tolist()),
         max(0.002, float(np.nanmax(gap))),
         outline,
+        max((perimeter(polygon) for polygon in outline), default=0.0),
     )
 
 

@@ -6,7 +6,7 @@ from homunculus.core import specs
 from homunculus.core.casting import mixing
 from homunculus.core.figures import Given, derive
 from homunculus.core.job import Piece
-from homunculus.core.plan_types import Headline, Mind, Sheet
+from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
 
 
 def plan_mixes(sheet: Sheet) -> None:
@@ -32,7 +32,7 @@ def _plan_one(sheet: Sheet, piece: Piece) -> None:
     if total is None or card.pot_life_s is None:
         return
     pot_life = sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
-        book=Given(card.pot_life_s.value, "duration", "pot life, book", card.name),
+        book=card_given(card, card.pot_life_s, "duration", "pot life, book"),
         reference=Given(card.reference_c, "temperature", "book temperature", card.name),
         bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop")))  # fmt: skip
     fixed = Given(shop.handling_s, "duration", "handling a batch", "shop")
@@ -40,7 +40,7 @@ def _plan_one(sheet: Sheet, piece: Piece) -> None:
     most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject,
         vessel=Given(shop.vessel_m3, "volume", "vessel", "shop"),
         head_room=Given(shop.head_room, "factor", "head-room", "shop"),
-        density=Given(card.density_kg_m3.value, "density", "density", card.name),
+        density=card_given(card, card.density_kg_m3, "density", "density"),
         pot_life=pot_life, margin=Given(shop.margin, "share", "kept in hand", "shop"), fixed=fixed, per_kg=per_kg))  # fmt: skip
     count = sheet.add(derive(specs.BATCHES, mixing.batch_count, subject, total=total, most=most))
     batch = sheet.add(derive(specs.BATCH, mixing.batch_mass, subject, total=total, batches=count))

@@ -6,7 +6,7 @@ from homunculus.core import specs
 from homunculus.core.casting import mixing, moulds
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job import BlockMould, JacketMould, Piece
-from homunculus.core.plan_types import Headline, Sheet
+from homunculus.core.plan_types import Headline, Sheet, card_given
 from homunculus.core.stages.scale import form_of
 from homunculus.core.stages.shot import scale_given
 
@@ -62,10 +62,10 @@ def _plan_one(sheet: Sheet, piece: Piece) -> bool:
         share=Given(mould.waste, "share", "waste", piece.name, decided=True),
         least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
     volume = sheet.add(derive(specs.RUBBER_VOLUME, moulds.total_volume, subject, **parts, waste=waste))
-    density = Given(rubber.density_kg_m3.value, "density", "density", rubber.name)
+    density = card_given(rubber, rubber.density_kg_m3, "density", "density")
     mass = sheet.add(derive(specs.RUBBER, moulds.mass_of, subject, volume=volume, density=density))
     if rubber.price_per_kg:
-        price = Given(rubber.price_per_kg.value, "money_per_mass", "price", rubber.name)
+        price = card_given(rubber, rubber.price_per_kg, "money_per_mass", "price")
         sheet.add(derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price))
     in_place = derive(specs.RUBBER, moulds.mass_of, subject, volume=bare, density=density)
     jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None

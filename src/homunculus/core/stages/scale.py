@@ -7,7 +7,7 @@ from homunculus.core.camera import frame_rate
 from homunculus.core.facts import Want
 from homunculus.core.figures import Figure, Given, Outcome, Phrase, derive, rule
 from homunculus.core.form.measure import Measure, measure
-from homunculus.core.job import Mesh, Piece
+from homunculus.core.job import Intercut, Mesh, Piece
 from homunculus.core.plan_types import Headline, Mind, Sheet
 from homunculus.core.stages.shot import base_given, scale_given
 
@@ -24,6 +24,12 @@ def extent(*, low: float, high: float, scale: float) -> float:
 def at_scale(*, real: float, scale: float) -> float:
     """Size on the model [m] of something ``real`` [m] at a ``scale``."""
     return real / scale
+
+
+@rule("as built / (real / S) − 1", "definition of scale")
+def intercut_error(*, real: float, built: float, scale: float) -> float:
+    """How much too large [share] something ``built`` [m] is for the ``real`` size [m] at a ``scale``."""
+    return built / (real / scale) - 1
 
 
 @rule("sum over pieces: copies × volume of the wall × density", "the form's curve V(t); the material's card")
@@ -104,6 +110,8 @@ def plan_scale(sheet: Sheet) -> None:
         wave = Given(build.water.wave_m, "length", "wave, real", build.name)
         sheet.add(derive(specs.WAVE, at_scale, subject, real=wave, scale=scale))
         sheet.add(derive(specs.DROP, frame_rate.drop_reads_as, subject, scale=scale))
+    if build.intercut:
+        _plan_intercut(sheet, build.intercut, scale)
     if build.bought_parts:
         sheet.add(derive(specs.BOUGHT, frame_rate.bought_part_error, subject, scale=scale))
     rate = sheet.find(specs.BUILD_RATE)
@@ -124,6 +132,17 @@ def plan_scale(sheet: Sheet) -> None:
         )
     sheet.headlines.append(Headline("scale", scale, note))
     _mind_the_camera(sheet)
+
+
+def _plan_intercut(sheet: Sheet, intercut: Intercut, scale: Given) -> None:
+    error = sheet.add(derive(specs.INTERCUT, intercut_error, sheet.subject(), scale=scale,
+        real=Given(intercut.real_m, "length", f"{intercut.what}, real", "decided"),
+        built=Given(intercut.built_m, "length", f"{intercut.what}, as built", "tape measure")))  # fmt: skip
+    if abs(error.number) > 0.02:
+        must = Given(intercut.real_m * 1.0 / sheet.context.build.scale, "length", "must be")
+        sheet.minds.append(Mind("danger" if abs(error.number) > 0.05 else "mind", "scale", sheet.subject(),
+            ("The double will not cut: ", error), (f"{intercut.what} must be ", must, " at this scale and was built ",
+             Given(intercut.built_m, "length", "built"), ". Alter it, or change the scale."), 8.0))  # fmt: skip
 
 
 def _percent(share: float) -> str:

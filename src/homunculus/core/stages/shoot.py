@@ -10,7 +10,7 @@ from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.kinetics import Kinetics, cure_time, moment_after, time_to_cure
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
-from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task
+from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
 from homunculus.core.schedule.calendar import day_length, work, work_unbroken, working_time
 from homunculus.core.stages.scale import form_of
 
@@ -109,7 +109,7 @@ class _Walk:
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
                                   start=Given(start, "moment", "mixing starts", "forward plan")))  # fmt: skip
         cure = sheet.add(derive(specs.CURE, cure_time, subject, start=poured,
-            book=Given(card.demould_s.value, "duration", "demould, book", card.name),
+            book=card_given(card, card.demould_s, "duration", "demould, book"),
             kinetics=Given(kinetics_of(card), "thing", f"{kinetics_of(card).law} from its card", card.name),
             programme=Given(sheet.context.programme, "thing", _air_words(sheet), "shop"),
             lag=Given(mould.lag_s, "duration", "mould's lag", piece.name, decided=True)))  # fmt: skip

@@ -302,13 +302,13 @@ class Elevation:
 
     def _speed_labels(self, ink: Ink) -> None:
         speeds = [f for f in self.made.figures if f.spec is specs.SPEED]
-        y = min(self.foot + self._tank_depth() + 24.0, self.floor - 20)
+        y = min(self.foot + 12.0, self.floor - 20)
         for figure in speeds[:2]:
             move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
-            x = self.model_left + self.length * self.px * 0.5
+            x = self._stand_edges()[1] + 12
             shown: Shown = self.desk.shown(figure)
             width = ink.number_width(shown, "after_value", equals=True)
-            ink.plate(x, y - 18, max(width, 120), 34)
+            ink.plate(x, y - 18, max(width, 100), 34)
             ink.number(x, y, shown, "after_value", "reckon", equals=True)
             real = self.desk.given(move.real_m_s, "speed")
             ink.text(x, y + 15, f"{move.name}, {real} real", "note", "ink2")

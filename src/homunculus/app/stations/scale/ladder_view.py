@@ -107,8 +107,6 @@ class LadderView:
             words = Shown(show_run(low, high), "")
         edge = self.x_of(runs[0][0]) - 10 if runs else self.x_of(scale) - 20
         width = ink.width("nothing fails ", "label", 500) + ink.number_width(words, "lane_value", equals=True)
-        if edge - width < AXIS_X - 60:
-            edge = AXIS_X - 60 + width
         left_of_marker = x - 66
         at = min(edge, left_of_marker) if edge > left_of_marker and edge - width < x + 66 else edge
         at = max(at, LABEL_X + width)

@@ -1,0 +1,95 @@
+"""Take the pictures of docs/screenshots from the demo data. Run: .venv/bin/python scripts/take_pictures.py [NAME ...]
+
+With names, only those; with --to FOLDER, elsewhere.
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+os.environ["QT_QPA_OFFSCREEN_NO_GLX"] = "1"
+os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+
+from PySide6.QtWidgets import QApplication
+
+from homunculus import demo
+from homunculus.app.shell.window import Window
+from homunculus.app.start import make_window
+from homunculus.core import specs
+
+HERE = Path(__file__).parent.parent / "docs" / "screenshots"
+
+
+def dragged(window: Window) -> None:
+    """The lighthouse pulled from 1:12 to 1:8."""
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+
+
+def station(stage: str, build: str) -> Callable[[Window], None]:
+    """A station's sheet for a build."""
+
+    def show(window: Window) -> None:
+        window.desk.choose(build)
+        window.desk.go(stage)  # type: ignore[arg-type]
+
+    return show
+
+
+def why(window: Window) -> None:
+    """Why the opening moved."""
+    dragged(window)
+    window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery"))
+
+
+def stage_colours(window: Window) -> None:
+    """The same bench on a dark set, in feet and inches."""
+    window.desk.use_theme("stage")
+    window.desk.use_units("imperial")
+
+
+PICTURES: dict[str, Callable[[Window], None]] = {
+    "scale": lambda window: None,
+    "scale-dragged": dragged,
+    "scale-puppet": lambda window: window.desk.choose("oldclaw"),
+    "scale-stage-imperial": stage_colours,
+    "why": why,
+    "mould": station("mould", "lighthouse"),
+    "mix": station("mix", "ferry"),
+    "cure": station("cure", "lighthouse"),
+    "shoot": station("shoot", "gulls"),
+    "lens": station("lens", "lighthouse"),
+}
+
+
+def main(names: list[str]) -> None:
+    """Take the named pictures, or all."""
+    target = HERE
+    if "--to" in names:
+        at = names.index("--to")
+        target = Path(names[at + 1])
+        names = names[:at] + names[at + 2 :]
+    target.mkdir(parents=True, exist_ok=True)
+    for name in names or PICTURES:
+        with tempfile.TemporaryDirectory() as scratch:
+            folder = Path(scratch) / "job"
+            demo.copy_to(folder, demo.REFERENCE_NOW.date())
+            window = make_window(folder, demo.REFERENCE_NOW)
+            window.resize(1280, 800)
+            window.show()
+            QApplication.processEvents()
+            PICTURES[name](window)
+            QApplication.processEvents()
+            window.setFocus()
+            QApplication.processEvents()
+            window.grab().save(str(target / f"{name}.png"))
+            window.close()
+            print(target / f"{name}.png")
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
