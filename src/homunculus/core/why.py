@@ -91,7 +91,7 @@ def _thing(value: object, system: System) -> str:
         return f"{show(value.volume, 'volume', system)}, surface {show(value.area, 'area', system)}"
     if isinstance(value, tuple) and value and all(isinstance(v, float) for v in value):
         return ", ".join(f"{v:g}" for v in value)
-    return "as given"
+    return ""
 
 
 def phrase(parts: Phrase, system: System = "metric", currency: str = "€") -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -151,11 +151,8 @@ class Ledger(Place):
             later = b > a  # type: ignore[operator]
             first, last = (LEFT + (right - LEFT) * s for s in ((0.45, 0.75) if later else (0.75, 0.45)))
         ink.rule(first, y, last, y, "ink", 1.6)
-        ink.painter.setPen(ink.pen("ink", 1.2))
-        ink.painter.setBrush(ink.theme.colour("film"))
-        ink.painter.drawEllipse(QPointF(first, y), 3, 3)
-        ink.painter.setBrush(ink.theme.colour("ink"))
-        ink.painter.drawEllipse(QPointF(last, y), 3, 3)
+        ink.dot(first, y, 3, fill="film")
+        ink.dot(last, y, 3)
 
     def _minds(self, y: float) -> list[tuple[Mind, float, float]]:
         """The cautions that fit, with the top and bottom of each."""

@@ -70,8 +70,7 @@ class Line(Place):
         headline = made.headline(stage)
         return (self._shown(headline), self._note(headline)) if headline else ()
 
-    def repaint_changed(self, before: object) -> None:
-        now = self.content()
+    def repaint_changed(self, before: object, now: object) -> None:
         if (
             not isinstance(before, tuple)
             or not isinstance(now, tuple)

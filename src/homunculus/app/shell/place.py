@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, QSize
+from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
@@ -21,6 +21,7 @@ class Place(QWidget):
         super().__init__(parent)
         self.desk = desk
         self.setObjectName(name)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # each place fills all of itself
         self.setAccessibleName(name)
         self.spots = Spots(self)
         self._painted: tuple[object, ...] | None = None
@@ -51,14 +52,14 @@ class Place(QWidget):
             self._behind = False
         else:
             self._behind = True
-        self.repaint_changed(before[0] if before and before[1:] == signature[1:] else None)
+        self.repaint_changed(before[0] if before and before[1:] == signature[1:] else None, signature[0])
 
     def content(self) -> object:
         """What the drawing depends on, to be compared with the last time; something new means always paint."""
         return object()
 
-    def repaint_changed(self, _before: object) -> None:
-        """Ask for painting; places made of independent parts ask for those alone."""
+    def repaint_changed(self, _before: object, _now: object) -> None:
+        """Ask for painting; places made of independent parts compare their contents and ask for those alone."""
         self.update()
 
     def arrange(self) -> None:

@@ -74,8 +74,7 @@ class Rail(Place):
         return tuple((b.id, id(made[b.id]), states.get(b.id), b.id == chosen, area.top(), id(facts))
                      for b, area in self._rows())  # fmt: skip
 
-    def repaint_changed(self, before: object) -> None:
-        now = self.content()
+    def repaint_changed(self, before: object, now: object) -> None:
         if not isinstance(before, tuple) or not isinstance(now, tuple) or len(before) != len(now):
             self.update()
             return

@@ -16,7 +16,8 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.cards import MaterialCard
 from homunculus.core.edits import Decision, decisions
 from homunculus.core.figures import Figure, Stage
-from homunculus.core.quantities import show
+from homunculus.core.plan_types import Task
+from homunculus.core.quantities import Shown, show, show_moment
 
 QUESTIONS: dict[Stage, str] = {
     "shot": "What does the camera see of {}?", "scale": "How big is {}?", "lens": "Can the lens hold {}?",
@@ -28,7 +29,7 @@ GROUP = 34.0
 HEAD = 128.0
 VALUE_X = 250.0
 RULE_X = 400.0
-Row = tuple[str, Figure | Decision | str]
+Row = tuple[str, Figure | Decision | Task | str]
 """What a row is (“group”, “figure”, “decision”, “caution”) and what it shows."""
 
 
@@ -56,6 +57,9 @@ class SheetBench(Place):
             rows += [("decision", d) for d in decided if d.build and (d.piece, "") == group]
             rows += [("figure", f) for f in figures if (f.subject.piece, f.subject.shot) == group]
             rows += [("caution", c) for c in self._cautions(piece)]
+        if stage == "shoot" and desk.build_plan.tasks:
+            rows.append(("group", "Step by step, by the forward plan"))
+            rows += [("task", t) for t in desk.build_plan.tasks]
         shop = [d for d in decided if not d.build]
         if shop:
             rows.append(("group", "The shop, for every build"))
@@ -178,6 +182,15 @@ class SheetBench(Place):
         if not self.rows():
             ink.text(18, HEAD + 20, self._empty(), "body", "ink2")
 
+    def _task(self, ink: Ink, task: Task, y: float, base: float) -> None:
+        """A step with its matter, from when to when."""
+        area = QRectF(18, y + 6, 34, 14)
+        ink.hatched(area, task.matter, "ink")
+        ink.box(area.x(), area.y(), area.width(), area.height(), edge="ink")
+        ink.text(62, base, ink.squeezed(VALUE_X - 90, task.name, "label"), "label")
+        ink.text(VALUE_X, base, f"{show_moment(task.start)} to", "note", "ink2")
+        ink.number(VALUE_X + 118, base, Shown(show_moment(task.end), ""), "lane_value", "reckon", equals=True)
+
     def _empty(self) -> str:
         return {
             "lens": "No shot of this build names a lens yet.",
@@ -219,8 +232,10 @@ class SheetBench(Place):
         if sort == "caution":
             ink.tag(18, y + 6, "mind")
             ink.text(44, base, ink.squeezed(self.width() - 70, str(item), "note"), "note", "mind")
+        elif isinstance(item, Task):
+            self._task(ink, item, y, base)
         elif isinstance(item, Decision):
-            label = item.label.split(", ", 1)[-1]
+            label = item.label.split(", ", 1)[-1] if item.piece else item.label
             ink.text(18, base, label[:1].upper() + label[1:], "label")
             ink.decided(VALUE_X, base - 2, self.desk.given(item.value, item.kind), "lane_value")
         elif isinstance(item, Figure):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from PySide6.QtCore import QLineF, QPoint, QPointF, QRectF, Qt
-from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPolygonF, QStaticText
+from PySide6.QtGui import QBrush, QFont, QFontMetricsF, QPainter, QPainterPath, QPen, QPixmap, QPolygonF, QStaticText
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.theme import Theme
@@ -15,6 +15,9 @@ from homunculus.core.quantities import Shown
 Align = Literal["left", "right", "centre"]
 _WIDTHS: dict[tuple[str, str, int, float], float] = {}
 _METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
+_ASCENTS: dict[tuple[str, int, float], float] = {}
+_DOTS: dict[tuple[str, float, str, str, float], QPixmap] = {}
+_FIGURES = frozenset("0123456789.:+−")
 _SHAPED: dict[tuple[str, int], QStaticText | None] = {}
 _WRAPPED: dict[tuple[float, str, str], list[str]] = {}
 _SQUEEZED: dict[tuple[float, str, str, int], str] = {}
@@ -26,6 +29,7 @@ class Ink:
     def __init__(self, painter: QPainter, theme: Theme) -> None:
         self.painter = painter
         self.theme = theme
+        self._font: QFont | None = None
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
 
@@ -37,7 +41,11 @@ class Ink:
         if known is None:
             if len(_WIDTHS) > 20000:
                 _WIDTHS.clear()
-            known = _WIDTHS[key] = self._metrics(role, weight, ratio).horizontalAdvance(words)
+            if len(words) > 1 and _FIGURES.issuperset(words):
+                known = sum(self.width(sign, role, weight, ratio) for sign in words)  # tabular: signs stand alone
+            else:
+                known = self._metrics(role, weight, ratio).horizontalAdvance(words)
+            _WIDTHS[key] = known
         return known
 
     def text(
@@ -51,7 +59,9 @@ class Ink:
         elif align == "centre":
             x -= width / 2
         font = self.theme.font(role, weight, ratio)
-        self.painter.setFont(font)
+        if font is not self._font:
+            self._font = font
+            self.painter.setFont(font)
         self.painter.setPen(self.theme.colour(colour))
         shaped = self._shaped(words, font)
         if shaped is None:
@@ -86,7 +96,30 @@ class Ink:
         return metrics
 
     def _ascent(self, role: str, weight: int, ratio: float) -> float:
-        return self._metrics(role, weight, ratio).ascent()
+        key = (role, weight, ratio)
+        known = _ASCENTS.get(key)
+        if known is None:
+            known = _ASCENTS[key] = self._metrics(role, weight, ratio).ascent()
+        return known
+
+    def dot(self, x: float, y: float, radius: float, *, fill: str = "ink", edge: str = "ink") -> None:
+        """A round dot, painted once and stamped where it is wanted."""
+        theme, ratio = self.theme, self.painter.device().devicePixelRatio()
+        key = (theme.name, radius, fill, edge, ratio)
+        stamp = _DOTS.get(key)
+        if stamp is None:
+            side = round((2 * radius + 4) * ratio)
+            stamp = QPixmap(side, side)
+            stamp.setDevicePixelRatio(ratio)
+            stamp.fill(Qt.GlobalColor.transparent)
+            painter = QPainter(stamp)
+            painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+            painter.setPen(QPen(theme.colour(edge), 1.2))
+            painter.setBrush(theme.colour(fill))
+            painter.drawEllipse(QPointF(radius + 2, radius + 2), radius, radius)
+            painter.end()
+            _DOTS[key] = stamp
+        self.painter.drawPixmap(QPointF(x - radius - 2, y - radius - 2), stamp)
 
     def number_width(self, shown: Shown, role: str, *, equals: bool = False, ratio: float = 1.0) -> float:
         """Width of a number with its unit, and with its equals sign where it has one."""

@@ -105,7 +105,7 @@ def time_to_cure(
         left = length
         steady = kinetics.rate(air)
         while left > 1e-9:
-            if lag <= 0 or abs(mould - air) < 1e-4:  # the mould is as warm as the air: one piece to the next step
+            if lag <= 0 or abs(mould - air) < 0.005:  # the mould is as warm as the air: one piece to the next step
                 if steady > 0 and done + steady * left >= needed:
                     return elapsed + (needed - done) / steady
                 done, elapsed, mould, left = done + steady * left, elapsed + left, air, 0.0
@@ -125,7 +125,7 @@ def time_to_cure(
 def _within(rest: float, span: float, mould: float, air: float, lag: float, kinetics: Kinetics) -> float:
     """Seconds into a slice at which the remaining equivalent time is reached."""
     low, high = 0.0, span
-    for _ in range(30):
+    for _ in range(16):  # to a fiftieth of a second
         part = (low + high) / 2
         middle = mould_temperature(start=mould, air=air, lag=lag, after=part / 2)
         end = mould_temperature(start=mould, air=air, lag=lag, after=part)
@@ -148,7 +148,7 @@ def cure_time(*, book: float, kinetics: Kinetics, programme: Programme, start: d
     return Outcome(seconds, tuple(notes))
 
 
-@rule("opens = poured + cure time", "arithmetic")
+@rule("moment = start + time", "arithmetic")
 def moment_after(*, start: datetime, seconds: float) -> Outcome:
     """The moment so many ``seconds`` after ``start``; ``seconds`` beyond a year count as a year."""
     return Outcome(start + timedelta(seconds=min(seconds, 366 * 86400.0)))

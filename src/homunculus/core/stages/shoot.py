@@ -181,7 +181,7 @@ def plan_shoot(sheet: Sheet) -> None:
     sheet.headlines.append(Headline("shoot", Given(shot.day, "day", "first shoot day", shot.name), (slack, " slack")))
     if slack.number < 0:
         sheet.minds.append(Mind("danger", "shoot", subject, ("Late by ",
-            Given(-slack.number, "shop_days", "late")), ("Ready ", ready, ", due ", due, "."), 10.0 - slack.number))  # fmt: skip
+            Given(f"{-slack.number:.1f} d", "text", "late")), ("Ready ", ready, ", due ", due, "."), 10.0 - slack.number))  # fmt: skip
     elif slack.number < 1:
         sheet.minds.append(Mind("mind", "shoot", subject, (f"{build.name} has ", slack, " slack"),
             ("Ready ", ready, ", due ", due, ". One spoiled pour would make it late.",), 4.0))  # fmt: skip

@@ -197,8 +197,10 @@ class Elevation:
             painter.setPen(ink.pen("ink", 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for index, polygon in enumerate(mapped.toSubpathPolygons()):
-                painter.setPen(ink.pen("ink", 1.5 if index == 0 else 0.75))
-                painter.drawPolygon(polygon)
+                box = polygon.boundingRect()
+                if index == 0 or box.width() + box.height() > 12:  # smaller holes would be blots
+                    painter.setPen(ink.pen("ink", 1.5 if index == 0 else 0.75))
+                    painter.drawPolygon(polygon)
         if self.desk.build.water:
             self._water(ink)
         if drawn_height < 70:
@@ -237,7 +239,7 @@ class Elevation:
         while x <= right:
             bump = high * math.exp(-(((x - crest) / (0.06 * (right - left) + 4)) ** 2))
             points.append(QPointF(x, self.foot - bump - 1.2 * math.sin((x - left) / 6)))
-            x += 4
+            x += 6
         fill = QColor(ink.theme.colour("water"))
         fill.setAlpha(205)
         path = QPainterPath()

@@ -202,9 +202,7 @@ class LadderView:
         if lane.value is None:
             return
         y = TOP + index * PITCH + PITCH / 2
-        ink.painter.setPen(ink.pen("sheet", 1.2))
-        ink.painter.setBrush(ink.theme.colour("ink"))
-        ink.painter.drawEllipse(QPointF(x, y), 4, 4)
+        ink.dot(x, y, 4, edge="sheet")
         shown = self.desk.shown(lane.value)
         width = ink.number_width(shown, "lane_value")
         hold = lane.hold_at(self.desk.build.scale)
