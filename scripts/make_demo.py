@@ -17,8 +17,7 @@ from manifold3d import CrossSection, Manifold
 
 from homunculus import demo, library
 from homunculus.core.cards import Cards
-from homunculus.core.facts import MeshFact
-from homunculus.core.form.study import study_mesh
+from homunculus.core.form.study import study_with_field
 from homunculus.core.job import (
     Air,
     BlockMould,
@@ -267,7 +266,8 @@ def keep_meshes(folder: Path) -> dict[str, Mesh]:
         data = stl(make())
         content = hashlib.sha256(data).hexdigest()
         (folder / f"{content}.stl").write_bytes(data)
-        fact: MeshFact = study_mesh(data, f"{name}.stl")
+        fact, field = study_with_field(data, f"{name}.stl")
+        (folder / f"{content}.field").write_bytes(field.to_bytes())
         (folder / f"{content}.study.json").write_bytes(msgspec.json.encode(fact))
         forms[name] = Mesh(content, f"{name}.stl", 1.0)
         print(f"{name:10} {fact.faces:6} faces {len(data) / 1e6:.2f} MB volume {fact.volume:.4g} band {fact.band:.2%}"

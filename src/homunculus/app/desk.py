@@ -8,18 +8,19 @@ from __future__ import annotations
 import os
 from datetime import datetime, timedelta
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
-from homunculus.app.keeper import Keeper, Study
+from homunculus.app.keeper import Fields, Keeper, Study
 from homunculus.app.theme import Theme
 from homunculus.core.edits import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
 from homunculus.core.figures import Figure, Stage
-from homunculus.core.job import Build, Job, Mesh, piece_of
+from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
 from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import EventKind, LogEvent
 from homunculus.core.plan import Plan
@@ -30,6 +31,9 @@ from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, read_facts
+
+if TYPE_CHECKING:
+    from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
 
 SAVE_AFTER_MS = 150
 
@@ -64,12 +68,16 @@ class Desk(QObject):
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.study = Study(folder)
+        self.fields = Fields(folder)
+        self._fields: dict[str, Field] = {}
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
         self._minute = QTimer(self, interval=20_000)
         self._minute.timeout.connect(self._tick)
         self.keeper.failed.connect(self.said)
         self.keeper.kept.connect(self._kept)
+        self.fields.found.connect(self._field_found)
+        self.fields.failed.connect(lambda _key, sentence: self.said.emit(sentence))
         self.study.progressed.connect(self.working)
         self.study.found.connect(self._learned)
         self.study.failed.connect(self._study_failed)
@@ -312,6 +320,7 @@ class Desk(QObject):
         if self._soon.isActive():
             self.save_now()
         self.study.close()
+        self.fields.close()
         self.keeper.close()
         self.folder.close()
 
@@ -364,6 +373,18 @@ class Desk(QObject):
         size = "millimetres" if unit == 0.001 else f"units of {show(unit, 'length', self.system)}"
         self.said.emit(f"{path.name} is the form of {piece.name} now, read in {size}, drawn at "
                        f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
+
+    def field_of(self, piece: Piece) -> Field | None:
+        """The distance field of a piece's form, or none yet: it is asked for and brings a change when it is there."""
+        key = piece.form.content if isinstance(piece.form, Mesh) else repr(piece.form)
+        field = self._fields.get(key)
+        if field is None:
+            self.fields.want(key, piece.form)
+        return field
+
+    def _field_found(self, key: str, field: Field) -> None:
+        self._fields[key] = field
+        self.changed.emit()
 
     def _ask_studies(self) -> None:
         for want in self.plan.wants():

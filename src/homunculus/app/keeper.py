@@ -8,7 +8,7 @@ import threading
 from PySide6.QtCore import QObject, Signal
 
 from homunculus.core.errors import UserError
-from homunculus.core.job import Job
+from homunculus.core.job import Form, Job, Mesh
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.folder import JobFolder
@@ -106,8 +106,8 @@ class Study(QObject):
             self._thread.join(10)
 
     def _run(self, content: str, file_name: str) -> None:
-        from homunculus.core.form.study import Cancelled, study_mesh  # numpy and scipy only in this thread
-        from homunculus.store.meshes import keep_study, read_mesh
+        from homunculus.core.form.study import Cancelled, study_with_field  # numpy and scipy only in this thread
+        from homunculus.store.meshes import keep_field, keep_study, read_mesh
 
         def progress(share: float, what: str) -> None:
             if self._cancel.is_set():
@@ -115,7 +115,8 @@ class Study(QObject):
             self.progressed.emit(f"{file_name}: {what}", share)
 
         try:
-            fact = study_mesh(read_mesh(self._folder.path, content), file_name, progress)
+            fact, field = study_with_field(read_mesh(self._folder.path, content), file_name, progress)
+            keep_field(self._folder.path, content, field.to_bytes())
             keep_study(self._folder.path, fact)
             self.found.emit(fact)
         except Cancelled:
@@ -124,3 +125,54 @@ class Study(QObject):
             self.failed.emit(content, str(trouble))
         finally:
             self.ended.emit(content)
+
+
+class Fields(QObject):
+    """Brings distance fields for sections: kept ones from the folder, others made in a thread of its own."""
+
+    found = Signal(str, object)
+    failed = Signal(str, str)
+
+    def __init__(self, folder: JobFolder) -> None:
+        super().__init__()
+        self._folder = folder
+        self._asked: set[str] = set()
+        self._threads: list[threading.Thread] = []
+
+    @property
+    def busy(self) -> bool:
+        """Whether a field is being brought."""
+        return any(thread.is_alive() for thread in self._threads)
+
+    def want(self, key: str, form: Form) -> None:
+        """Bring the field of a form, unless it was asked for before."""
+        if key in self._asked:
+            return
+        self._asked.add(key)
+        self._threads = [thread for thread in self._threads if thread.is_alive()]
+        self._threads.append(threading.Thread(target=self._run, args=(key, form), name="fields", daemon=True))
+        self._threads[-1].start()
+
+    def close(self) -> None:
+        """Wait for what runs."""
+        for thread in self._threads:
+            thread.join(30)
+
+    def _run(self, key: str, form: Form) -> None:
+        from homunculus.core.form import field as fields  # numpy, scipy and contourpy only in this thread
+        from homunculus.store.meshes import field_file, read_mesh
+
+        try:
+            if isinstance(form, Mesh):
+                kept = field_file(self._folder.path, form.content)
+                if kept.is_file():
+                    self.found.emit(key, fields.field_from_bytes(kept.read_bytes(), str(kept)))
+                    return
+                from homunculus.core.form.mesh import read_stl
+
+                triangles = read_stl(read_mesh(self._folder.path, form.content), form.file_name)
+            else:
+                triangles = fields.triangles_of(form)
+            self.found.emit(key, fields.make_field(triangles, reach=fields.usual_reach(triangles), points=90_000))
+        except (UserError, OSError) as trouble:
+            self.failed.emit(key, str(trouble))

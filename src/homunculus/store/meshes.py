@@ -65,3 +65,19 @@ def keep_study(folder: Path, fact: MeshFact) -> None:
         When it could not be written.
     """
     write_atomically(mesh_file(folder, fact.content).with_suffix(".study.json"), msgspec.json.encode(fact))
+
+
+def field_file(folder: Path, content: str) -> Path:
+    """Where in a job ``folder`` the distance field of the mesh of that ``content`` is kept."""
+    return mesh_file(folder, content).with_suffix(".field")
+
+
+def keep_field(folder: Path, content: str, data: bytes) -> None:
+    """Keep the distance field ``data`` of the mesh of that ``content`` in a job ``folder``.
+
+    Raises
+    ------
+    UserError
+        When it could not be written.
+    """
+    write_atomically(field_file(folder, content), data)

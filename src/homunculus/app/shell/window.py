@@ -16,6 +16,7 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.why import WhySlip
+from homunculus.app.stations.mould.bench import MouldBench
 from homunculus.app.stations.scale.bench import ScaleBench
 from homunculus.app.stations.sheet import SheetBench
 from homunculus.core.figures import STAGES, Figure
@@ -38,10 +39,12 @@ class Window(QMainWindow):
         self.line, self.rail = Line(middle, desk), Rail(middle, desk)
         self.bench_area = QWidget(middle)
         self.scale_bench, self.sheet = ScaleBench(self.bench_area, desk), SheetBench(self.bench_area, desk)
+        self.mould_bench = MouldBench(self.bench_area, desk)
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
+        self.figures_wanted = False
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
@@ -72,6 +75,7 @@ class Window(QMainWindow):
             ("Plaster colours, for the shop", "T", lambda: desk.use_theme("plaster")),
             ("Stage colours, for a dark set", "T", lambda: desk.use_theme("stage")),
             ("Take in a mesh as this build's form", "file or drop", self.choose_mesh),
+            ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
             ("Write a note in the log", "N", self.note),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
@@ -96,21 +100,31 @@ class Window(QMainWindow):
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
         self.scale_bench.setGeometry(bench)
         self.sheet.setGeometry(bench)
+        self.mould_bench.setGeometry(bench)
         self.notice.settle()
         if self.why.isVisible():
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
 
     def _open_station(self) -> None:
-        scale = self.desk.stage == "scale"
-        if self.scale_bench.isHidden() == scale or self.sheet.isHidden() != scale:
-            self.why.fold_whole()
-            self.scale_bench.setVisible(scale)
-            self.sheet.setVisible(not scale)
+        if not self.bench.isHidden():
+            return
+        self.why.fold_whole()
+        for bench in (self.scale_bench, self.mould_bench, self.sheet):
+            bench.setVisible(bench is self.bench)
 
     @property
-    def bench(self) -> ScaleBench | SheetBench:
-        """The bench that is open."""
-        return self.scale_bench if self.desk.stage == "scale" else self.sheet
+    def bench(self) -> ScaleBench | MouldBench | SheetBench:
+        """The bench that is open; F shows the figures of a station that has a drawing."""
+        if self.desk.stage == "scale":
+            return self.scale_bench
+        if self.desk.stage == "mould" and not self.figures_wanted:
+            return self.mould_bench
+        return self.sheet
+
+    def show_figures(self) -> None:
+        """Change between a station's drawing and the ruled sheet of its figures."""
+        self.figures_wanted = not self.figures_wanted
+        self._open_station()
 
     def _ask_why(self, figure: Figure) -> None:
         self.why.ask(figure)
@@ -137,6 +151,8 @@ class Window(QMainWindow):
             desk.use_theme("stage" if desk.theme_name == "plaster" else "plaster")
         elif key == Qt.Key.Key_N:
             self.note()
+        elif key == Qt.Key.Key_F:
+            self.show_figures()
         elif key == Qt.Key.Key_Slash:
             self.goto.open()
         elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and desk.stage == "scale":

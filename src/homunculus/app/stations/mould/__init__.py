@@ -1,0 +1,1 @@
+"""The Mould bench: a true section to set thickness on."""

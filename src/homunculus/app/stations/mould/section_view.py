@@ -1,0 +1,153 @@
+"""The section: clay, rubber and laminate where a plane cuts the mould, from the form's own distance field."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath, QPolygonF
+
+from homunculus.app.desk import Desk
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.job import JacketMould, Piece
+
+Polygon = tuple[tuple[float, float], ...]
+LAMINATE_M = 0.003  # drawn thickness where a laminate card says none
+
+
+class SectionView:
+    """Geometry of one cut through one mould, in an area of the bench. Lengths in metres as built."""
+
+    def __init__(self, desk: Desk, piece: Piece, area: QRectF, offset: float, angle: float) -> None:
+        self.desk, self.piece, self.area = desk, piece, area
+        self.k = piece.drawn_at * piece.enlarged / desk.build.scale
+        laminate = desk.build_plan.find(specs.JACKET_THICKNESS, piece.id)
+        self.laminate = laminate.number if laminate else LAMINATE_M
+        mould = piece.mould
+        self.layer = mould.blanket_m if isinstance(mould, JacketMould) else getattr(mould, "wall_m", 0.0)
+        self.flange = mould.flange_m if isinstance(mould, JacketMould) else 0.0
+        self.jacketed = isinstance(mould, JacketMould)
+        self.offset, self.angle = offset, angle
+        field = desk.field_of(piece)
+        self.ready = field is not None
+        self.beyond = False
+        self.finest = 0.0
+        """Thinnest part that the field can tell, as built [m]."""
+        self.form: list[Polygon] = []
+        self.rubber: list[Polygon] = []
+        self.jacket: list[Polygon] = []
+        if field is not None:
+            limit = field.reach * 0.995
+            self.finest = float(f"{field.pitch * self.k:.1g}")
+            wanted = (0.0, self.layer / self.k, (self.layer + self.laminate) / self.k)
+            self.beyond = wanted[1] > limit
+            levels = tuple(min(level, limit) for level in wanted)
+            cuts = field.section(offset=offset / self.k, angle=angle, levels=levels)
+            self.form, self.rubber, self.jacket = (self._as_built(polygons) for polygons in cuts)
+        self._fit()
+
+    def _as_built(self, polygons: tuple[Polygon, ...]) -> list[Polygon]:
+        return [tuple((x * self.k, z * self.k) for x, z in polygon) for polygon in polygons]
+
+    def _fit(self) -> None:
+        """Choose the drawing's scale and where its middle lies, so that mould and flanges are inside the area."""
+        points = [p for polygon in (self.jacket or self.form) for p in polygon] or [(-0.05, 0.0), (0.05, 0.1)]
+        margin = self.flange if self.jacketed else self.layer
+        left, right = min(x for x, _ in points) - margin, max(x for x, _ in points) + margin
+        low, high = min(z for _, z in points), max(z for _, z in points)
+        if not self.jacketed:
+            low, high = low - self.layer, high + self.layer * 0.3
+        self.px = min(self.area.width() / (right - left), self.area.height() / (high - low))
+        self._shift = QPointF(
+            self.area.center().x() - (left + right) / 2 * self.px, self.area.center().y() + (low + high) / 2 * self.px
+        )
+
+    def point(self, x: float, z: float) -> QPointF:
+        """Where a point of the section lies on the bench."""
+        return QPointF(self._shift.x() + x * self.px, self._shift.y() - z * self.px)
+
+    def parting(self) -> float:
+        """Height at which the outline is widest: where the two halves meet."""
+        if not self.form:
+            return 0.0
+        outline = self.form[0]
+        left, right = min(outline), max(outline)
+        return (left[1] + right[1]) / 2
+
+    def edges(self) -> tuple[QPointF, QPointF]:
+        """Left and right end of the outermost line, at the parting height."""
+        outer = (self.jacket or self.rubber or self.form)[0]
+        z = self.parting()
+        return self.point(min(outer)[0], z), self.point(max(outer)[0], z)
+
+    def path(self, polygons: list[Polygon]) -> QPainterPath:
+        """Polygons as a path; what lies inside another is a hole."""
+        path = QPainterPath()
+        for polygon in polygons:
+            path.addPolygon(QPolygonF([self.point(x, z) for x, z in polygon]))
+            path.closeSubpath()
+        return path
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        """Draw the cut, outermost matter first."""
+        if not self.form:
+            words = "The plane passes the form by." if self.ready else "Reading the form for its section…"
+            ink.painter.setPen(ink.pen("line", 1.2, "hidden"))
+            ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+            ink.painter.drawRect(self.area.adjusted(60, 40, -60, -40))
+            ink.text(self.area.center().x(), self.area.center().y(), words, "body", "ink2", "centre")
+            return
+        if self.jacketed:
+            self._matter(ink, self.path(self.jacket), "steel", "laminate", 2.25)
+            self._flanges(ink)
+            self._matter(ink, self.path(self.rubber), "rubber", "wet", 1.5)
+        else:
+            self._block(ink)
+        self._matter(ink, self.path(self.form), "clay", "clay", 2.25)
+        if self.jacketed:
+            left, right = self.edges()
+            ink.rule(left.x() - self.flange * self.px - 10, left.y() - 0.01, right.x() + self.flange * self.px + 10, left.y(),
+                     "ink", 1.2, "parting")  # fmt: skip
+
+    def _matter(self, ink: Ink, path: QPainterPath, colour: str, hatch: str, edge: float) -> None:
+        ink.painter.fillPath(path, ink.theme.colour(colour))
+        ink.hatched(path, hatch, "reckon" if hatch == "wet" else "ink2")
+        ink.painter.setPen(ink.pen("ink", edge))
+        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+        ink.painter.drawPath(path)
+
+    def _flanges(self, ink: Ink) -> None:
+        thick = max(3.0, self.laminate * self.px)
+        for edge, way in zip(self.edges(), (-1, 1), strict=True):
+            length = self.flange * self.px
+            left = edge.x() - length if way < 0 else edge.x()
+            for top in (edge.y() - thick, edge.y()):
+                area = QRectF(left, top, length, thick)
+                ink.box(area.x(), area.y(), area.width(), area.height(), fill="steel")
+                ink.hatched(area, "laminate", "ink2")
+                ink.box(area.x(), area.y(), area.width(), area.height(), edge="ink", width=1.5)
+            middle = left + length / 2
+            if length > 14:
+                ink.rule(middle, edge.y() - thick - 6, middle, edge.y() + thick + 6, "ink", 2)
+                ink.box(middle - 5, edge.y() - thick - 5, 10, 5, fill="ink")
+                ink.box(middle - 5, edge.y() + thick, 10, 5, fill="ink")
+
+    def _block(self, ink: Ink) -> None:
+        points = [p for polygon in self.form for p in polygon]
+        left, right = min(x for x, _ in points) - self.layer, max(x for x, _ in points) + self.layer
+        foot, top = min(z for _, z in points), max(z for _, z in points) + self.layer
+        a, b = self.point(left, top), self.point(right, foot)
+        area = QPainterPath()
+        area.addRect(QRectF(a, b))
+        self._matter(ink, area, "rubber", "wet", 2.25)
+        ink.rule(a.x() - 16, b.y(), b.x() + 16, b.y(), "ink", 3)
+
+    def scale_bar(self, ink: Ink, x: float, y: float) -> None:
+        """A bar of a round length, a quarter of the drawing at most."""
+        lengths = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0)
+        length = max((v for v in lengths if v * self.px < 150), default=0.005)
+        for i in range(4):
+            step = length * self.px / 4
+            ink.box(x + i * step, y, step, 5, fill="ink" if i % 2 == 0 else "sheet", edge="ink")
+        ink.text(x, y + 18, "0", "tick", "ink2")
+        ink.text(x + length * self.px, y + 18, str(self.desk.given(length, "length")), "tick", "ink2", "centre")

@@ -1,0 +1,324 @@
+"""The signed distance field of a form: layers and sections come from the same grid. Imports numpy, scipy, contourpy.
+
+Distances are to the nearest triangles of a dense sample of the surface (found with a k-d tree), negative inside; inside is
+told from outside by counting crossings along columns.
+"""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Callable
+from itertools import pairwise
+from typing import Any
+
+import contourpy
+import numpy as np
+from msgspec import Struct
+from numpy.typing import NDArray
+from scipy.ndimage import map_coordinates
+from scipy.spatial import cKDTree
+
+from homunculus.core.errors import UserError
+from homunculus.core.form.mesh import Triangles
+from homunculus.core.job import Box, Cylinder, Form, Sections, Sphere, WeighedClay
+
+Floats = NDArray[np.float64]
+Share = Callable[[float], None]
+Polygons = tuple[tuple[tuple[float, float], ...], ...]
+
+
+class Field(Struct, frozen=True, eq=False):
+    """Signed distances on a grid, in the form's own units; beyond ``reach`` they stand at plus or minus it."""
+
+    distances: NDArray[np.float32]
+    origin: tuple[float, float, float]
+    pitch: float
+    reach: float
+    middle: tuple[float, float]
+    """Of the form, along and in depth: what cuts are measured from."""
+
+    def section(self, *, offset: float, angle: float, levels: tuple[float, ...]) -> tuple[Polygons, ...]:
+        """Cut the field with an upright plane and trace where it stands at each level.
+
+        Parameters
+        ----------
+        offset
+            Distance of the plane from the form's middle.
+        angle
+            Turn of the plane about the vertical [radians]; 0 cuts along the side view.
+        levels
+            Distances from the surface: 0 is the form, t the outside of a layer of thickness t.
+
+        Returns
+        -------
+        tuple of polygons for each level
+            Points (along the cut from the middle, up).
+        """
+        shape = self.distances.shape
+        half = math.hypot(shape[0], shape[1]) * self.pitch / 2
+        along = np.arange(-half, half + self.pitch / 2, self.pitch)
+        up = np.arange(shape[2]) * self.pitch + self.origin[2]
+        x = self.middle[0] + along * math.cos(angle) - offset * math.sin(angle)
+        y = self.middle[1] + along * math.sin(angle) + offset * math.cos(angle)
+        i, j = (x - self.origin[0]) / self.pitch, (y - self.origin[1]) / self.pitch
+        k = np.arange(shape[2], dtype=float)
+        grid = np.stack(
+            (np.repeat(i[:, None], len(k), 1), np.repeat(j[:, None], len(k), 1), np.repeat(k[None, :], len(i), 0))
+        )
+        plane = map_coordinates(self.distances, grid, order=1, mode="constant", cval=self.reach)
+        tracer = contourpy.contour_generator(x=along, y=up, z=plane.T, line_type="Separate")
+        return tuple(_closed(list(tracer.lines(level)), self.pitch) for level in levels)
+
+    def to_bytes(self) -> bytes:
+        """Write the field, compressed; half precision is finer than the grid can tell."""
+        buffer = io.BytesIO()
+        np.savez_compressed(
+            buffer, distances=(self.distances / self.reach).astype(np.float16),
+            frame=np.array([*self.origin, self.pitch, self.reach, *self.middle]),
+        )  # fmt: skip
+        return buffer.getvalue()
+
+
+def field_from_bytes(data: bytes, where: str) -> Field:
+    """Read a field that :meth:`Field.to_bytes` wrote.
+
+    Parameters
+    ----------
+    data
+        The whole file.
+    where
+        Its name, for the message.
+
+    Raises
+    ------
+    UserError
+        When it is damaged.
+    """
+    try:
+        with np.load(io.BytesIO(data), allow_pickle=False) as kept:
+            frame = kept["frame"].tolist()
+            distances = kept["distances"].astype(np.float32) * np.float32(frame[4])
+        x, y, z, pitch, reach, along, deep = frame
+    except (OSError, ValueError, KeyError, EOFError, IndexError):
+        raise UserError("The kept section field is damaged", where, "It will be made again") from None
+    return Field(distances, (x, y, z), pitch, reach, (along, deep))
+
+
+def _closed(lines: list[Any], pitch: float) -> Polygons:
+    polygons = []
+    for line in lines:
+        points = np.asarray(line)
+        area = abs(np.sum(points[:-1, 0] * points[1:, 1] - points[1:, 0] * points[:-1, 1])) / 2
+        if len(points) > 3 and area > pitch * pitch:
+            polygons.append((area, tuple((float(x), float(z)) for x, z in points[:-1])))
+    polygons.sort(key=lambda item: -item[0])
+    return tuple(polygon for _, polygon in polygons)
+
+
+def make_field(triangles: Triangles, *, reach: float, points: int, progress: Share = lambda _share: None) -> Field:
+    """Make the field of a triangle surface.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3).
+    reach
+        How far from the surface distances are wanted.
+    points
+        About how many grid points.
+    progress
+        Called with a share from 0 to 1; may raise to stop.
+    """
+    low, high = triangles.min(axis=(0, 1)).astype(float), triangles.max(axis=(0, 1)).astype(float)
+    pitch = float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
+    origin = low - reach - pitch * np.array([1.137, 1.291, 1.419])  # off any plane that a modeller would use
+    shape = np.ceil((high - low + 2 * reach) / pitch).astype(int) + 3
+    inside = _inside(triangles.astype(float), origin, pitch, shape)
+    samples, owners = sample_surface(triangles.astype(float), pitch * 0.5)
+    tree = cKDTree(samples)
+    distances = np.where(inside, np.float32(-reach), np.float32(reach))
+    y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
+    slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
+    for i in range(shape[0]):
+        progress(i / shape[0])
+        grid = slab + np.array([i * pitch, 0, 0])
+        distance, near = tree.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
+        close = np.flatnonzero(np.isfinite(distance[:, 0]))
+        if len(close):
+            exact = np.minimum(_distance_to_owners(grid[close], near[close], owners, triangles), reach)
+            flat = distances[i].reshape(-1)
+            flat[close] = np.where(inside[i].ravel()[close], -exact, exact)
+    middle = (low + high) / 2
+    return Field(distances, tuple(origin.tolist()), pitch, reach, (float(middle[0]), float(middle[1])))
+
+
+def usual_reach(triangles: Triangles) -> float:
+    """How far layers on ``triangles`` are usually wanted: a quarter of the side of a cube of their area."""
+    cut = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
+    return 0.25 * float(np.sqrt(np.linalg.norm(cut, axis=1).sum() / 12))
+
+
+def layer_volumes(field: Field, thicknesses: Floats) -> tuple[Floats, Floats]:
+    """Volumes of the outward and the inward layer of each thickness.
+
+    Parameters
+    ----------
+    field
+        The form's distances.
+    thicknesses
+        At most the field's reach.
+    """
+    cell, pitch = field.pitch**3, field.pitch
+    signed = field.distances[np.abs(field.distances) < field.reach].astype(float)
+    volumes = []
+    for s in (signed, -signed):
+        # Each point stands for a cell; near a level only part of the cell counts, on both sides of it.
+        bare = np.clip(-s / pitch + 0.5, 0, 1).sum()
+        volumes.append(np.array([np.clip((t - s) / pitch + 0.5, 0, 1).sum() - bare for t in thicknesses]) * cell)
+    return volumes[0], volumes[1]
+
+
+def _distance_to_owners(
+    points: Floats, near: NDArray[np.intp], owners: NDArray[np.intp], triangles: Triangles
+) -> Floats:
+    """Least distance from each point to the triangles that its nearest samples lie on."""
+    best = np.full(len(points), np.inf)
+    for k in range(near.shape[1]):
+        valid = near[:, k] < len(owners)
+        corner = triangles[owners[near[valid, k]]].astype(float)
+        best[valid] = np.minimum(best[valid], distance_to_triangles(points[valid], corner))
+    return best
+
+
+def distance_to_triangles(points: Floats, corners: Floats) -> Floats:
+    """Distance from each point to its own triangle.
+
+    Parameters
+    ----------
+    points
+        Shape (n, 3).
+    corners
+        Shape (n, 3, 3).
+
+    Returns
+    -------
+    array, shape (n,)
+        In the units of the points.
+    """
+    a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
+    normal = np.cross(b - a, c - a)
+    long = np.einsum("ij,ij->i", normal, normal)
+    long = np.where(long > 0, long, 1.0)
+    height = np.einsum("ij,ij->i", points - a, normal)
+    above = np.ones(len(points), bool)
+    best = np.full(len(points), np.inf)
+    for p, q in ((a, b), (b, c), (c, a)):
+        edge, to = q - p, points - p
+        square = np.einsum("ij,ij->i", edge, edge)
+        t = np.clip(np.einsum("ij,ij->i", to, edge) / np.where(square > 0, square, 1.0), 0, 1)
+        gap = to - t[:, None] * edge
+        best = np.minimum(best, np.einsum("ij,ij->i", gap, gap))
+        above &= np.einsum("ij,ij->i", np.cross(normal, edge), to) >= 0
+    return np.sqrt(np.where(above, height**2 / long, best))
+
+
+def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[np.intp]]:
+    """Points on the surface of ``triangles`` about ``spacing`` apart, and the triangle that each lies on."""
+    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+    area = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
+    counts = np.maximum(1, np.ceil(area / spacing**2)).astype(int)
+    # Long thin triangles need points along their length as well.
+    longest = np.sqrt(np.maximum.reduce([((b - a) ** 2).sum(1), ((c - b) ** 2).sum(1), ((a - c) ** 2).sum(1)]))
+    counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
+    owners = np.repeat(np.arange(len(triangles)), counts)
+    order = np.arange(len(owners)) - np.repeat(np.cumsum(counts) - counts, counts)
+    u = (order + 0.5) / counts[owners]
+    v = (order * 0.6180339887498949 + 0.5) % 1.0  # golden-ratio sequence: even without chance
+    root = np.sqrt(u)
+    return (
+        (1 - root)[:, None] * a[owners] + (root * (1 - v))[:, None] * b[owners] + (root * v)[:, None] * c[owners],
+        owners,
+    )
+
+
+def _inside(triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]) -> NDArray[np.bool_]:
+    """Which grid points lie inside, by counting crossings along each column in z; shape (x, y, z)."""
+    flat = (triangles[:, :, :2] - origin[:2]) / pitch
+    low = np.ceil(flat.min(axis=1)).astype(int)
+    high = np.floor(flat.max(axis=1)).astype(int)
+    spans = np.maximum(high - low + 1, 0)
+    counts = spans[:, 0] * spans[:, 1]
+    owner = np.repeat(np.arange(len(triangles)), counts)
+    order = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
+    column = np.stack((low[owner, 0] + order // spans[owner, 1], low[owner, 1] + order % spans[owner, 1]), axis=1)
+    a, b, c = (flat[owner, k] - column for k in range(3))
+    cross = [p[:, 0] * q[:, 1] - p[:, 1] * q[:, 0] for p, q in ((b, c), (c, a), (a, b))]
+    total = cross[0] + cross[1] + cross[2]
+    hit = (total != 0) & (
+        ((cross[0] >= 0) & (cross[1] >= 0) & (cross[2] >= 0)) | ((cross[0] <= 0) & (cross[1] <= 0) & (cross[2] <= 0))
+    )
+    owner, column = owner[hit], column[hit]
+    heights = triangles[owner, :, 2]
+    z = sum(cross[k][hit] / total[hit] * heights[:, k] for k in range(3))
+    level = np.ceil((z - origin[2]) / pitch).astype(int)
+    cells = np.ravel_multi_index((column[:, 0], column[:, 1], np.clip(level, 0, shape[2] - 1)), tuple(shape))
+    crossings = np.bincount(cells, minlength=int(np.prod(shape))).reshape(tuple(shape))
+    return np.asarray(np.cumsum(crossings, axis=2) % 2 == 1)
+
+
+def triangles_of(form: Form) -> Triangles:
+    """Triangulate a form that is no mesh, foot at 0 and centred.
+
+    Parameters
+    ----------
+    form
+        In the sizes it is drawn in; weighed clay as the ovoid of its sizes.
+
+    Raises
+    ------
+    TypeError
+        For a mesh, which has triangles of its own.
+    """
+    match form:
+        case Box(length_m=a, depth_m=b, height_m=c):
+            half = np.array([[-a / 2, -b / 2], [a / 2, -b / 2], [a / 2, b / 2], [-a / 2, b / 2]])
+            return _stacked([(0.0, half), (c, half)])
+        case Cylinder(diameter_m=foot, height_m=height, top_diameter_m=top):
+            upper = foot if top is None else max(top, 1e-6)
+            return _turned([(0.0, foot, foot), (height, upper, upper)])
+        case Sphere(diameter_m=d):
+            return _turned(_oval(d, d, d))
+        case WeighedClay(length_m=length, depth_m=depth, height_m=height):
+            return _turned(_oval(length, depth, height))
+        case Sections(sections=cuts):
+            return _turned([(c.at_m, max(c.width_m, 1e-6), max(c.depth_m, 1e-6)) for c in cuts])
+    raise TypeError("a mesh has triangles of its own")
+
+
+def _oval(length: float, depth: float, height: float) -> list[tuple[float, float, float]]:
+    turns = np.linspace(0, np.pi, 33)
+    return [
+        (float(height / 2 * (1 - np.cos(a))), max(length * float(np.sin(a)), 1e-6), max(depth * float(np.sin(a)), 1e-6))
+        for a in turns
+    ]
+
+
+def _turned(cuts: list[tuple[float, float, float]]) -> Triangles:
+    around = np.linspace(0, 2 * np.pi, 64, endpoint=False)
+    ring = np.stack((np.cos(around), np.sin(around)), axis=1)
+    return _stacked([(z, ring * np.array([width / 2, depth / 2])) for z, width, depth in cuts])
+
+
+def _stacked(rings: list[tuple[float, Floats]]) -> Triangles:
+    """Close a stack of rings of equally many points, from the foot up, with a floor and a lid."""
+    layers = [np.column_stack((ring, np.full(len(ring), z))) for z, ring in rings]
+    faces = []
+    for low, high in pairwise(layers):
+        after_low, after_high = np.roll(low, -1, axis=0), np.roll(high, -1, axis=0)
+        faces += [np.stack((low, after_low, after_high), axis=1), np.stack((low, after_high, high), axis=1)]
+    for layer, outward in ((layers[0], False), (layers[-1], True)):
+        middle = np.repeat(layer.mean(axis=0)[None, :], len(layer), 0)
+        after = np.roll(layer, -1, axis=0)
+        faces.append(np.stack((middle, layer, after) if outward else (middle, after, layer), axis=1))
+    return np.concatenate(faces).astype(np.float32)
