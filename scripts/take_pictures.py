@@ -59,6 +59,7 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "scale-stage-imperial": stage_colours,
     "why": why,
     "mould": station("mould", "lighthouse"),
+    "mould-block": station("mould", "keeper"),
     "mix": station("mix", "ferry"),
     "cure": station("cure", "lighthouse"),
     "shoot": station("shoot", "gulls"),
@@ -84,6 +85,7 @@ def main(names: list[str]) -> None:
             QApplication.processEvents()
             PICTURES[name](window)
             QApplication.processEvents()
+            window.desk.fields.close()  # the section is read in a thread
             window.setFocus()
             QApplication.processEvents()
             window.grab().save(str(target / f"{name}.png"))

@@ -23,7 +23,8 @@ def test_keys_one_to_seven_open_the_stations(window):
         key(window, Qt.Key(Qt.Key.Key_0 + number))
         assert window.desk.stage == stage
         assert window.scale_bench.isVisible() == (stage == "scale")
-        assert window.sheet.isVisible() == (stage != "scale")
+        assert window.mould_bench.isVisible() == (stage == "mould")
+        assert window.sheet.isVisible() == (stage not in ("scale", "mould"))
 
 
 @pytest.mark.parametrize("stage", STAGES)
@@ -34,13 +35,15 @@ def test_every_station_of_every_build_has_something_to_say(window, stage):
         QApplication.processEvents()
         said = window.line.spots.find(f"station:{stage}").accessibleName()
         assert said
-        if stage != "scale":
+        if window.bench is window.sheet:
             assert window.sheet.rows() or window.sheet._empty()
         assert not window.grab().isNull()
 
 
 def test_figures_on_a_sheet_are_asked_why_all_the_way_down(window):
     window.desk.go("mould")
+    key(window, Qt.Key.Key_F)
+    assert window.sheet.isVisible()
     QApplication.processEvents()
     spot = window.sheet.spots.find("figure:rubber.blanket:lighthouse/gallery")
     spot.setFocus()
@@ -62,6 +65,7 @@ def test_the_slip_follows_the_plan(window):
 
 def test_a_thickness_is_typed_on_the_mould_sheet(window):
     window.desk.go("mould")
+    window.show_figures()
     QApplication.processEvents()
     handle = window.sheet.spots.find("decide:blanket_m:gallery")
     QTest.mouseClick(handle, Qt.MouseButton.LeftButton)

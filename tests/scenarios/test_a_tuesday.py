@@ -38,13 +38,14 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
         window.why.fold_whole()
     dragged = desk.build.scale
 
-    # a thickness, typed on the mould's sheet
+    # a thickness, typed on the mould's section
     window.setFocus()
     key(window, Qt.Key.Key_4)
-    handle = window.sheet.spots.find("decide:blanket_m:gallery")
-    QTest.mouseClick(handle, Qt.MouseButton.LeftButton)
+    wait_until(qtbot, lambda: not desk.fields.busy, 30000)
+    window.mould_bench.spots.find("decide:blanket_m:gallery").setFocus()
+    key(window, Qt.Key.Key_1)
     line = window.findChild(QLineEdit, "typed")
-    type_words(line, "1/2 in")
+    type_words(line, "/2 in")
     QTest.keyClick(line, Qt.Key.Key_Return)
     assert desk.decision("blanket_m:gallery").value == pytest.approx(0.0127)
 

@@ -106,10 +106,11 @@ class Window(QMainWindow):
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
 
     def _open_station(self) -> None:
-        if not self.bench.isHidden():
+        benches = (self.scale_bench, self.mould_bench, self.sheet)
+        if all(bench.isHidden() == (bench is not self.bench) for bench in benches):
             return
         self.why.fold_whole()
-        for bench in (self.scale_bench, self.mould_bench, self.sheet):
+        for bench in benches:
             bench.setVisible(bench is self.bench)
 
     @property

@@ -23,9 +23,9 @@ def blanket_volume(*, form: Measure, thickness: float) -> Outcome:
     return Outcome(form.shell.outward(thickness), notes)
 
 
-@rule("V = (l + 2w)(d + 2w)(h + w) − form: walls all round and below, open above", GEOMETRY)
+@rule("V = (l + 2w)(d + 2w)(h + w) − form: rubber all round and above, the form on the board", GEOMETRY)
 def block_volume(*, form: Measure, wall: float) -> Outcome:
-    """Rubber [m³] that fills a box with ``wall`` [m] of rubber around the ``form`` and below it.
+    """Rubber [m³] that fills a box with ``wall`` [m] of rubber around the ``form`` and above it.
 
     The form stands on the box's floor board, so rubber covers it on five sides.
     """

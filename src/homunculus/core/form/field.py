@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import io
 import math
+import zipfile
 from collections.abc import Callable
 from itertools import pairwise
 from typing import Any
@@ -100,7 +101,7 @@ def field_from_bytes(data: bytes, where: str) -> Field:
             frame = kept["frame"].tolist()
             distances = kept["distances"].astype(np.float32) * np.float32(frame[4])
         x, y, z, pitch, reach, along, deep = frame
-    except (OSError, ValueError, KeyError, EOFError, IndexError):
+    except (OSError, ValueError, KeyError, EOFError, IndexError, zipfile.BadZipFile):
         raise UserError("The kept section field is damaged", where, "It will be made again") from None
     return Field(distances, (x, y, z), pitch, reach, (along, deep))
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath, QPolygonF
 
@@ -75,9 +77,14 @@ class SectionView:
 
     def edges(self) -> tuple[QPointF, QPointF]:
         """Left and right end of the outermost line, at the parting height."""
-        outer = (self.jacket or self.rubber or self.form)[0]
-        z = self.parting()
-        return self.point(min(outer)[0], z), self.point(max(outer)[0], z)
+        z, crossings = self.parting(), []
+        for outer in self.jacket or self.rubber or self.form:
+            for (x1, z1), (x2, z2) in pairwise((*outer, outer[0])):
+                if (z1 > z) != (z2 > z):
+                    crossings.append(x1 + (x2 - x1) * (z - z1) / (z2 - z1))
+        if not crossings:
+            crossings = [x for x, _ in self.form[0]]
+        return self.point(min(crossings), z), self.point(max(crossings), z)
 
     def path(self, polygons: list[Polygon]) -> QPainterPath:
         """Polygons as a path; what lies inside another is a hole."""

@@ -1,0 +1,132 @@
+"""The Mould bench: a true section, thickness set on it by hand and by key, volumes that add up as shown."""
+
+import math
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.app.stations.mould.bench import MouldBench
+from homunculus.core import specs
+from tests.app.conftest import drag, key, type_words, wait_until
+
+
+@pytest.fixture
+def bench(window, qtbot) -> MouldBench:
+    window.desk.go("mould")
+    wait_until(
+        qtbot, lambda: window.mould_bench.isVisible() and window.mould_bench.section(gallery(window)).ready, 30000
+    )
+    QApplication.processEvents()
+    return window.mould_bench
+
+
+def gallery(window):
+    return next(p for p in window.desk.build.pieces if p.id == "gallery")
+
+
+def enclosed(polygons):
+    return sum(
+        abs(sum(x1 * z2 - x2 * z1 for (x1, z1), (x2, z2) in zip(p, p[1:] + p[:1], strict=True))) / 2 for p in polygons
+    )
+
+
+def test_the_section_is_the_real_form_in_its_rubber_in_its_jacket(bench, window):
+    view = bench.section(gallery(window))
+    form, rubber, jacket = (enclosed(polygons) for polygons in (view.form, view.rubber, view.jacket))
+    assert 0 < form < rubber < jacket
+    height = max(z for p in view.form for _, z in p) - min(z for p in view.form for _, z in p)
+    assert height == pytest.approx(4.2 / 12, rel=0.05)  # ball on top, foot below, at 1:12
+    around = (rubber - form) / 0.010
+    assert 1.0 < around < 3.0  # a layer of ten millimetres along a line of a metre or two
+
+
+def test_pulling_the_thickness_moves_section_volume_and_ledger_together_as_one_step(bench, window):
+    desk, before = window.desk, enclosed(bench.section(gallery(window)).rubber)
+    mass = desk.build_plan.find(specs.RUBBER, "gallery").number
+    drag(bench.spots.find("decide:blanket_m:gallery"), 0, -32)
+    assert desk.decision("blanket_m:gallery").value == pytest.approx(0.012)
+    assert enclosed(bench.section(gallery(window)).rubber) > before
+    assert desk.build_plan.find(specs.RUBBER, "gallery").number > mass
+    assert any(m.after.spec is specs.RUBBER for m in desk.moved)
+    desk.undo()
+    assert desk.decision("blanket_m:gallery").value == 0.010
+
+
+@pytest.mark.parametrize(
+    ("name", "typed", "value"), [("blanket_m", "3/8 in", 0.009525), ("flange_m", "55", 0.055), ("waste", "12 %", 0.12),
+                                 ("layers", "4", 4)],
+)  # fmt: skip
+def test_every_decision_on_the_drawing_is_typed(bench, window, name, typed, value):
+    handle = bench.spots.find(f"decide:{name}:gallery")
+    QTest.mouseDClick(handle, Qt.MouseButton.LeftButton)
+    line = window.findChild(QLineEdit, "typed")
+    line.selectAll()
+    type_words(line, typed)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert window.desk.decision(f"{name}:gallery").value == pytest.approx(value)
+
+
+def test_the_plane_slides_and_turns_and_stays_in_the_form(bench, window):
+    middle = enclosed(bench.section(gallery(window)).form)
+    plane = bench.spots.find("plane")
+    plane.setFocus()
+    key(window, Qt.Key.Key_Up, times=4)
+    assert bench.offset == pytest.approx(0.020)
+    assert enclosed(bench.section(gallery(window)).form) != middle
+    key(window, Qt.Key.Key_BracketRight, times=3)
+    assert math.degrees(bench.angle) == pytest.approx(15)
+    assert "20 mm" in bench.spots.find("plane").accessibleName().replace("\u00a0", " ")
+    drag(plane, 0, -4000)
+    depth = bench.figure(specs.FORM).value.size[1] / 2
+    assert bench.offset == pytest.approx(depth)
+    assert not bench.grab().isNull()
+
+
+def test_parts_shown_add_up_to_the_total_shown(bench, window):
+    parts = [round(bench.figure(s).number * 1e6) for s in (specs.BLANKET, specs.KEYS, specs.WASTE)]
+    assert abs(sum(parts) - bench.figure(specs.RUBBER_VOLUME).number * 1e6) < 2
+
+
+def test_a_build_with_two_moulds_shows_either_and_a_block_mould_has_a_wall(bench, window, qtbot):
+    window.desk.choose("oldclaw")
+    QApplication.processEvents()
+    QTest.mouseClick(bench.spots.find("piece:claw"), Qt.MouseButton.LeftButton)
+    assert bench.piece().id == "claw"
+    wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 30000)
+    window.desk.choose("keeper")
+    QApplication.processEvents()
+    assert bench.spots.find("decide:wall_m:cheek")
+    wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 30000)
+    assert not bench.section(bench.piece()).jacketed
+    assert not bench.grab().isNull()
+
+
+def test_drawing_and_figures_change_places(bench, window):
+    window.setFocus()
+    key(window, Qt.Key.Key_F)
+    assert window.sheet.isVisible()
+    assert not bench.isVisible()
+    key(window, Qt.Key.Key_F)
+    assert bench.isVisible()
+
+
+def test_figures_on_the_drawing_are_asked_why(bench, window):
+    bench.spots.find("figure:rubber.blanket").setFocus()
+    key(window, Qt.Key.Key_Return)
+    assert window.why.told().label == "Blanket"
+
+
+def test_a_build_without_moulds_says_so(bench, window):
+    from msgspec.structs import replace
+
+    from homunculus.core.edits import replace_build
+
+    build = window.desk.job.build("ferry")
+    bare = replace(build, pieces=tuple(replace(p, mould=None) for p in build.pieces), steps=())
+    window.desk.edit("bare", replace_build(window.desk.job, bare))
+    window.desk.choose("ferry")
+    QApplication.processEvents()
+    assert bench.pieces() == []
+    assert not bench.grab().isNull()

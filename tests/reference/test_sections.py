@@ -1,0 +1,91 @@
+"""Sections and layers of the distance field against closed forms.
+
+Sources: circle of a cut ball, r² − d²; Pappus and solid geometry for the triangulated primitives.
+"""
+
+import math
+
+import numpy as np
+import pytest
+
+from homunculus.core.errors import UserError
+from homunculus.core.form.field import field_from_bytes, layer_volumes, make_field, triangles_of, usual_reach
+from homunculus.core.form.measure import measure
+from homunculus.core.form.mesh import measure_surface
+from homunculus.core.job import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+
+
+@pytest.fixture(scope="module")
+def ball():
+    return make_field(triangles_of(Sphere(0.2)), reach=0.04, points=60_000)
+
+
+def area(polygons):
+    return sum(
+        abs(sum(x1 * z2 - x2 * z1 for (x1, z1), (x2, z2) in zip(p, p[1:] + p[:1], strict=True))) / 2 for p in polygons
+    )
+
+
+@pytest.mark.parametrize("offset", [0.0, 0.03, -0.07])
+@pytest.mark.parametrize("angle", [0.0, 0.6, math.pi / 2])
+def test_a_cut_ball_is_a_circle_however_the_plane_is_turned(ball, offset, angle):
+    form, layer = ball.section(offset=offset, angle=angle, levels=(0.0, 0.02))
+    assert area(form) == pytest.approx(math.pi * (0.1**2 - offset**2), rel=0.02)
+    assert area(layer) == pytest.approx(math.pi * (0.12**2 - offset**2), rel=0.02)
+    points = np.array(form[0])
+    assert points[:, 0].mean() == pytest.approx(0.0, abs=0.003)
+    assert points[:, 1].mean() == pytest.approx(0.1, abs=0.003)
+
+
+def test_a_plane_that_passes_by_cuts_nothing(ball):
+    assert ball.section(offset=0.2, angle=0.0, levels=(0.0,)) == ((),)
+
+
+def test_a_turned_plane_through_a_box_cuts_its_diagonal():
+    field = make_field(triangles_of(Box(0.3, 0.1, 0.2)), reach=0.03, points=80_000)
+    (straight,) = field.section(offset=0.0, angle=0.0, levels=(0.0,))
+    (turned,) = field.section(offset=0.0, angle=math.atan2(0.1, 0.3), levels=(0.0,))
+    (across,) = field.section(offset=0.0, angle=math.pi / 2, levels=(0.0,))
+    assert area(straight) == pytest.approx(0.3 * 0.2, rel=0.02)
+    assert area(turned) == pytest.approx(math.hypot(0.3, 0.1) * 0.2, rel=0.04)
+    assert area(across) == pytest.approx(0.1 * 0.2, rel=0.03)
+
+
+def test_a_field_written_and_read_cuts_the_same(ball):
+    again = field_from_bytes(ball.to_bytes(), "ball.field")
+    assert again.distances.shape == ball.distances.shape
+    assert area(again.section(offset=0.01, angle=0.3, levels=(0.0,))[0]) == pytest.approx(
+        area(ball.section(offset=0.01, angle=0.3, levels=(0.0,))[0]), rel=1e-3
+    )
+    for damaged in (b"", ball.to_bytes()[:300], b"PK\x03\x04 nonsense"):
+        with pytest.raises(UserError, match=r"ball\.field"):
+            field_from_bytes(damaged, "ball.field")
+
+
+@pytest.mark.parametrize(
+    "form",
+    [Box(0.3, 0.2, 0.1), Cylinder(0.2, 0.3), Cylinder(0.3, 0.2, 0.1), Sphere(0.25),
+     Sections((Section(0.0, 0.2, 0.2), Section(0.1, 0.3, 0.3), Section(0.3, 0.1, 0.1)))],
+)  # fmt: skip
+def test_triangulated_primitives_are_closed_and_measure_as_they_should(form):
+    surface, exact = measure_surface(triangles_of(form)), measure(form, {})
+    assert (surface.open_edges, surface.turned_edges) == (0, 0)
+    assert surface.volume == pytest.approx(exact.volume, rel=6e-3)
+    assert surface.area == pytest.approx(exact.area, rel=6e-3)
+    assert surface.size == pytest.approx(exact.size, rel=2e-3)
+
+
+def test_the_ovoid_of_weighed_clay_has_its_sizes():
+    surface = measure_surface(triangles_of(WeighedClay(0.21, 1500.0, 0.11, 0.035, 0.15)))
+    assert surface.size == pytest.approx((0.11, 0.035, 0.15), rel=2e-3)
+    with pytest.raises(TypeError):
+        triangles_of(Mesh("0" * 64, "x.stl", 1.0))
+
+
+def test_layers_of_the_field_are_the_layers_of_the_box():
+    triangles = triangles_of(Box(0.3, 0.2, 0.12))
+    field = make_field(triangles, reach=usual_reach(triangles), points=200_000)
+    exact = measure(Box(0.3, 0.2, 0.12), {}).shell
+    outward, inward = layer_volumes(field, np.array([0.01, 0.02]))
+    assert outward == pytest.approx([exact.outward(0.01), exact.outward(0.02)], rel=0.015)
+    assert inward == pytest.approx([exact.inward(0.01), exact.inward(0.02)], rel=0.015)
