@@ -117,3 +117,36 @@ def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
     assert len(job.cards.materials) >= 12
     assert main(["figures", str(folder)]) == 0
     assert "model.height" in capsys.readouterr().out
+
+
+def test_recover_and_demo_reset_by_command(folder, tmp_path, monkeypatch, capsys):
+    from homunculus import cli, demo
+    from homunculus.store.folder import JobFolder
+
+    JobFolder(folder, demo.REFERENCE_NOW).close()
+    (folder / "job.json").write_bytes(b"{")
+    assert main(["recover", str(folder)]) == 0
+    assert "job-2026-02-24-091000.json" in capsys.readouterr().out
+    assert main(["recover"]) == 2
+    assert main(["recover", str(folder)]) == 1
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    opened = []
+    monkeypatch.setattr("homunculus.app.start.open_window", lambda path, **options: opened.append((path, options)) or 0)
+    assert main([]) == 0
+    assert main(["demo", "--reset", "--now", "2026-05-05T10:00"]) == 0
+    assert opened[0][0] == opened[1][0] == demo.demo_folder()
+    assert opened[1][1]["now"].year == 2026
+    assert list(demo.data_home().glob("*-before-reset-1"))
+    assert cli.main(["new", str(tmp_path / "mine"), "My job", "--theme", "stage"]) == 0
+    assert opened[2] == (tmp_path / "mine", {"now": None, "theme": "stage"})
+
+
+def test_a_damaged_card_of_the_library_is_named(tmp_path, monkeypatch):
+    from homunculus import library
+    from homunculus.core.errors import UserError
+
+    (tmp_path / "materials").mkdir()
+    (tmp_path / "materials" / "odd.toml").write_text('id = "odd"\nname = "odd"\nkind = "cheese"\n')
+    monkeypatch.setattr(library, "HERE", tmp_path)
+    with pytest.raises(UserError, match=r"odd\.toml"):
+        library.materials()

@@ -11,7 +11,7 @@ from homunculus.core import specs
 from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
 from homunculus.core.job import FixedRate, Gravity, Intercut, JacketMould, Shot, piece_of
 from homunculus.core.plan import plan
-from homunculus.core.quantities import show
+from homunculus.core.showing import show
 from tests.strategies import jobs
 
 

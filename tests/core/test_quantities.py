@@ -5,17 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from homunculus.core.errors import UserError
-from homunculus.core.quantities import (
-    NBSP,
-    parse,
-    parse_number,
-    show,
-    show_inches,
-    show_run,
-    show_scale,
-    significant,
-    trimmed,
-)  # fmt: skip
+from homunculus.core.quantities import NBSP, parse, parse_number
+from homunculus.core.showing import show, show_inches, show_run, show_scale, significant, trimmed
 
 
 @pytest.mark.parametrize(

@@ -25,8 +25,9 @@ from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Context
-from homunculus.core.quantities import Kind, Shown, System, show, show_scale, trimmed
+from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
+from homunculus.core.showing import Shown, show, show_scale, trimmed
 from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, status
 from homunculus.core.why import show_figure

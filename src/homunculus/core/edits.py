@@ -12,7 +12,8 @@ from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Stage
 from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, piece_of
-from homunculus.core.quantities import Kind, System, parse, show
+from homunculus.core.quantities import Kind, System, parse
+from homunculus.core.showing import show
 
 
 class Decision(Struct, frozen=True):
@@ -179,8 +180,7 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     if not low <= value <= high:
         limits = f"{show(low, decision.kind)} to {show(high, decision.kind)}"
         raise UserError(
-            f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}",
-            remedy=f"It goes from {limits}",
+            f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}", remedy=f"It goes from {limits}"
         )
     whole = decision.kind == "count"
     changed = replace(owner, **{decision.path[1]: round(value) if whole else float(value)})

@@ -113,7 +113,4 @@ def plan(job: Job, facts: Facts) -> Plan:
         Mesh studies by content; what is missing comes back among the wants.
     """
     shots = shots_by_build(job)
-    return Plan(
-        job,
-        tuple(plan_build(Context(b, shots.get(b.id, ()), job.shop, job.cards, facts)) for b in job.builds),
-    )
+    return Plan(job, tuple(plan_build(Context(b, shots.get(b.id, ()), job.shop, job.cards, facts)) for b in job.builds))

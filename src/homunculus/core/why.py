@@ -6,7 +6,8 @@ from msgspec import Struct
 
 from homunculus.core.figures import Figure, Given, Phrase
 from homunculus.core.form.measure import Measure
-from homunculus.core.quantities import System, Value, show, trimmed
+from homunculus.core.quantities import System, Value
+from homunculus.core.showing import show, trimmed
 
 
 class WhyInput(Struct, frozen=True):

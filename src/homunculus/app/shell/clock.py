@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.quantities import show, show_day, show_moment
+from homunculus.core.showing import show, show_day, show_moment
 from homunculus.core.status import Bar, Status
 
 PAST_H, AHEAD_H = 2.0, 36.0

@@ -12,7 +12,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
 from homunculus.core.ledger import Moved, short_pair
 from homunculus.core.plan_types import Mind
-from homunculus.core.quantities import Shown, show_scale
+from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase
 
 LEFT = 16.0

@@ -13,7 +13,7 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STAGES, Figure, Stage
 from homunculus.core.plan_types import BuildPlan, Headline
-from homunculus.core.quantities import Shown, show, show_day, trimmed
+from homunculus.core.showing import Shown, show, show_day, trimmed
 from homunculus.core.status import stage_states
 from homunculus.core.why import phrase
 

@@ -13,7 +13,7 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.job import Build, Piece
-from homunculus.core.quantities import show, show_scale
+from homunculus.core.showing import show, show_scale
 from homunculus.core.status import WORDS
 
 MOST_PX_PER_M = 38.0

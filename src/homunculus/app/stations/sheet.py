@@ -17,7 +17,7 @@ from homunculus.core.cards import MaterialCard
 from homunculus.core.edits import Decision, decisions
 from homunculus.core.figures import Figure, Stage
 from homunculus.core.plan_types import Task
-from homunculus.core.quantities import Shown, show, show_moment
+from homunculus.core.showing import Shown, show, show_moment
 
 QUESTIONS: dict[Stage, str] = {
     "shot": "What does the camera see of {}?", "scale": "How big is {}?", "lens": "Can the lens hold {}?",

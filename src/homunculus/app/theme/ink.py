@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.theme import Theme
 from homunculus.app.theme.hatch import hatch
-from homunculus.core.quantities import Shown
+from homunculus.core.showing import Shown
 
 Align = Literal["left", "right", "centre"]
 _WIDTHS: dict[tuple[str, str, int, float], float] = {}

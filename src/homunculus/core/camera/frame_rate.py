@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from homunculus.core.figures import Outcome, rule
-from homunculus.core.quantities import show_scale, significant
+from homunculus.core.showing import show_scale, significant
 
 FROUDE = "dynamic similarity by Froude number; any fluid-mechanics text, ITTC procedures"
 COMMON = "common practice, no source"

@@ -79,8 +79,7 @@ def stop_to_hold(*, focal: float, near: float, far: float, confusion: float) -> 
     blur = total_blur(focal=focal, stop=stop, distance=focus_distance(near=near, far=far), confusion=confusion)
     if blur > 1.25 * confusion:
         return Outcome(
-            stop,
-            (f"with diffraction the blur is {blur * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted",),
+            stop, (f"with diffraction the blur is {blur * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted",)
         )
     return Outcome(stop)
 

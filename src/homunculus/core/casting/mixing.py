@@ -22,14 +22,7 @@ def pot_life_here(*, book: float, reference: float, bench: float) -> float:
 @rule("most in one batch = the lesser of vessel / head-room × density and what can be handled in the pot life",
       "head-room for drawing out air 3 to 4 times: common practice")  # fmt: skip
 def most_in_batch(
-    *,
-    vessel: float,
-    head_room: float,
-    density: float,
-    pot_life: float,
-    margin: float,
-    fixed: float,
-    per_kg: float,
+    *, vessel: float, head_room: float, density: float, pot_life: float, margin: float, fixed: float, per_kg: float
 ) -> Outcome:
     """Largest batch [kg] by ``vessel`` [m³] over ``head_room`` and by ``pot_life`` [s].
 
@@ -41,8 +34,7 @@ def most_in_batch(
     by_time = time / per_kg if per_kg > 0 else (math.inf if time > 0 else 0.0)
     if by_time <= 0:
         return Outcome(
-            0.0,
-            ("the pot life is shorter than it takes to weigh, stir and pour: cool it or choose a slower one",),
+            0.0, ("the pot life is shorter than it takes to weigh, stir and pour: cool it or choose a slower one",)
         )
     limit = "the vessel" if by_vessel <= by_time else "the pot life"
     return Outcome(min(by_vessel, by_time), (f"limited by {limit}",))

@@ -151,10 +151,7 @@ def _ovoid(form: WeighedClay) -> tuple[Shell, tuple[float, float, float]]:
             area += weight * a * b * c * math.sqrt((x / a) ** 2 + (y / b) ** 2 + (up / c) ** 2)
     # The integral of mean curvature is that of the support function over all directions.
     inradius = min(a, b, c)
-    return (
-        Shell(volume, area, (mean, BALL), (-mean, BALL), inradius),
-        (form.length_m, form.depth_m, form.height_m),
-    )
+    return (Shell(volume, area, (mean, BALL), (-mean, BALL), inradius), (form.length_m, form.depth_m, form.height_m))
 
 
 def _sections(form: Sections) -> tuple[Shell, tuple[float, float, float]]:

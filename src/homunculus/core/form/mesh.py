@@ -53,9 +53,7 @@ def read_stl(data: bytes, where: str = "STL file") -> Triangles:
             return _finite(np.frombuffer(data, record, count, 84)["corners"], where)
         if not data[:5].lower() == b"solid" and count and len(data) < 84 + 50 * count:
             raise UserError(
-                f"The file stops after {(len(data) - 84) // 50} of {count} triangles",
-                where,
-                "Export it again",
+                f"The file stops after {(len(data) - 84) // 50} of {count} triangles", where, "Export it again"
             )
     if data[:5].lower() == b"solid":
         return _finite(_read_ascii(data, where), where)

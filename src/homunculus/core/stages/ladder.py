@@ -19,7 +19,7 @@ from homunculus.core.casting import moulds
 from homunculus.core.figures import Figure, Given, Phrase, derive
 from homunculus.core.job import Gravity, JacketMould, Shot
 from homunculus.core.plan_types import Context, Mind, Sheet
-from homunculus.core.quantities import show, show_scale
+from homunculus.core.showing import show, show_scale
 from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
 
 Hold = Literal["holds", "strained", "fails"]
@@ -182,11 +182,7 @@ def _stage(sheet: Sheet) -> _Test | None:
     if room <= 0:
         return None
     value = derive(
-        specs.HEIGHT,
-        at_scale,
-        sheet.subject(),
-        real=Given(real, "length", "real height"),
-        scale=_scale(sheet),
+        specs.HEIGHT, at_scale, sheet.subject(), real=Given(real, "length", "real height"), scale=_scale(sheet)
     )
     note = (Given(stage.height_m, "length", "stage"), ", stand and lamps off") if build.stands_m else (
         Given(stage.height_m, "length", "stage"), ", lamps off")  # fmt: skip
@@ -229,10 +225,7 @@ def _focus(sheet: Sheet) -> _Test | None:
         lens = shot.lens
         assert lens is not None
         outcome = optics.stop_to_hold.function(
-            focal=lens.focal_m,
-            near=lens.near_real_m / scale,
-            far=lens.far_real_m / scale,
-            confusion=confusion,
+            focal=lens.focal_m, near=lens.near_real_m / scale, far=lens.far_real_m / scale, confusion=confusion
         )
         return float(outcome.value)
 

@@ -17,7 +17,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job import JacketMould, Piece
-from homunculus.core.quantities import Shown
+from homunculus.core.showing import Shown
 
 COLUMN = 212.0
 PLAN = 92.0
@@ -318,13 +318,12 @@ class MouldBench(Place):
             "parting",
         )
         ink.lozenge(at.x(), at.y(), 10)
-        ink.text(
-            area.x(),
-            area.bottom() + 18,
-            f"cut {self.desk.given(abs(self.offset), 'length')} off the middle",
-            "note",
-            "ink2",
+        words = (
+            f"cut {self.desk.given(abs(self.offset), 'length')} off the middle"
+            if self.offset
+            else "cut through the middle"
         )
+        ink.text(area.x(), area.bottom() + 18, words, "note", "ink2")
 
     def _loupe(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """The layers, too thin to grip on the section: clay, rubber, laminate, enlarged and dimensioned."""

@@ -152,7 +152,7 @@ class SectionView:
     def scale_bar(self, ink: Ink, x: float, y: float) -> None:
         """A bar of a round length, a quarter of the drawing at most."""
         lengths = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0)
-        length = max((v for v in lengths if v * self.px < 150), default=0.005)
+        length = max((v for v in lengths if v * self.px < 90), default=0.005)
         for i in range(4):
             step = length * self.px / 4
             ink.box(x + i * step, y, step, 5, fill="ink" if i % 2 == 0 else "sheet", edge="ink")

@@ -15,7 +15,7 @@ from homunculus.app.stations.scale.ladder_view import LadderView
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import STOCK_SCALES
-from homunculus.core.quantities import show_run, show_scale
+from homunculus.core.showing import show_run, show_scale
 from homunculus.core.why import phrase
 
 

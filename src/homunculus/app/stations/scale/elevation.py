@@ -12,7 +12,7 @@ from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure
-from homunculus.core.quantities import Shown, show
+from homunculus.core.showing import Shown, show
 
 PERSON_M = 1.75
 CAMERA_M = 1.35

@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
-from homunculus.core.quantities import Shown, show_run, show_scale
+from homunculus.core.showing import Shown, show_run, show_scale
 from homunculus.core.stages.ladder import Band, Ladder, Lane
 from homunculus.core.why import phrase
 

@@ -1,0 +1,285 @@
+"""Values shown as people say them: rounded, in the chosen system of units, number and unit apart."""
+
+from __future__ import annotations
+
+import math
+from datetime import date, datetime
+from typing import NamedTuple
+
+from homunculus.core.quantities import GALLON, INCH, NBSP, POUND, Kind, System, Value
+
+
+class Shown(NamedTuple):
+    """A value as it is shown: the number and, set smaller, its unit."""
+
+    number: str
+    unit: str
+
+    def __str__(self) -> str:
+        return f"{self.number}{NBSP}{self.unit}" if self.unit else self.number
+
+
+def significant(value: float, digits: int = 3) -> str:
+    """Write a number to so many significant figures, without an exponent.
+
+    Parameters
+    ----------
+    value
+        Any finite number.
+    digits
+        Significant figures; whole numbers beyond them are still written whole.
+
+    Returns
+    -------
+    str
+        With a true minus sign where it is negative.
+    """
+    if value == 0 or not math.isfinite(value):
+        return "0" if value == 0 else ("∞" if value > 0 else "−∞")
+    places = digits - 1 - math.floor(math.log10(abs(value)))
+    rounded = round(value, places)
+    if rounded and digits - 1 - math.floor(math.log10(abs(rounded))) < places:
+        places -= 1
+    return f"{rounded:.{max(places, 0)}f}".replace("-", "−")
+
+
+def show_inches(inches: float) -> str:
+    """Write inches to the nearest 1/32, as ``10 1/2`` or ``3/8``; under 1/64 to the thousandth.
+
+    Parameters
+    ----------
+    inches
+        Length in inches, not negative.
+
+    Returns
+    -------
+    str
+        Without the unit.
+    """
+    thirty_seconds = round(inches * 32)
+    if thirty_seconds == 0:
+        return f"{inches:.3f}" if inches else "0"
+    whole, rest = divmod(thirty_seconds, 32)
+    if rest == 0:
+        return str(whole)
+    common = math.gcd(rest, 32)
+    fraction = f"{rest // common}/{32 // common}"
+    return f"{whole} {fraction}" if whole else fraction
+
+
+def _show_length(value: float, system: System, digits: int) -> Shown:
+    size = abs(value)
+    if system == "imperial":
+        sign = "−" if value < 0 else ""
+        inches = size / INCH
+        if round(inches * 32) >= 36 * 32:
+            feet, rest = divmod(round(inches * 32), 12 * 32)
+            tail = f" {show_inches(rest / 32)}″" if rest else ""
+            return Shown(f"{sign}{feet}′{tail}".replace("′", "'").replace("″", '"'), "")
+        return Shown(sign + show_inches(inches), "in")
+    if size >= 1000:
+        return Shown(significant(value / 1000, digits), "km")
+    if size >= 0.9995:
+        return Shown(significant(value, digits), "m")
+    return Shown(significant(value * 1000, digits), "mm")
+
+
+def _show_mass(value: float, system: System, digits: int) -> Shown:
+    if system == "imperial":
+        ounces = abs(value) / (POUND / 16)
+        if ounces >= 16:
+            pounds, rest = divmod(round(ounces), 16)
+            if pounds >= 20:
+                return Shown(significant(value / POUND, digits), "lb")
+            return Shown(f"{pounds} lb {rest}" if rest else str(pounds), "oz" if rest else "lb")
+        return Shown(significant(ounces, digits), "oz")
+    if abs(value) >= 0.9995:
+        return Shown(significant(value, digits), "kg")
+    return Shown(significant(value * 1000, digits), "g")
+
+
+def _show_volume(value: float, system: System, digits: int) -> Shown:
+    if system == "imperial":
+        if abs(value) >= GALLON:
+            return Shown(significant(value / GALLON, digits), "gal")
+        return Shown(significant(value / (GALLON / 128), digits), "fl oz")
+    if abs(value) >= 0.9995:
+        return Shown(significant(value, digits), "m³")
+    if abs(value) >= 0.9995e-3:
+        return Shown(significant(value * 1e3, digits), "L")
+    return Shown(significant(value * 1e6, digits), "mL")
+
+
+def _show_duration(value: float, digits: int) -> Shown:
+    if abs(value) < 59.5:
+        return Shown(significant(value, digits), "s")
+    if abs(value) < 3570:
+        return Shown(significant(value / 60, digits), "min")
+    if abs(value) < 240 * 3600:
+        return Shown(significant(value / 3600, digits), "h")
+    return Shown(significant(value / 86400, digits), "d")
+
+
+def show_scale(denominator: float) -> str:
+    """Write a scale as people say it: 1:12, 1:6.6, 5:8, 2.5:1.
+
+    Parameters
+    ----------
+    denominator
+        S, real length over model length.
+
+    Returns
+    -------
+    str
+        Exact where the number is a common ratio, else to three significant figures.
+    """
+    if denominator >= 1:
+        for model in range(1, 10):
+            real = denominator * model
+            if abs(real - round(real)) < 1e-9 and (model == 1 or (real < 9 and model < 6)) and denominator < 1000:
+                return f"{model}:{round(real)}"
+        return f"1:{significant(denominator, 3).rstrip('0').rstrip('.') if denominator < 100 else round(denominator)}"
+    return f"{significant(1 / denominator, 3).rstrip('0').rstrip('.') if 1 / denominator < 100 else round(1 / denominator)}:1"
+
+
+def show_run(low: float, high: float) -> str:
+    """Write a run of scales, its ends rounded inward: ``1:6.6 to 1:16``.
+
+    Parameters
+    ----------
+    low, high
+        Denominators.
+    """
+    if low >= 1:
+        low, high = math.ceil(low * 10 - 1e-6) / 10, math.floor(high * 10 + 1e-6) / 10
+    return f"{show_scale(low)} to {show_scale(high)}"
+
+
+_DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+_MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
+
+
+def show_day(day: date) -> str:
+    """Write a date as ``Tue 17 Mar``.
+
+    Parameters
+    ----------
+    day
+        A date or datetime.
+
+    Returns
+    -------
+    str
+        In English, whatever the locale: files and screens must agree.
+    """
+    return f"{_DAYS[day.weekday()]} {day.day} {_MONTHS[day.month - 1]}"
+
+
+def show_moment(moment: datetime) -> str:
+    """Write a moment as ``Wed 25 Feb 13:04``, to the nearest minute.
+
+    Parameters
+    ----------
+    moment
+        A naive local time.
+
+    Returns
+    -------
+    str
+        Day and 24-hour clock.
+    """
+    return f"{show_day(moment)} {moment:%H:%M}"
+
+
+def trimmed(shown: Shown) -> Shown:
+    """Leave out noughts after the point that carry nothing: what a person gave is shown as it was given.
+
+    Parameters
+    ----------
+    shown
+        Number and unit.
+    """
+    number = shown.number
+    if "." in number and number.replace(".", "").replace("−", "").isdigit():
+        number = number.rstrip("0").rstrip(".")
+    return Shown(number, shown.unit)
+
+
+def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, currency: str = "€") -> Shown:
+    """Show a value of a kind in the chosen system of units.
+
+    Parameters
+    ----------
+    value
+        In the base unit of its kind.
+    kind
+        Which kind of quantity it is.
+    system
+        ``metric`` or ``imperial``.
+    digits
+        Significant figures where the kind has no exact form.
+    currency
+        Sign for money.
+
+    Returns
+    -------
+    Shown
+        Number and unit apart, so that the unit can be set smaller.
+    """
+    if isinstance(value, datetime):
+        return Shown(show_moment(value), "")
+    if isinstance(value, date):
+        return Shown(show_day(value), "")
+    if isinstance(value, str):
+        return Shown(value, "")
+    match kind:
+        case "length":
+            return _show_length(value, system, digits)
+        case "mass":
+            return _show_mass(value, system, digits)
+        case "volume":
+            return _show_volume(value, system, digits)
+        case "duration":
+            return _show_duration(value, digits)
+        case "scale":
+            return Shown(show_scale(value), "")
+        case "count":
+            return Shown(str(round(value)).replace("-", "−"), "")
+        case "share":
+            return Shown(significant(value * 100, digits), "%")
+        case "temperature":
+            if system == "imperial":
+                return Shown(f"{value * 1.8 + 32:.0f}".replace("-", "−"), "°F")
+            return Shown(f"{value:.1f}".removesuffix(".0").replace("-", "−"), "°C")
+        case "money":
+            return Shown(f"{currency}{NBSP}{value:.2f}" if abs(value) < 100 else f"{currency}{NBSP}{value:.0f}", "")
+        case "rate":
+            return trimmed(Shown(significant(value, digits), "fps"))
+        case "stop":
+            return Shown(f"f/{significant(value, 2)}", "")
+        case "shop_days":
+            return Shown(f"{value:+.1f}".replace("-", "−").replace("+0.0", "0.0").replace("−0.0", "0.0"), "d")
+        case "angle":
+            return Shown(significant(math.degrees(value), digits), "°")
+    return _show_simple(value, kind, system, digits)
+
+
+def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown:
+    """Kinds with one unit a system: (factor to divide by, unit)."""
+    imperial = system == "imperial"
+    factor, unit = {
+        "area": (144 * INCH**2, "ft²") if imperial else (1.0, "m²") if value >= 0.01 else (1e-4, "cm²"),
+        "density": (1.0, "kg/m³"),
+        "screen_time": (1.0, "s"),
+        "speed": (12 * INCH, "ft/s") if imperial else (1.0, "m/s") if abs(value) >= 0.1 else (1e-3, "mm/s"),
+        "rate": (1.0, "fps"),
+        "factor": (1.0, "×"),
+        "illuminance": (1 / (12 * INCH) ** 2, "fc") if imperial else (1.0, "lx"),
+        "energy_per_mole": (1e3, "kJ/mol"),
+        "money_per_mass": (1.0, "a kg"),
+        "pixels": (1.0, "px"),
+        "acceleration_share": (1.0, "g"),
+        "text": (1.0, ""),
+        "thing": (1.0, ""),
+    }[kind]
+    return Shown(significant(value / factor, digits), unit)
