@@ -42,7 +42,7 @@ def test_an_unforeseen_error_saves_the_job_then_says_so(window, monkeypatch):
 
 
 def test_an_error_while_painting_does_not_take_the_program_down(window, capfd):
-    def broken(_ink, _part):
+    def broken(_ink):
         raise RuntimeError("in the middle of a drawing")
 
     whole = window.ledger.draw

@@ -228,7 +228,7 @@ def _reopened(folder):
     return JobFolder(folder, demo.REFERENCE_NOW)
 
 
-def test_a_full_disk_is_said_and_nothing_is_lost(window, qtbot, monkeypatch):
+def test_a_full_disk_is_said_and_nothing_is_lost(window, qtbot, monkeypatch, tmp_path):
     from homunculus.core.errors import UserError
 
     def full(_job, _pins):
@@ -240,6 +240,51 @@ def test_a_full_disk_is_said_and_nothing_is_lost(window, qtbot, monkeypatch):
     window.desk.decide(window.desk.decision("scale"), 9.0)
     wait_until(qtbot, lambda: "disk is full" in window.notice.words)
     assert window.desk.build.scale == 9.0
+    assert not window.close()  # what is not on the disk is not given up without a word
+    assert "not on the disk" in window.notice.words
+    target = tmp_path / "elsewhere"
+    window.desk.move_to(target)
+    wait_until(qtbot, lambda: b'"scale": 9.0' in (target / "job.json").read_bytes())
+    assert (target / "meshes").is_dir()
+    assert window.desk.folder.path == target
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    wait_until(qtbot, lambda: b'"scale": 8.0' in (target / "job.json").read_bytes())
+    window.desk.move_to(target)
+    assert "something in that folder" in window.notice.words
+
+
+def test_a_log_entry_that_could_not_be_written_is_held_and_written_later_in_order(window, qtbot, monkeypatch):
+    from homunculus.core.errors import UserError
+
+    whole = window.desk.folder.append
+
+    def full(_entry):
+        raise UserError(
+            "Could not save here: the disk is full. Everything is still open", remedy="Choose another folder"
+        )
+
+    monkeypatch.setattr(window.desk.folder, "append", full)
+    window.desk.write("note", "first")
+    window.desk.write("note", "second")
+    wait_until(qtbot, lambda: len(window.desk.keeper.held) == 2)
+    assert window.desk.log[-1].text not in ("first", "second")  # not shown as kept before it is
+    monkeypatch.setattr(window.desk.folder, "append", whole)
+    window.desk.write("note", "third")
+    wait_until(qtbot, lambda: [e.text for e in window.desk.log[-3:]] == ["first", "second", "third"])
+    assert window.desk.keeper.all_kept
+
+
+def test_a_second_closing_gives_up_what_cannot_be_kept(open_window, folder, monkeypatch):
+    from homunculus.core.errors import UserError
+
+    window = open_window(folder)
+
+    def gone(_job, _pins):
+        raise UserError("Could not save here: the folder is gone. Everything is still open")
+
+    monkeypatch.setattr(window.desk.folder, "save", gone)
+    assert not window.close()
+    assert window.close()
 
 
 def test_a_dropped_mesh_becomes_the_form_is_studied_and_is_one_step(window, qtbot, tmp_path):

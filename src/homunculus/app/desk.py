@@ -6,7 +6,7 @@ One signal, ``changed``, tells that job, log, units, theme or the hour moved; dr
 from __future__ import annotations
 
 import os
-from datetime import datetime, timedelta
+from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -31,7 +31,7 @@ from homunculus.core.showing import Shown, show, show_scale, trimmed
 from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, status
 from homunculus.core.why import show_figure
-from homunculus.store.folder import JobFolder, read_facts
+from homunculus.store.folder import JobFolder, copy_folder, read_facts
 
 if TYPE_CHECKING:
     from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
@@ -52,8 +52,8 @@ class Desk(QObject):
         self.folder = folder
         self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins)
         self.log = folder.log
-        self._shift = (now - datetime.now()) if now else timedelta(0)
         self._frozen = now
+        self._closed = False
         self.themes = themes
         self.theme_name = "plaster"
         self.system: System = "metric"
@@ -75,8 +75,7 @@ class Desk(QObject):
         self._soon.timeout.connect(self.save_now)
         self._minute = QTimer(self, interval=20_000)
         self._minute.timeout.connect(self._tick)
-        self.keeper.failed.connect(self.said)
-        self.keeper.kept.connect(self._kept)
+        self._listen_to_keeper()
         self.fields.found.connect(self._field_found)
         self.fields.failed.connect(lambda _key, sentence: self.said.emit(sentence))
         self.study.progressed.connect(self.working)
@@ -92,7 +91,7 @@ class Desk(QObject):
     # ----------------------------------------------------------------------------------- reading
     def now(self) -> datetime:
         """The present moment, or the one that the window was told to take."""
-        return datetime.now() + self._shift if self._frozen is None else self._frozen
+        return self._frozen or datetime.now()
 
     @property
     def job(self) -> Job:
@@ -315,11 +314,47 @@ class Desk(QObject):
         self._soon.stop()
         self.keeper.save(self.job, self.session.pins)
 
+    def _listen_to_keeper(self) -> None:
+        self.keeper.failed.connect(self.said)
+        self.keeper.kept.connect(self._kept)
+
+    def move_to(self, path: Path) -> None:
+        """Go on working in another folder: the job as it stands, its log, meshes and studies are copied there."""
+        try:
+            copy_folder(self.folder.path, path, self.job, self.session.pins)
+            new = JobFolder(path, self.now())
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return
+        self.keeper.close()
+        self.folder.close()
+        self.folder = new
+        self.keeper = Keeper(new, self.keeper.held)
+        self._listen_to_keeper()
+        self.study.use(new)
+        self.fields.use(new)
+        self.save_now()
+        self.said.emit(f"The job is in {path.name} now. The old folder stays as it was.")
+
+    def finish(self) -> bool:
+        """Write all that waits; false, with a sentence said, when something could not be kept."""
+        self._soon.stop()
+        self.save_now()
+        self.keeper.close()
+        if self.keeper.all_kept:
+            return True
+        held, self.keeper = self.keeper.held, Keeper(self.folder, self.keeper.held)
+        self._listen_to_keeper()
+        count = f" and {len(held)} log entries" if held else ""
+        self.said.emit(f"The last changes{count} are not on the disk. Choose another folder (Ctrl+Shift+S), "
+                       "or close once more to give them up.")  # fmt: skip
+        return False
+
     def close(self) -> None:
-        """Save, finish writing, let go of the folder."""
+        """Let go of threads and folder; nothing is begun after this."""
+        self._closed = True
         self._minute.stop()
-        if self._soon.isActive():
-            self.save_now()
+        self._soon.stop()
         self.study.close()
         self.fields.close()
         self.keeper.close()
@@ -388,6 +423,8 @@ class Desk(QObject):
         self.changed.emit()
 
     def _ask_studies(self) -> None:
+        if self._closed:
+            return
         for want in self.plan.wants():
             self.study.want(want.content, want.file_name)
 

@@ -13,21 +13,39 @@ from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.folder import JobFolder
 
+Save = tuple[Job, tuple[Pin, ...]]
+RETRY_S = 5.0
+
 
 class Keeper(QObject):
-    """Writes job and log in one thread, in order; of several waiting saves only the newest is written."""
+    """Writes job and log in one thread, in order; of several waiting saves only the newest is written.
+
+    What could not be written is held and tried again, before anything newer and every few seconds.
+    """
 
     saved = Signal()
     kept = Signal(object)
     """A log entry that now outlasts a power cut."""
     failed = Signal(str)
 
-    def __init__(self, folder: JobFolder) -> None:
+    def __init__(self, folder: JobFolder, held: tuple[LogEvent, ...] = ()) -> None:
         super().__init__()
         self._folder = folder
-        self._waiting: queue.Queue[tuple[Job, tuple[Pin, ...]] | LogEvent | None] = queue.Queue()
+        self._waiting: queue.Queue[Save | LogEvent | None] = queue.Queue()
+        self._log_held: list[LogEvent] = list(held)
+        self._job_held: Save | None = None
         self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
         self._thread.start()
+
+    @property
+    def held(self) -> tuple[LogEvent, ...]:
+        """Entries that could not be written yet."""
+        return tuple(self._log_held)
+
+    @property
+    def all_kept(self) -> bool:
+        """Whether everything that was asked for is on the disk; true only once the thread has caught up."""
+        return not self._log_held and self._job_held is None
 
     def save(self, job: Job, pins: tuple[Pin, ...]) -> None:
         """Ask for the job to be saved."""
@@ -44,22 +62,35 @@ class Keeper(QObject):
 
     def _run(self) -> None:
         while True:
-            item = self._waiting.get()
+            try:
+                item = self._waiting.get(timeout=None if self.all_kept else RETRY_S)
+            except queue.Empty:
+                self._write_held()
+                continue
+            if isinstance(item, LogEvent):
+                self._log_held.append(item)
+            elif item is not None:
+                self._job_held = item
+            if item is None or not self._newer_waits():
+                self._write_held()
             if item is None:
                 return
-            try:
-                if isinstance(item, LogEvent):
-                    self._folder.append(item)
-                    self.kept.emit(item)
-                elif not self._newer_waits():
-                    self._folder.save(*item)
-                    self.saved.emit()
-            except UserError as trouble:
-                self.failed.emit(str(trouble))
+
+    def _write_held(self) -> None:
+        try:
+            while self._log_held:
+                self._folder.append(self._log_held[0])
+                self.kept.emit(self._log_held.pop(0))
+            if self._job_held is not None:
+                self._folder.save(*self._job_held)
+                self._job_held = None
+                self.saved.emit()
+        except UserError as trouble:
+            self.failed.emit(str(trouble))
 
     def _newer_waits(self) -> bool:
         with self._waiting.mutex:
-            return any(isinstance(item, tuple) for item in self._waiting.queue)
+            return bool(self._waiting.queue)
 
 
 class Study(QObject):
@@ -76,6 +107,10 @@ class Study(QObject):
         self._asked: set[str] = set()
         self._cancel = threading.Event()
         self._thread: threading.Thread | None = None
+
+    def use(self, folder: JobFolder) -> None:
+        """Read and keep in another folder from now on."""
+        self._folder = folder
 
     @property
     def busy(self) -> bool:
@@ -138,6 +173,10 @@ class Fields(QObject):
         self._folder = folder
         self._asked: set[str] = set()
         self._threads: list[threading.Thread] = []
+
+    def use(self, folder: JobFolder) -> None:
+        """Read from another folder from now on."""
+        self._folder = folder
 
     @property
     def busy(self) -> bool:

@@ -6,6 +6,7 @@
 
 from __future__ import annotations
 
+import shutil
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -248,6 +249,35 @@ def _put_aside(file: Path) -> str:
         number += 1
     file.rename(aside)
     return aside.name
+
+
+def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...]) -> None:
+    """Copy a job folder: meshes, studies and log as they are, and the ``job`` with its ``pins`` as it stands.
+
+    Parameters
+    ----------
+    old, new
+        Folders; the new one does not exist or is empty.
+    job, pins
+        What ``job.json`` shall hold; it is written last, so that with it the copy is whole.
+
+    Raises
+    ------
+    UserError
+        When something is there already or cannot be written.
+    """
+    if new.exists() and any(new.iterdir()):
+        raise UserError("There is something in that folder already", str(new), "Choose an empty one")
+    try:
+        new.mkdir(parents=True, exist_ok=True)
+        for name in ("meshes", "photos"):
+            if (old / name).is_dir():
+                shutil.copytree(old / name, new / name)
+        if (old / "log.jsonl").is_file():
+            write_atomically(new / "log.jsonl", (old / "log.jsonl").read_bytes())
+    except OSError as trouble:
+        raise could_not_write(new / "job.json", trouble) from trouble
+    write_atomically(new / "job.json", encode(job, pins))
 
 
 def create(path: Path, job: Job) -> None:

@@ -97,7 +97,7 @@ class Clock(Place):
             said = f"{build}, {name}, {'planned, ' if bar.planned else ''}{opens}"
             self.spots.place(f"bar:{index}", area, said, lambda b=bar: self.desk.choose(b.build))  # type: ignore[misc]
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         self._axis(ink)
         places = self._places()
         for bar, area in places:

@@ -108,7 +108,7 @@ class GoTo(Place):
             self.spots.place(f"go:{index}", QRectF(6, 52 + index * 32, self.width() - 12, 32), f"{name}, {sort}",
                              lambda i=index: self._take(i))  # type: ignore[misc]  # fmt: skip
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         ink.box(0.75, 0.75, self.width() - 1.5, self.height() - 1.5, edge="ink", width=1.5)
         found = self.matches()
         if not found:

@@ -94,7 +94,7 @@ class Ledger(Place):
     def _pair(self, item: Moved) -> tuple[str, str, str]:
         return short_pair(item.before, item.after, self.desk.system, self.desk.job.shop.currency)
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         right = self.width() - LEFT
         ink.rule(0.75, 0, 0.75, self.height(), "ink2", 1.5)
         ink.text(LEFT, 25, "What moved", "heading")
@@ -117,11 +117,6 @@ class Ledger(Place):
         if self._all:
             return
         self._draw_minds(ink, y)
-        keys = self._keys()
-        y = self.height() - 24.0 * len(keys) + 6
-        for name, words in keys:
-            ink.key(LEFT, y, name, ink.squeezed(170, words, "note"))
-            y += 24
 
     def _moved(self, ink: Ink, item: Moved, y: float) -> None:
         right = self.width() - LEFT
@@ -186,3 +181,6 @@ class Ledger(Place):
                 x, top + 12, ink.squeezed(room, self._phrase(mind.headline), "body", 600), "body", colour, weight=600
             )
             ink.paragraph(x, top + 29, room, self._phrase(mind.why), "note", "ink2", int((bottom - top - 12) // 17))
+        keys = self._keys()
+        for row, (name, words) in enumerate(keys):
+            ink.key(LEFT, self.height() - 24.0 * (len(keys) - row) + 6, name, ink.squeezed(170, words, "note"))

@@ -83,8 +83,8 @@ class Line(Place):
             if old != new:
                 self.update(self.station_area(stage).adjusted(-2, 0, 8, 0).toAlignedRect())
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
-        if part.intersects(QRectF(0, 0, FIRST_X - 14, self.height())):
+    def draw(self, ink: Ink) -> None:
+        if self.touches(QRectF(0, 0, FIRST_X - 14, self.height())):
             self._title(ink)
         if not self.desk.chosen:
             return
@@ -96,7 +96,7 @@ class Line(Place):
             ink.rule(x, 0, x, self.height(), "ink", 1.5)
         states = stage_states(made, self.desk.status)
         for stage in STAGES:
-            if part.intersects(self.station_area(stage).adjusted(0, 0, 6, 0)):
+            if self.touches(self.station_area(stage).adjusted(0, 0, 6, 0)):
                 self._station(ink, made, stage, states)
 
     def _title(self, ink: Ink) -> None:

@@ -85,7 +85,7 @@ class Notice(Place):
         if self._work:
             self.spots.place("cancel", QRectF(self.width() - 46, 0, 44, HEIGHT), "stop this work", self.cancelled.emit)
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         ink.rule(0, 0.75, self.width(), 0.75, "ink2", 1.5)
         if self._work:
             words, share = self._work

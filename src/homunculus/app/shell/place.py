@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -26,6 +28,8 @@ class Place(QWidget):
         self.spots = Spots(self)
         self._painted: tuple[object, ...] | None = None
         self._behind = False
+        self._region = QRegion()
+        self._pictures: dict[str, tuple[object, QPixmap]] = {}
         desk.changed.connect(self.refresh)
 
     def room(self) -> QSize:
@@ -65,15 +69,36 @@ class Place(QWidget):
     def arrange(self) -> None:
         """Lay the spots over what is drawn."""
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
-        """Draw the place; only what lies in the part need be drawn."""
+    def draw(self, ink: Ink) -> None:
+        """Draw the place; what :meth:`touches` says lies outside need not be drawn."""
+
+    def touches(self, area: QRectF) -> bool:
+        """Whether an area has to be drawn in this painting."""
+        return self._region.intersects(area.toAlignedRect())
+
+    def kept(self, ink: Ink, name: str, key: object, area: QRectF, draw: Callable[[Ink], None]) -> None:
+        """Draw an area from a picture of it, painted anew when the key differs from the last time."""
+        ratio = self.devicePixelRatioF()
+        whole = (key, area.toAlignedRect(), self.desk.theme_name, self.desk.system, ratio)
+        known = self._pictures.get(name)
+        if known is None or known[0] != whole:
+            picture = QPixmap((area.size() * ratio).toSize())
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(self.theme().colour(self.ground))
+            painter = QPainter(picture)
+            painter.translate(-area.topLeft())
+            draw(Ink(painter, self.theme()))
+            painter.end()
+            known = self._pictures[name] = (whole, picture)
+        ink.painter.drawPixmap(area.topLeft(), known[1])
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
+        self._region = event.region()
         try:
             painter.fillRect(event.rect(), self.theme().colour(self.ground))
-            ink = Ink(painter, self.theme())
-            self.draw(ink, QRectF(event.rect()))
+            ink = Ink(painter, self.theme(), quick=self.desk.gesture is not None)
+            self.draw(ink)
             spot = self.spots.focused()
             if spot is not None:
                 ink.ticks(QRectF(spot.geometry()))

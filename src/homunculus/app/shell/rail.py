@@ -82,9 +82,9 @@ class Rail(Place):
             if old != new:
                 self.update(area.toAlignedRect())
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         for build, area in self._rows():
-            if area.intersects(part):
+            if self.touches(area):
                 self._row(ink, build, area)
         hidden = len(self.desk.job.builds) - len(self._rows())
         if hidden > 0:

@@ -96,7 +96,7 @@ class WhySlip(Place):
         else:
             event.ignore()
 
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         told = self.told()
         if told is None:
             return

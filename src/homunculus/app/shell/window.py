@@ -45,6 +45,7 @@ class Window(QMainWindow):
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self.figures_wanted = False
+        self._told = False
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
@@ -60,7 +61,7 @@ class Window(QMainWindow):
         self.notice.cancelled.connect(desk.study.cancel)
         for keys, act in (
             ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
-            ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Q", self.close),
+            ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
         ):  # fmt: skip
             QShortcut(QKeySequence(keys), self).activated.connect(act)
 
@@ -77,6 +78,7 @@ class Window(QMainWindow):
             ("Take in a mesh as this build's form", "file or drop", self.choose_mesh),
             ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
+            ("Go on in another folder", "Ctrl+Shift+S", self.choose_folder),
             ("Write a note in the log", "N", self.note),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
         ]
@@ -219,6 +221,13 @@ class Window(QMainWindow):
 
             self.notice.say(open_another(Path(name)))
 
+    def choose_folder(self) -> None:
+        """Ask for an empty folder and go on working there."""
+        name = QFileDialog.getExistingDirectory(self, "An empty folder to go on in")
+        if name:
+            self.desk.move_to(Path(name))
+            self._told = False
+
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         if self._dropped(event):
             event.acceptProposedAction()
@@ -252,5 +261,9 @@ class Window(QMainWindow):
         settings.setValue("geometry", self.saveGeometry())
         settings.setValue("units", self.desk.system)
         settings.setValue("theme", self.desk.theme_name)
+        if not self._told and not self.desk.finish():
+            self._told = True  # the next closing goes through
+            event.ignore()
+            return
         self.desk.close()
         super().closeEvent(event)

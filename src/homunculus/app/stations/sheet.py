@@ -164,7 +164,7 @@ class SheetBench(Place):
         return kind, words, lambda: self.desk.write(kind, words, piece)
 
     # ----------------------------------------------------------------------------------- drawing
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         desk = self.desk
         if not desk.chosen:
             ink.text(18, 30, "No build yet.", "bench_question")

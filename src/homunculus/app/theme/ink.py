@@ -26,11 +26,12 @@ _SQUEEZED: dict[tuple[float, str, str, int], str] = {}
 class Ink:
     """Draws on one painter with one theme. Positions are baselines, in pixels of the widget."""
 
-    def __init__(self, painter: QPainter, theme: Theme) -> None:
+    def __init__(self, painter: QPainter, theme: Theme, *, quick: bool = False) -> None:
         self.painter = painter
         self.theme = theme
         self._font: QFont | None = None
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        # Lines are drawn coarse while something is dragged, and smooth again when the hand lets go; text is not.
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing, not quick)
         painter.setRenderHint(QPainter.RenderHint.TextAntialiasing)
 
     # ------------------------------------------------------------------------------------- text
@@ -227,8 +228,21 @@ class Ink:
             down = thick if y1 == y2 else round(abs(y2 - y1))
             self.painter.fillRect(left, top, across, down, self.theme.colour(colour))
             return
+        if dash and y1 == y2:
+            self._dashes(x1, x2, y1, colour, width, dash)
+            return
         self.painter.setPen(self.theme.pen(colour, width, dash))
         self.painter.drawLine(QPointF(x1, y1), QPointF(x2, y2))
+
+    def _dashes(self, x1: float, x2: float, y: float, colour: str, width: float, dash: str) -> None:
+        """A level dashed line, dash by dash on whole pixels."""
+        thick, part = max(1, round(width)), self.theme.colour(colour)
+        lengths, x, i = self.theme.dash[dash], x1, 0
+        while x < x2:
+            step = lengths[i % len(lengths)]
+            if i % 2 == 0:
+                self.painter.fillRect(round(x), round(y - thick / 2), max(1, round(min(step, x2 - x))), thick, part)
+            x, i = x + step, i + 1
 
     def rules(self, ends: list[tuple[float, float, float, float]], colour: str, width: float = 1.0) -> None:
         """Draw many straight lines at once."""
@@ -269,9 +283,8 @@ class Ink:
 
     def arrow(self, x: float, y: float, length: float, colour: str = "ink2") -> None:
         """A small arrow to the right, its shaft at y."""
-        self.rule(x, y, x + length, y, colour, 1.1)
-        for dy in (-3, 3):
-            self.rule(x + length - 4, y + dy, x + length, y, colour, 1.1)
+        tip = x + length
+        self.rules([(x, y, tip, y), (tip - 4, y - 3, tip, y), (tip - 4, y + 3, tip, y)], colour, 1.1)
 
     # ------------------------------------------------------------------------------------ signs
     def lozenge(self, x: float, y: float, size: float = 10, colour: str = "decide", *, hollow: bool = False) -> None:

@@ -206,7 +206,7 @@ class MouldBench(Place):
         self._typed.open_over(QRectF(handle.geometry()))
 
     # ----------------------------------------------------------------------------------- drawing
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         piece = self.piece()
         if piece is None:
             ink.text(18, 29, "Nothing is moulded here.", "bench_question")
@@ -428,7 +428,7 @@ class MouldBench(Place):
             level = QRectF(left, y + 14 + 50 * (1 - full), 36, 50 * full)
             ink.box(level.x(), level.y(), level.width(), level.height(), fill="rubber")
             ink.hatched(level, "wet", "reckon")
-            ink.rule(left, y + 14 + 50 * (1 - 1 / shop.head_room), left + 36, y + 14 + 50 * (1 - 1 / shop.head_room) + 0.01,
+            ink.rule(left, y + 14 + 50 * (1 - 1 / shop.head_room), left + 36, y + 14 + 50 * (1 - 1 / shop.head_room),
                      "decide", 1.2, "limit")  # fmt: skip
             ink.box(left, y + 14, 36, 50, edge="ink", width=1.5)
             last = i == drawn - 1 and number > drawn

@@ -113,7 +113,7 @@ class SectionView:
         self._matter(ink, self.path(self.form), "clay", "clay", 2.25)
         if self.jacketed:
             left, right = self.edges()
-            ink.rule(left.x() - self.flange * self.px - 10, left.y() - 0.01, right.x() + self.flange * self.px + 10, left.y(),
+            ink.rule(left.x() - self.flange * self.px - 10, left.y(), right.x() + self.flange * self.px + 10, left.y(),
                      "ink", 1.2, "parting")  # fmt: skip
 
     def _matter(self, ink: Ink, path: QPainterPath, colour: str, hatch: str, edge: float) -> None:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -28,7 +27,6 @@ class ScaleBench(Place):
         super().__init__(parent, desk, "Scale bench")
         self._typed: Typed | None = None
         self._held: Elevation | None = None
-        self._still: tuple[object, QPixmap] | None = None
 
     # --------------------------------------------------------------------------------- geometry
     def ladder(self) -> LadderView:
@@ -133,28 +131,14 @@ class ScaleBench(Place):
         """Return the scale to its pinned value."""
         self.desk.to_pin(self.desk.decision("scale"))
 
-    def _still_ladder(self, view: LadderView) -> QPixmap:
-        """The part of the ladder that stays while the scale is dragged, painted once."""
-        ratio = self.devicePixelRatioF()
-        names = tuple((lane.key, lane.bands) for lane in view.ladder.lanes)
-        key = (view.ladder.basis, names, self.width(), ratio, self.desk.theme_name)
-        if self._still is None or self._still[0] != key:
-            pixmap = QPixmap(int(self.width() * ratio), int((view.bottom + 38) * ratio))
-            pixmap.setDevicePixelRatio(ratio)
-            pixmap.fill(self.theme().colour(self.ground))
-            painter = QPainter(pixmap)
-            view.draw_still(Ink(painter, self.theme()))
-            painter.end()
-            self._still = (key, pixmap)
-        return self._still[1]
-
-    def draw(self, ink: Ink, part: QRectF) -> None:
+    def draw(self, ink: Ink) -> None:
         if not self.desk.chosen:
             ink.text(18, 30, "No build yet.", "bench_question")
             return
         view = self.ladder()
-        if part.top() < view.bottom + 38:
-            ink.painter.drawPixmap(0, 0, self._still_ladder(view))
-            ink.text(18, 29, f"How big is {self.desk.build.called}?", "bench_question")
-            view.draw_moving(ink)
+        bands = tuple(lane.bands for lane in view.ladder.lanes)
+        area = QRectF(0, 0, self.width(), view.bottom + 38)
+        self.kept(ink, "ladder", (view.ladder.basis, bands), area, view.draw_still)
+        ink.text(18, 29, f"How big is {self.desk.build.called}?", "bench_question")
+        view.draw_moving(ink)
         self.elevation().draw(ink)
