@@ -88,6 +88,22 @@ class Ledger(Place):
     def _open(self, mind: Mind) -> None:
         self.desk.go(mind.stage)
 
+    def content(self) -> object:
+        """What moved, as shown, and apart from it the cautions: a drag moves the first far oftener."""
+        items, count = self._shown()
+        pin = self.desk.session.last_pin
+        cautions = [(m.level, self._phrase(m.headline), self._phrase(m.why)) for m in self.desk.build_plan.minds]\
+            if self.desk.chosen else []  # fmt: skip
+        shape = (len(items), count, self._all, pin.number if pin else 0, self.desk.chosen)
+        moved = [(id(m.before), self._pair(m), m.change, m.after.value) for m in items]
+        return shape, moved, (cautions, self._keys())
+
+    def repaint_changed(self, before: object, now: object) -> None:
+        if not isinstance(before, tuple) or not isinstance(now, tuple) or before[0] != now[0] or before[2] != now[2]:
+            self.update()
+        else:
+            self.update(0, 0, self.width(), round(44 + MOVED_PITCH * now[0][0]))
+
     def _phrase(self, parts: Phrase) -> str:
         return phrase(parts, self.desk.system, self.desk.job.shop.currency)
 
@@ -114,9 +130,8 @@ class Ledger(Place):
             words = "back to what to mind" if self._all else f"and {count - len(items)} more"
             ink.rule(LEFT, y + 12, LEFT + ink.text(LEFT, y + 8, words, "note", "ink"), y + 12, "ink", 1)
             y += 18
-        if self._all:
-            return
-        self._draw_minds(ink, y)
+        if not self._all and self.touches(QRectF(0, y + 1, self.width(), self.height())):
+            self._draw_minds(ink, y)
 
     def _moved(self, ink: Ink, item: Moved, y: float) -> None:
         right = self.width() - LEFT

@@ -17,6 +17,7 @@ _WIDTHS: dict[tuple[str, str, int, float], float] = {}
 _METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
 _ASCENTS: dict[tuple[str, int, float], float] = {}
 _DOTS: dict[tuple[str, float, str, str, float], QPixmap] = {}
+_STRIPS: dict[tuple[int, int, str], QPixmap] = {}
 _FIGURES = frozenset("0123456789.:+−")
 _SHAPED: dict[tuple[str, int], QStaticText | None] = {}
 _WRAPPED: dict[tuple[float, str, str], list[str]] = {}
@@ -235,14 +236,23 @@ class Ink:
         self.painter.drawLine(QPointF(x1, y1), QPointF(x2, y2))
 
     def _dashes(self, x1: float, x2: float, y: float, colour: str, width: float, dash: str) -> None:
-        """A level dashed line, dash by dash on whole pixels."""
+        """A level dashed line on whole pixels, stamped from a strip of its pattern."""
         thick, part = max(1, round(width)), self.theme.colour(colour)
-        lengths, x, i = self.theme.dash[dash], x1, 0
-        while x < x2:
-            step = lengths[i % len(lengths)]
-            if i % 2 == 0:
-                self.painter.fillRect(round(x), round(y - thick / 2), max(1, round(min(step, x2 - x))), thick, part)
-            x, i = x + step, i + 1
+        key = (part.rgb(), thick, dash)
+        strip = _STRIPS.get(key)
+        if strip is None:
+            lengths = self.theme.dash[dash]
+            strip = QPixmap(round(40 * sum(lengths)), thick)
+            strip.fill(Qt.GlobalColor.transparent)
+            painter, x, i = QPainter(strip), 0.0, 0
+            while x < strip.width():
+                step = lengths[i % len(lengths)]
+                if i % 2 == 0:
+                    painter.fillRect(round(x), 0, max(1, round(step)), thick, part)
+                x, i = x + step, i + 1
+            painter.end()
+            _STRIPS[key] = strip
+        self.painter.drawTiledPixmap(round(x1), round(y - thick / 2), round(x2 - x1), thick, strip)
 
     def rules(self, ends: list[tuple[float, float, float, float]], colour: str, width: float = 1.0) -> None:
         """Draw many straight lines at once."""
