@@ -82,6 +82,8 @@ def main(names: list[str]) -> None:
             window = make_window(folder, demo.REFERENCE_NOW)
             window.resize(1280, 800)
             window.show()
+            window.desk.use_theme("plaster")  # the last picture's choices were remembered
+            window.desk.use_units("metric")
             QApplication.processEvents()
             PICTURES[name](window)
             QApplication.processEvents()

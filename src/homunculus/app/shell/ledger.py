@@ -169,9 +169,9 @@ class Ledger(Place):
         if not self.desk.chosen:
             return []
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
-        top = y + 44.0
+        top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
         for mind in self.desk.build_plan.minds:
-            lines = 1 + min(3, max(1, len(self._phrase(mind.why)) // 44 + 1))
+            lines = 1 + min(4, len(setting.wrapped(room, self._phrase(mind.why), "note")))
             bottom = top + 18 * lines + 8
             if bottom > limit:
                 break

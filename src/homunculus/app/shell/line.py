@@ -131,10 +131,10 @@ class Line(Place):
             ratio = ink.fitted(room - 6, shown, "station")
             here = stage == self.desk.stage
             if here and not isinstance(headline.value, Figure) and headline.value.decided:
-                ink.decided(x, 48, shown, "station", ratio=ratio)
+                ink.decided(x, 46, shown, "station", ratio=ratio)
             else:
                 ink.number(x, 50, shown, "station", ratio=ratio)
-            ink.text(x, 67, ink.squeezed(room + 8, self._note(headline), "note"), "note", "ink2")
+            ink.text(x, 68, ink.squeezed(room + 8, self._note(headline), "note"), "note", "ink2")
         else:
             ink.text(x, 50, "–", "station", "ink2")
             ink.text(x, 67, "nothing here yet", "note", "ink2")

@@ -12,6 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Spots
 from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
+from homunculus.app.theme.setting import Setting
 
 
 class Place(QWidget):
@@ -40,6 +41,10 @@ class Place(QWidget):
     def theme(self) -> Theme:
         """The colours in use."""
         return self.desk.theme
+
+    def setting(self) -> Setting:
+        """Measures words where nothing is being painted."""
+        return Setting(self.theme())
 
     def refresh(self) -> None:
         """Read the desk again; what shows the same as before is not painted again."""

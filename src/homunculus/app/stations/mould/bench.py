@@ -92,7 +92,7 @@ class MouldBench(Place):
             return
         x = self.width() - 18.0
         for other in reversed(self.pieces()) if len(self.pieces()) > 1 else []:
-            width = 14 + 7.2 * len(other.name)
+            width = 14 + self.setting().width(other.name, "label")
             self.spots.place(f"piece:{other.id}", QRectF(x - width, 4, width, 40), f"mould of {other.name}",
                              lambda i=other.id: self.show_piece(i))  # type: ignore[misc]  # fmt: skip
             x -= width + 6
@@ -126,7 +126,7 @@ class MouldBench(Place):
             view = self.section(piece)
             end = view.edges()[0] if view.form else QPointF(60, self.section_area().center().y())
             places[f"flange_m:{piece.id}"] = QRectF(
-                max(8.0, end.x() - view.flange * view.px - 30), end.y() + 22, 96, 44
+                max(8.0, end.x() - view.flange * view.px - 60), end.y() - 84, 96, 44
             )
             places[f"layers:{piece.id}"] = QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44)
         places[f"waste:{piece.id}"] = QRectF(self.width() - 64, SLOTS["rubber.waste"] - 2, 60, 40)

@@ -11,6 +11,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.job import JacketMould, Piece
+from homunculus.core.quantities import INCH
 
 Polygon = tuple[tuple[float, float], ...]
 LAMINATE_M = 0.003  # drawn thickness where a laminate card says none
@@ -151,8 +152,10 @@ class SectionView:
 
     def scale_bar(self, ink: Ink, x: float, y: float) -> None:
         """A bar of a round length, a quarter of the drawing at most."""
-        lengths = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0)
-        length = max((v for v in lengths if v * self.px < 90), default=0.005)
+        metric = self.desk.system == "metric"
+        lengths = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0) if metric else tuple(
+            inches * INCH for inches in (0.25, 0.5, 1, 2, 4, 6, 12, 24, 48))  # fmt: skip
+        length = max((v for v in lengths if v * self.px < 90), default=lengths[0])
         for i in range(4):
             step = length * self.px / 4
             ink.box(x + i * step, y, step, 5, fill="ink" if i % 2 == 0 else "sheet", edge="ink")
