@@ -26,6 +26,7 @@ homunculus: a workshop drawing that answers back
       --imperial                 in feet, inches, pounds
       --brief                    without the why
   homunculus recover JOB_FOLDER  put the newest good copy in place of a damaged job
+  homunculus practice-scale      be a scale: print the device to weigh with, take orders on standard input
   homunculus --help              this
   homunculus --version           the version
 
@@ -54,6 +55,10 @@ def main(arguments: list[str] | None = None) -> int:
             return _figures(words[1:])
         if words and words[0] == "recover":
             return _recover(words[1:])
+        if words == ["practice-scale"]:
+            from homunculus.devices import practice_scale
+
+            return practice_scale.main()
         return _window(words)
     except UsageTrouble as trouble:
         print(f"homunculus: {trouble}\n\n{USAGE}", end="", file=sys.stderr)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-EventKind = Literal["poured", "opened", "spoiled", "measured", "note", "correction"]
+EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction"]
 
 
 class LogEvent(Struct, frozen=True, omit_defaults=True):
@@ -23,6 +23,14 @@ class LogEvent(Struct, frozen=True, omit_defaults=True):
     until: datetime | None = None
     """For a measured stretch of time: its end."""
     weights_kg: dict[str, float] = {}
+    lot: str = ""
+    """Of the material, as it stands on its pail."""
+    mix: str = ""
+    """Which mix of the piece, where it has several."""
+    batch: int = 0
+    """Which batch of the pour a weight went into, from 1."""
+    picture: str = ""
+    """File name of a picture in the job folder's ``pictures``."""
     corrects: str = ""
     """Id of the entry that this one puts right; that one no longer counts."""
 
