@@ -1,5 +1,6 @@
 """The scale's line protocol, and the reader against the practice scale: silence, garbage, stall, unplugging."""
 
+import contextlib
 import queue
 import subprocess
 import sys
@@ -29,10 +30,8 @@ def test_hello_and_limit_come_back_as_they_were_sent():
 
 @given(st.binary(max_size=60))
 def test_no_line_breaks_the_reader(line):
-    try:
+    with contextlib.suppress(UserError):  # the only way out but an answer
         assert isinstance(parse(line), Reading | Hello)
-    except UserError as trouble:
-        assert "cannot be read" in str(trouble)
 
 
 def test_the_practice_scale_refuses_what_is_no_order():

@@ -25,10 +25,12 @@ class Sourced(Struct, frozen=True):
 
 
 class Part(Struct, frozen=True):
-    """One part of a mix, in parts by weight."""
+    """One part of a mix, in parts by weight or, where its card says so, by volume."""
 
     name: str
     parts: Annotated[float, Meta(gt=0)]
+    density_kg_m3: Sourced | None = None
+    """Needed where the parts are by volume."""
 
 
 class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
@@ -39,15 +41,23 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     kind: MaterialKind
     density_kg_m3: Sourced
     parts: tuple[Part, ...] = ()
-    """What is weighed, in parts by weight; empty for what is not mixed."""
+    """What is weighed; empty for what is not mixed."""
+    parts_by: Literal["weight", "volume"] = "weight"
+    ratio_tolerance: Sourced | None = None
+    """Share by which a part may miss its weight; 2 % where the card says nothing."""
+    stir_s: Sourced | None = None
     reference_c: float = 23.0
     pot_life_s: Sourced | None = None
     demould_s: Sourced | None = None
+    handling_s: Sourced | None = None
+    """When a piece may be worked on."""
     full_cure_s: Sourced | None = None
     activation_energy_j_mol: Sourced | None = None
     """Without it the rule of ten is used, and said."""
     least_c: Sourced | None = None
     """Below this the cure counts as stopped."""
+    humidity: str = ""
+    """What the air's moisture does to this cure, in a sentence."""
     price_per_kg: Sourced | None = None
     mat_kg_m2: Sourced | None = None
     """Laminates: areal weight of one layer of dry mat."""

@@ -12,6 +12,7 @@ from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Stage
 from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, piece_of
+from homunculus.core.mixes import put, with_mix
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -93,6 +94,7 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
             found.append(
                 Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, stage, build.id, piece.id,
                          ("mould", field), getattr(piece.mould, field), step))  # fmt: skip
+        found += _mix_decisions(build, piece)
     for card in _cards_of(job, build):
         for field, label, kind, step, stage in _CARD:
             sourced = getattr(card, field)
@@ -104,6 +106,20 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
         value = getattr(getattr(job.shop, part), field)
         found.append(Decision(f"shop.{field}", label, kind, stage, "", "", (part, field), value, step))
     return tuple(found)
+
+
+def _mix_decisions(build: Build, piece: Piece) -> list[Decision]:
+    """Shares of the mixes of a mould, where there are several, and of what is stirred into each."""
+    found: list[Decision] = []
+    for i, mix in enumerate(piece.mould.mixes if piece.mould else ()):
+        whose = f"{piece.name}, {mix.name}" if mix.name else piece.name
+        if len(piece.mould.mixes) > 1:  # type: ignore[union-attr]
+            found.append(Decision(f"mix.{i}:{piece.id}", whose, "share", "mix", build.id, piece.id,
+                                  (f"mix:{i}", "share"), mix.share, 0.05))  # fmt: skip
+        for j, additive in enumerate(mix.additives):
+            found.append(Decision(f"additive.{i}.{j}:{piece.id}", f"{whose}, {additive.name}", "share", "mix", build.id,
+                                  piece.id, (f"additive:{i}:{j}", "share"), additive.share, 0.005))  # fmt: skip
+    return found
 
 
 def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
@@ -232,6 +248,11 @@ def _owner(job: Job, decision: Decision) -> Any:
     if where == "build":
         return build
     piece = piece_of(build, decision.piece)
+    if where.startswith("mix:"):
+        return piece.mould.mixes[int(where[4:])]  # type: ignore[union-attr]
+    if where.startswith("additive:"):
+        i, j = map(int, where.split(":")[1:])
+        return piece.mould.mixes[i].additives[j]  # type: ignore[union-attr]
     return piece if where == "piece" else piece.mould
 
 
@@ -243,7 +264,14 @@ def _put_back(job: Job, decision: Decision, changed: Any) -> Job:
     if where == "build":
         return replace_build(job, changed)
     piece = piece_of(build, decision.piece)
-    new = changed if where == "piece" else replace(piece, mould=changed)
+    if where.startswith("mix:"):
+        new = with_mix(piece, int(where[4:]), changed)
+    elif where.startswith("additive:"):
+        i, j = map(int, where.split(":")[1:])
+        mix = piece.mould.mixes[i]  # type: ignore[union-attr]
+        new = with_mix(piece, i, replace(mix, additives=put(mix.additives, j, changed)))
+    else:
+        new = changed if where == "piece" else replace(piece, mould=changed)
     return replace_build(job, replace_piece(build, new))
 
 

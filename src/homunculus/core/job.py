@@ -85,6 +85,25 @@ Form = Box | Cylinder | Sphere | Sections | WeighedClay | Mesh
 
 
 # ------------------------------------------------------------------------------------------ moulds
+class Additive(Struct, frozen=True):
+    """Something stirred in: pigment, softener, thickener, as a share of the weight of the material's own parts."""
+
+    name: str
+    share: Annotated[float, Meta(ge=0, le=0.5)]
+
+
+class Mix(Struct, frozen=True):
+    """One of the mixes that fill a mould: a print coat, a colour. Without a name it is the only one."""
+
+    name: str = ""
+    share: Annotated[float, Meta(gt=0, le=1)] = 1.0
+    """Of the whole pour; shares are taken in proportion."""
+    additives: tuple[Additive, ...] = ()
+
+
+PLAIN = (Mix(),)
+
+
 class JacketMould(Struct, frozen=True, tag="jacketed"):
     """A two-half mould: a rubber blanket over the form, in a laminated jacket with flanges."""
 
@@ -99,6 +118,7 @@ class JacketMould(Struct, frozen=True, tag="jacketed"):
     least_waste_m3: NotNegative = 5e-5
     lag_s: NotNegative = 3600.0
     """Time constant with which the filled mould follows the air."""
+    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
 
 class BlockMould(Struct, frozen=True, tag="block"):
@@ -109,6 +129,7 @@ class BlockMould(Struct, frozen=True, tag="block"):
     waste: Share = 0.05
     least_waste_m3: NotNegative = 5e-5
     lag_s: NotNegative = 3600.0
+    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
 
 Mould = JacketMould | BlockMould

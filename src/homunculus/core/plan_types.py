@@ -130,6 +130,6 @@ class Sheet:
         self._index[figure.spec.name, figure.subject] = figure
         return figure
 
-    def find(self, spec: FigureSpec, piece: str = "", shot: str = "") -> Figure | None:
-        """Return an earlier figure by its ``spec`` and its ``piece`` or ``shot``, or none."""
-        return self._index.get((spec.name, self.subject(piece, shot)))
+    def find(self, spec: FigureSpec, piece: str = "", shot: str = "", part: str = "") -> Figure | None:
+        """Return an earlier figure by its ``spec`` and its ``piece``, ``shot`` or ``part``, or none."""
+        return self._index.get((spec.name, self.subject(piece, shot, part)))

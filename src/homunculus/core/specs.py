@@ -97,12 +97,14 @@ POT_LIFE = FigureSpec("mix.pot_life", "Pot life here", "duration", "mix",
     "Time from mixing to gel at the shop's day temperature.", rank=16)  # fmt: skip
 MOST = FigureSpec("mix.most", "Most in one batch", "mass", "mix",
     "Largest batch that vessel and pot life allow.", rank=16)  # fmt: skip
+MIX = FigureSpec("mix.mass", "Mix", "mass", "mix",
+    "Weight of one of several mixes that fill a mould.", rank=13)  # fmt: skip
 BATCHES = FigureSpec("mix.batches", "Batches", "count", "mix",
     "Number of even batches.", rank=4)  # fmt: skip
 BATCH = FigureSpec("mix.batch", "Each batch", "mass", "mix",
     "Weight of one batch.", rank=12)  # fmt: skip
 PART = FigureSpec("mix.part", "Part", "mass", "mix",
-    "Weight of one part of one batch.", rank=17)  # fmt: skip
+    "Weight of one part, or of what is stirred in, of one batch.", rank=17)  # fmt: skip
 POUR_TIME = FigureSpec("mix.pour_time", "Pouring takes", "duration", "mix",
     "Time to weigh, stir and pour all batches.", rank=16)  # fmt: skip
 

@@ -13,6 +13,30 @@ def part_mass(*, total: float, part: float, all_parts: float) -> float:
     return total * part / all_parts
 
 
+@rule("parts by weight = parts by volume × density of that part", "definition of density")
+def weight_parts(*, parts: float, density: float) -> float:
+    """Parts by weight of what comes as ``parts`` by volume with a ``density`` [kg/m³]; only their ratio counts."""
+    return parts * density
+
+
+@rule("part = share × the material's own parts", "common practice, no source")
+def additive_parts(*, own: float, share: float) -> float:
+    """Parts by weight of something stirred in: a ``share`` of the material's ``own`` parts."""
+    return own * share
+
+
+@rule("mix = total × its share / all shares", "arithmetic")
+def mix_mass(*, total: float, share: float, shares: float) -> float:
+    """Mass [kg] of one of several mixes of a ``total`` [kg]: its ``share`` of all ``shares``."""
+    return total * share / shares
+
+
+@rule("sum over the mixes", "arithmetic")
+def all_mixes(**mixes: float) -> float:
+    """Sum of what the mixes of one pour take: batches or seconds."""
+    return sum(mixes.values())
+
+
 @rule("pot life here = book × 2^((T book − T) / 10)", "rule of ten; common practice, and marked as such")
 def pot_life_here(*, book: float, reference: float, bench: float) -> float:
     """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] at its ``reference`` [°C]."""
