@@ -7,18 +7,20 @@ from __future__ import annotations
 
 import hashlib
 import shutil
-from datetime import date, datetime, time
+from datetime import date, time
 from itertools import pairwise
 from pathlib import Path
 
 import msgspec
 import numpy as np
+from demo_log import at, log
 from manifold3d import CrossSection, Manifold
 
 from homunculus import demo, library
 from homunculus.core.cards import Cards
 from homunculus.core.form.study import study_with_field
 from homunculus.core.job import (
+    Additive,
     Air,
     BlockMould,
     Box,
@@ -35,9 +37,11 @@ from homunculus.core.job import (
     LayUp,
     Lens,
     Mesh,
+    Mix,
     Move,
     Piece,
     PourRubber,
+    RigidMould,
     ScreenTime,
     Section,
     Sections,
@@ -48,7 +52,6 @@ from homunculus.core.job import (
     Water,
     WeighedClay,
 )  # fmt: skip
-from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.folder import decode, encode
 
@@ -276,11 +279,6 @@ def keep_meshes(folder: Path) -> dict[str, Mesh]:
 
 
 # --------------------------------------------------------------------------------------------- job
-def at(day: int, month: int, hour: int = 9, minute: int = 0) -> datetime:
-    """A moment of the demo's spring."""
-    return datetime(2026, month, day, hour, minute)
-
-
 def sections(*rows: tuple[float, float, float]) -> Sections:
     """Sections from (height, width, depth) in centimetres."""
     return Sections(tuple(Section(h / 100, w / 100, d / 100) for h, w, d in rows))
@@ -348,7 +346,8 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
                 Piece("crab", "crab", mesh["crab"], material="silicone-tin-soft", wall_m=0.004, copies=2,
                       mould=JacketMould("silicone-tin-soft", 0.008, plate, 2, 0.03)),
                 Piece("claw", "claw insert", mesh["claw"], enlarged=2.5, drawn_at=0.75, material="silicone-tin-soft",
-                      wall_m=0.005, at_m=(0.95, 0.0), mould=JacketMould("silicone-tin-soft", 0.010, plate)),
+                      wall_m=0.005, at_m=(0.95, 0.0), mould=JacketMould("silicone-tin-soft", 0.010, plate, mixes=(
+                          Mix("print coat", 0.2, (Additive("thickener", 0.01),)), Mix("fill", 0.8)))),
                 Piece("stalks", "eye-stalks", Sphere(0.04), material="resin-casting-fast", copies=9, at_m=(0.0, 0.36)),
             ), (
                 Hands("armature", 20), Hands("sculpt crab and claw", 30), LayUp("claw"), PourRubber("claw"), LayUp("crab"),
@@ -367,7 +366,7 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
         ),
         Build(
             "gulls", "Gull colony", "a gull", 1.0, at(17, 2), (
-                Piece("body", "body", BIRD, material="foam-latex", copies=36, mould=BlockMould("urethane-rubber-40", 0.02)),
+                Piece("body", "body", BIRD, material="foam-latex", copies=36, mould=RigidMould("gypsum-fine", 0.03, 0.012)),
                 Piece("wing", "wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=72, at_m=(0.31, 0.16)),
                 Piece("far-wing", "far wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=0, at_m=(-0.31, 0.16)),
             ), (
@@ -416,18 +415,6 @@ def make_job(mesh: dict[str, Mesh]) -> Job:
     cards = Cards(tuple(c for c in library.materials() if c.id in used), library.cameras()[:1])
     shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0))
     return Job("The Drowned Lamp", shop, made, shots(), cards)
-
-
-def log() -> tuple[LogEvent, ...]:
-    """The last days of the shop: what was poured, opened, spoiled and measured."""
-    return (
-        LogEvent("d1", at(17, 2, 17, 40), "note", "Sulphur clay is in the shop again: keep it off the platinum bench."),
-        LogEvent("d2", at(19, 2, 18, 0), "measured", "shop cold, heater off", celsius=9.0, until=at(20, 2, 8, 0)),
-        LogEvent("d3", at(19, 2, 15, 30), "poured", "ferry hull, first try", "ferry", "hull", 20.5,
-                 weights_kg={"A": 3.62, "B": 0.362}),
-        LogEvent("d4", at(20, 2, 16, 10), "opened", "a day late after the cold night", "ferry", "hull", 20.0),
-        LogEvent("d5", at(23, 2, 16, 20), "poured", "cheek block", "keeper", "cheek", 21.0, weights_kg={"A": 0.45, "B": 0.45}),
-    )  # fmt: skip
 
 
 def main() -> None:

@@ -48,7 +48,7 @@ def test_a_pour_split_into_coats_weighs_the_same_and_each_coat_has_batches_of_it
                      "fill": pytest.approx(whole * 0.72)}  # fmt: skip
     each = [made.find(specs.BATCHES, "gallery", part=name).value for name in coats]
     assert made.find(specs.BATCHES, "gallery").value == sum(each)
-    card = job.cards.material(piece.mould.rubber)
+    card = job.cards.material(piece.mould.poured)
     recipe = recipe_of(made, card, piece, piece.mould.mixes[0])
     assert recipe.total_kg == pytest.approx(whole * 0.1)
     assert join_mix(join_mix(join_mix(piece, 0), 0), 0).mould.mixes == PLAIN
@@ -63,7 +63,7 @@ def test_what_has_no_name_and_share_is_refused_and_says_how(session, text):
 def test_a_ratio_by_volume_is_weighed_by_both_densities(session):
     job, facts = session.job, session.facts
     """Worked by hand: 1 : 1 by volume at 1.06 and 1.22 g/mL is 1.06 : 1.22 by weight."""
-    card = job.cards.material(gallery(job).mould.rubber)
+    card = job.cards.material(gallery(job).mould.poured)
     parts = (Part("A", 1, Sourced(1060, "data sheet")), Part("B", 1, Sourced(1220, "data sheet")))
     other = replace(card, parts=parts, parts_by="volume")
     cards = replace(job.cards, materials=tuple(other if c.id == card.id else c for c in job.cards.materials))

@@ -50,7 +50,10 @@ def test_the_tighter_of_vessel_and_pot_life_limits_and_is_named():
 
 
 def test_a_warm_bench_shortens_the_pot_life():
-    assert mixing.pot_life_here(book=2700.0, reference=23.0, bench=33.0) == pytest.approx(1350.0)
+    assert mixing.pot_life_here(book=2700.0, kinetics=Kinetics(23.0), bench=33.0).value == pytest.approx(1350.0)
+    stopped = mixing.pot_life_here(book=2700.0, kinetics=Kinetics(23.0, None, 10.0), bench=5.0).value
+    assert math.isfinite(stopped)
+    assert stopped > 30 * 86400
 
 
 # ------------------------------------------------------------------------------------------ moulds
@@ -58,6 +61,17 @@ def test_a_block_mould_is_its_box_less_the_form():
     form = measure(Box(0.2, 0.1, 0.05), {})
     made = moulds.block_volume(form=form, wall=0.02).value
     assert made == pytest.approx(0.24 * 0.14 * 0.07 - 0.2 * 0.1 * 0.05)
+
+
+def test_halves_core_and_skin_fill_their_box():
+    form = measure(Sphere(0.2), {})
+    parts = [moulds.halves_volume(form=form, wall=0.03).value, moulds.core_volume(form=form, gap=0.01).value,
+             moulds.wall_volume(form=form, wall=0.01)]  # fmt: skip
+    assert sum(parts) == pytest.approx(0.26**3)
+    assert parts[2] == pytest.approx(1.1352e-3, rel=1e-4)
+    full = moulds.core_volume(form=form, gap=0.11)
+    assert full.value == 0.0
+    assert "no core" in full.notes[-1]
 
 
 def test_rubber_at_any_scale_without_making_the_form_is_the_same_rubber():

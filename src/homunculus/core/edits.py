@@ -11,7 +11,7 @@ from msgspec.structs import replace
 from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Stage
-from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, piece_of
+from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, RigidMould, piece_of
 from homunculus.core.mixes import put, with_mix
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
@@ -47,6 +47,15 @@ _BLOCK: tuple[tuple[str, str, Kind, float, Stage], ...] = (
     ("waste", "waste", "share", 0.01, "mould"),
     ("lag_s", "mould's lag", "duration", 900, "cure"),
 )
+_RIGID: tuple[tuple[str, str, Kind, float, Stage], ...] = (
+    ("wall_m", "wall", "length", 0.0005, "mould"),
+    ("gap_m", "gap to the core", "length", 0.0005, "mould"),
+    ("waste", "waste", "share", 0.01, "mould"),
+    ("lag_s", "mould's lag", "duration", 900, "cure"),
+)
+_ROWS: dict[type, tuple[tuple[str, str, Kind, float, Stage], ...]] = {
+    JacketMould: _JACKET, BlockMould: _BLOCK, RigidMould: _RIGID,
+}  # fmt: skip
 _CARD: tuple[tuple[str, str, Kind, float, Stage], ...] = (
     ("price_per_kg", "price", "money_per_mass", 0.5, "mould"),
     ("density_kg_m3", "density", "density", 10, "mix"),
@@ -87,10 +96,7 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
             found.append(
                 Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id,
                          piece.id, ("piece", "enlarged"), piece.enlarged, 0.1))  # fmt: skip
-        rows = (
-            _JACKET if isinstance(piece.mould, JacketMould) else _BLOCK if isinstance(piece.mould, BlockMould) else ()
-        )
-        for field, label, kind, step, stage in rows:
+        for field, label, kind, step, stage in _ROWS.get(type(piece.mould), ()):
             found.append(
                 Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, stage, build.id, piece.id,
                          ("mould", field), getattr(piece.mould, field), step))  # fmt: skip
@@ -124,7 +130,7 @@ def _mix_decisions(build: Build, piece: Piece) -> list[Decision]:
 
 def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
     """The rubbers that a build's moulds take, each once."""
-    names = dict.fromkeys(piece.mould.rubber for piece in build.pieces if piece.mould)
+    names = dict.fromkeys(piece.mould.poured for piece in build.pieces if piece.mould)
     return tuple(card for name in names for card in job.cards.materials if card.id == name)
 
 

@@ -120,6 +120,11 @@ class JacketMould(Struct, frozen=True, tag="jacketed"):
     """Time constant with which the filled mould follows the air."""
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
+    @property
+    def poured(self) -> str:
+        """The material that the mould is poured of."""
+        return self.rubber
+
 
 class BlockMould(Struct, frozen=True, tag="block"):
     """A box filled with rubber around the form."""
@@ -131,8 +136,33 @@ class BlockMould(Struct, frozen=True, tag="block"):
     lag_s: NotNegative = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
+    @property
+    def poured(self) -> str:
+        """The material that the mould is poured of."""
+        return self.rubber
 
-Mould = JacketMould | BlockMould
+
+class RigidMould(Struct, frozen=True, tag="rigid"):
+    """A rigid mould of two halves closed all round; with a gap, a core hangs inside and the gap is the skin."""
+
+    stone: str
+    """What is poured: a card of gypsum or casting resin."""
+    wall_m: Thickness
+    """Least wall around the form."""
+    gap_m: Annotated[float, Meta(ge=0, le=0.2)] = 0.0
+    """Between form and core: how thick the skin comes out; 0 for a solid casting without a core."""
+    waste: Share = 0.1
+    least_waste_m3: NotNegative = 2e-4
+    lag_s: NotNegative = 3600.0
+    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
+
+    @property
+    def poured(self) -> str:
+        """The material that the mould is poured of."""
+        return self.stone
+
+
+Mould = JacketMould | BlockMould | RigidMould
 
 
 # ------------------------------------------------------------------------------------------- steps

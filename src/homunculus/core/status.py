@@ -9,14 +9,13 @@ from typing import Literal
 from msgspec import Struct
 
 from homunculus.core import specs
-from homunculus.core.cure.kinetics import time_to_cure
+from homunculus.core.cure.kinetics import kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights
 from homunculus.core.figures import Stage
 from homunculus.core.job import Job, Mould, piece_of
 from homunculus.core.log import LogEvent, standing
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Matter
-from homunculus.core.stages.shoot import kinetics_of
 
 State = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
 WORDS: dict[State, str] = {
@@ -133,7 +132,7 @@ def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
         if build.id == entry.build and any(p.id == entry.piece for p in build.pieces):
             piece = piece_of(build, entry.piece)
             mould: Mould | None = piece.mould
-            return (f"{piece.name}: rubber", mould.rubber, mould.lag_s) if mould else None
+            return (f"{piece.name}: rubber", mould.poured, mould.lag_s) if mould else None
     return None
 
 

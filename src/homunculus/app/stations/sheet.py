@@ -90,7 +90,7 @@ class SheetBench(Place):
         piece = next((p for p in self.desk.build.pieces if p.id == piece_id), None)
         if piece is None or piece.mould is None or self.desk.stage not in ("mould", "mix", "cure"):
             return []
-        names = [piece.mould.rubber]
+        names = [piece.mould.poured]
         if self.desk.stage == "mould":
             names += [getattr(piece.mould, "laminate", ""), piece.material]
         cards: list[MaterialCard] = [c for c in self.desk.job.cards.materials if c.id in names]

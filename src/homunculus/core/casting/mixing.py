@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from homunculus.core.cure.kinetics import LONGEST_S, Kinetics
 from homunculus.core.figures import Outcome, rule
 
 
@@ -25,6 +26,15 @@ def additive_parts(*, own: float, share: float) -> float:
     return own * share
 
 
+GYPSUM_GRAIN_KG_M3 = 2630.0  # value from memory, for the set powder's grains
+
+
+@rule("density = (powder + water) / (powder / 2.63 + water)", "volumes add: grain and water, no air kept")
+def slurry_density(*, powder: float, water: float) -> float:
+    """Density [kg/m³] of gypsum stirred in water, from the parts by weight of ``powder`` and ``water``."""
+    return (powder + water) / (powder / GYPSUM_GRAIN_KG_M3 + water / 1000.0)
+
+
 @rule("mix = total × its share / all shares", "arithmetic")
 def mix_mass(*, total: float, share: float, shares: float) -> float:
     """Mass [kg] of one of several mixes of a ``total`` [kg]: its ``share`` of all ``shares``."""
@@ -37,10 +47,12 @@ def all_mixes(**mixes: float) -> float:
     return sum(mixes.values())
 
 
-@rule("pot life here = book × 2^((T book − T) / 10)", "rule of ten; common practice, and marked as such")
-def pot_life_here(*, book: float, reference: float, bench: float) -> float:
-    """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] at its ``reference`` [°C]."""
-    return float(book * 2 ** ((reference - bench) / 10))
+@rule("pot life here = book / rate at the bench's temperature", "Arrhenius or rule of ten, by the card")
+def pot_life_here(*, book: float, kinetics: Kinetics, bench: float) -> Outcome:
+    """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] and the ``kinetics`` of the card."""
+    rate = kinetics.rate(bench)
+    note = f"{kinetics.law}; book value holds at {kinetics.reference_c:g} °C"
+    return Outcome(book / rate if rate > 0 else LONGEST_S, (note,))
 
 
 @rule("most in one batch = the lesser of vessel / head-room × density and what can be handled in the pot life",

@@ -33,6 +33,21 @@ def block_volume(*, form: Measure, wall: float) -> Outcome:
     return Outcome((length + 2 * wall) * (depth + 2 * wall) * (height + wall) - form.volume, form.notes)
 
 
+@rule("V = (l + 2w)(d + 2w)(h + 2w) − form: two halves, closed all round", GEOMETRY)
+def halves_volume(*, form: Measure, wall: float) -> Outcome:
+    """Stone [m³] of two halves with at least a ``wall`` [m] all round the ``form``."""
+    length, depth, height = form.size
+    return Outcome((length + 2 * wall) * (depth + 2 * wall) * (height + 2 * wall) - form.volume, form.notes)
+
+
+@rule("V = form − the layer of the gap inside its surface", "the form's curve V(t)")
+def core_volume(*, form: Measure, gap: float) -> Outcome:
+    """Stone [m³] of a core that leaves a ``gap`` [m] all round inside the ``form``."""
+    left = form.volume - form.shell.inward(gap)
+    notes = () if left > 0 else ("the gap fills the form: no core is left",)
+    return Outcome(max(0.0, left), (*form.notes, *notes))
+
+
 @rule("extra = blanket × share", "common practice, no source")
 def keys_volume(*, blanket: float, share: float) -> float:
     """Rubber [m³] in keys, spout and vents: ``share`` of the ``blanket`` [m³]."""

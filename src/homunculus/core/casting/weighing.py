@@ -12,6 +12,7 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from homunculus.core.cards import Part
+from homunculus.core.figures import Given, Phrase
 from homunculus.core.log import LogEvent
 
 STEADY_S = 2.0
@@ -130,6 +131,50 @@ class Weighing(Struct, frozen=True):
         """By how much part ``index`` went over what was asked before it was poured [kg]; 0 when it did not."""
         asked = self.share_kg / self.recipe.all_parts * self.recipe.parts[index].parts
         return max(0.0, self.held(index) - asked)
+
+
+def what_it_did(before: Weighing, after: Weighing) -> Phrase:
+    """Say what the last weight did to the rest, where it did anything worth saying.
+
+    Parameters
+    ----------
+    before, after
+        The weighing without and with that weight.
+
+    Returns
+    -------
+    tuple
+        Words and live weights; empty when the part came in as asked.
+    """
+    index = before.next_part
+    if index is None:
+        return ()
+    parts, asked, got = after.recipe.parts, before.targets[index], after.held(index)
+    over = got - asked
+    if abs(over) <= asked * 0.002:
+        return ()
+    way = " over" if over > 0 else " under"
+    said: list[str | Given] = [f"{parts[index].name} went ", Given(abs(over), "mass", "missed by"), way]
+    moved = [i for i, t in enumerate(after.targets) if i != index and after.held(i) < t * (1 - after.recipe.tolerance)]
+    for i in moved[:2]:
+        said += [f", so {parts[i].name} is ", Given(after.targets[i], "mass", "now"), " instead of ",
+                 Given(before.targets[i], "mass", "before")]  # fmt: skip
+    said.append(".")
+    if after.too_much:
+        said += [
+            " That is more than one batch may be (",
+            Given(after.recipe.most_kg, "mass", "most"),
+            "): pour it at once.",
+        ]
+    if after.batch < after.recipe.batches:
+        later = "Batch" if after.recipe.batches - after.batch == 1 else "Each batch"
+        which = f" {after.recipe.batches}" if later == "Batch" else " after it"
+        said += [
+            f" {later}{which} {'shrinks' if over > 0 else 'grows'} to ",
+            Given(after.later_kg, "mass", "later"),
+            ".",
+        ]
+    return tuple(said)
 
 
 def resume(recipe: Recipe, log: tuple[LogEvent, ...]) -> Weighing:

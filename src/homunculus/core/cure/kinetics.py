@@ -11,6 +11,7 @@ from datetime import datetime, timedelta
 
 from msgspec import Struct
 
+from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.temperature import Programme, mould_temperature
 from homunculus.core.figures import Outcome, rule
 
@@ -50,6 +51,12 @@ class Kinetics(Struct, frozen=True):
     def law(self) -> str:
         """Which law this is, for a note."""
         return "rule of ten" if self.activation_energy is None else "Arrhenius"
+
+
+def kinetics_of(card: MaterialCard) -> Kinetics:
+    """The speed of cure of a material ``card``."""
+    energy, least = card.activation_energy_j_mol, card.least_c
+    return Kinetics(card.reference_c, energy.value if energy else None, least.value if least else None)
 
 
 @rule("Ea = R ln(t1 / t2) / (1/T1 − 1/T2)", "Arrhenius, from two lines of a data sheet")

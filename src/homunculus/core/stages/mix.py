@@ -5,6 +5,7 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing
+from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job import Mix, Piece
 from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
@@ -13,12 +14,12 @@ from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
 def plan_mixes(sheet: Sheet) -> None:
     """Derive the mixing figures of every mould of the ``sheet``'s build whose rubber is known."""
     for piece in sheet.context.build.pieces:
-        if piece.mould and sheet.find(specs.RUBBER, piece.id):
+        if piece.mould and _poured(sheet, piece.id):
             _plan_one(sheet, piece)
-    masses = [(f.number, f.subject.piece) for f in sheet.figures if f.spec is specs.RUBBER]
+    masses = [(f.number, f.subject.piece) for f in sheet.figures if f.spec in (specs.RUBBER, specs.STONE)]
     if masses:
         heaviest = max(masses)[1]
-        mass, count = sheet.find(specs.RUBBER, heaviest), sheet.find(specs.BATCHES, heaviest)
+        mass, count = _poured(sheet, heaviest), sheet.find(specs.BATCHES, heaviest)
         batch = sheet.find(specs.BATCH, heaviest)
         if mass and count:
             word = " batch" if count.value == 1 else " batches"
@@ -26,16 +27,21 @@ def plan_mixes(sheet: Sheet) -> None:
             sheet.headlines.append(Headline("mix", mass, (count, word, *of)))
 
 
+def _poured(sheet: Sheet, piece: str) -> Figure | None:
+    """Mass of what a mould is poured of, rubber or stone."""
+    return sheet.find(specs.RUBBER, piece) or sheet.find(specs.STONE, piece)
+
+
 def _plan_one(sheet: Sheet, piece: Piece) -> None:
     assert piece.mould is not None
     context, subject = sheet.context, sheet.subject(piece.id)
-    card, shop = context.cards.material(piece.mould.rubber), context.shop.mixing
-    total = sheet.find(specs.RUBBER, piece.id)
+    card, shop = context.cards.material(piece.mould.poured), context.shop.mixing
+    total = _poured(sheet, piece.id)
     if total is None or card.pot_life_s is None:
         return
     pot_life = sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
         book=card_given(card, card.pot_life_s, "duration", "pot life, book"),
-        reference=Given(card.reference_c, "temperature", "book temperature", card.name),
+        kinetics=Given(kinetics_of(card), "thing", f"{kinetics_of(card).law} from its card", card.name),
         bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop")))  # fmt: skip
     most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject,
         vessel=Given(shop.vessel_m3, "volume", "vessel", "shop"),

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from homunculus.core import specs
+from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing, moulds
 from homunculus.core.figures import Figure, Given, derive
-from homunculus.core.job import BlockMould, JacketMould, Piece
+from homunculus.core.job import BlockMould, JacketMould, Mould, Piece, RigidMould
 from homunculus.core.plan_types import Headline, Sheet, card_given
 from homunculus.core.stages.scale import form_of
 from homunculus.core.stages.shot import scale_given
@@ -36,6 +37,12 @@ def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
         elif isinstance(mould, BlockMould):
             value = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
             sheet.headlines.append(Headline("mould", value, ("block mould wall",)))
+        elif isinstance(mould, RigidMould):
+            value = Given(
+                mould.gap_m or mould.wall_m, "length", "gap" if mould.gap_m else "wall", piece.name, decided=True
+            )
+            words = "gap to the core, two halves" if mould.gap_m else "wall of two halves"
+            sheet.headlines.append(Headline("mould", value, (words,)))
 
 
 def _plan_one(sheet: Sheet, piece: Piece) -> bool:
@@ -44,34 +51,60 @@ def _plan_one(sheet: Sheet, piece: Piece) -> bool:
     if real is None or piece.mould is None:
         return False
     mould, subject = piece.mould, sheet.subject(piece.id)
-    rubber = sheet.context.cards.material(mould.rubber)
+    card = sheet.context.cards.material(mould.poured)
     form = sheet.add(derive(specs.FORM, moulds.form_at_scale, subject, scale=scale_given(sheet),
         form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
+    parts = _parts(sheet, piece, mould, form)
+    rigid = isinstance(mould, RigidMould)
+    volume_spec, mass_spec = (specs.STONE_VOLUME, specs.STONE) if rigid else (specs.RUBBER_VOLUME, specs.RUBBER)
+    bare = derive(volume_spec, moulds.total_volume, subject, **parts)
+    waste = sheet.add(derive(specs.WASTE, moulds.waste_volume, subject, rubber=bare,
+        share=Given(mould.waste, "share", "waste", piece.name, decided=True),
+        least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
+    volume = sheet.add(derive(volume_spec, moulds.total_volume, subject, **parts, waste=waste))
+    density = _wet_density(sheet, piece, card)
+    mass = sheet.add(derive(mass_spec, moulds.mass_of, subject, volume=volume, density=density))
+    if card.price_per_kg and not rigid:
+        price = card_given(card, card.price_per_kg, "money_per_mass", "price")
+        sheet.add(derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price))
+    in_place = derive(mass_spec, moulds.mass_of, subject, volume=bare, density=density)
+    jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None
+    weighed = {"poured": in_place} | ({"jacket": jacket} if jacket else {})
+    sheet.add(derive(specs.MOULD_WEIGHT, moulds.total_volume, subject, **weighed))
+    return True
+
+
+def _wet_density(sheet: Sheet, piece: Piece, card: MaterialCard) -> Figure | Given:
+    """Density of what is poured: of gypsum it follows from the water, of all else it stands on the card."""
+    parts = {part.name: part.parts for part in card.parts}
+    if card.kind == "gypsum" and set(parts) == {"powder", "water"}:
+        given = {name: Given(value, "factor", f"parts of {name}", card.name) for name, value in parts.items()}
+        return sheet.add(derive(specs.SLURRY, mixing.slurry_density, sheet.subject(piece.id), **given))
+    return card_given(card, card.density_kg_m3, "density", "density")
+
+
+def _parts(sheet: Sheet, piece: Piece, mould: Mould, form: Figure) -> dict[str, Figure]:
+    """Derive the volumes that are poured, by name, waste left out."""
+    subject = sheet.subject(piece.id)
     if isinstance(mould, JacketMould):
         thickness = Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
         blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness))
         keys = sheet.add(derive(specs.KEYS, moulds.keys_volume, subject, blanket=blanket,
                                 share=Given(mould.keys, "share", "keys", piece.name, decided=True)))  # fmt: skip
-        parts = {"blanket": blanket, "keys": keys}
-    else:
-        wall = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
-        block = sheet.add(derive(specs.BLANKET, moulds.block_volume, subject, form=form, wall=wall))
-        parts = {"block": block}
-    bare = derive(specs.RUBBER_VOLUME, moulds.total_volume, subject, **parts)
-    waste = sheet.add(derive(specs.WASTE, moulds.waste_volume, subject, rubber=bare,
-        share=Given(mould.waste, "share", "waste", piece.name, decided=True),
-        least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
-    volume = sheet.add(derive(specs.RUBBER_VOLUME, moulds.total_volume, subject, **parts, waste=waste))
-    density = card_given(rubber, rubber.density_kg_m3, "density", "density")
-    mass = sheet.add(derive(specs.RUBBER, moulds.mass_of, subject, volume=volume, density=density))
-    if rubber.price_per_kg:
-        price = card_given(rubber, rubber.price_per_kg, "money_per_mass", "price")
-        sheet.add(derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price))
-    in_place = derive(specs.RUBBER, moulds.mass_of, subject, volume=bare, density=density)
-    jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None
-    weighed = {"rubber": in_place} | ({"jacket": jacket} if jacket else {})
-    sheet.add(derive(specs.MOULD_WEIGHT, moulds.total_volume, subject, **weighed))
-    return True
+        return {"blanket": blanket, "keys": keys}
+    wall = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
+    if isinstance(mould, BlockMould):
+        return {"block": sheet.add(derive(specs.BLANKET, moulds.block_volume, subject, form=form, wall=wall))}
+    parts = {"halves": sheet.add(derive(specs.HALVES, moulds.halves_volume, subject, form=form, wall=wall))}
+    gap = Given(mould.gap_m, "length", "gap to the core", piece.name, decided=True)
+    if mould.gap_m:
+        parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap))
+    skin = sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
+    if piece.material:
+        card = sheet.context.cards.material(piece.material)
+        density = card_given(card, card.density_kg_m3, "density", "density")
+        sheet.add(derive(specs.SKIN_MASS, moulds.mass_of, subject, volume=skin, density=density))
+    return parts
 
 
 def _plan_jacket(sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:

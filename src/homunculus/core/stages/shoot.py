@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
-from homunculus.core.cure.kinetics import Kinetics, cure_time, moment_after, time_to_cure
+from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, time_to_cure
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
 from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
@@ -34,12 +34,6 @@ def slack_days(*, ready: datetime, due: datetime, hours: ShopHours) -> float:
 def hands_time(*, seconds: float) -> float:
     """Working time [s] of all steps: their ``seconds``."""
     return seconds
-
-
-def kinetics_of(card: MaterialCard) -> Kinetics:
-    """The speed of cure of a material ``card``."""
-    energy, least = card.activation_energy_j_mol, card.least_c
-    return Kinetics(card.reference_c, energy.value if energy else None, least.value if least else None)
 
 
 class _Walk:
@@ -100,7 +94,7 @@ class _Walk:
         pouring = sheet.find(specs.POUR_TIME, piece.id)
         if mould is None or pouring is None:
             return
-        card, subject = sheet.context.cards.material(mould.rubber), sheet.subject(piece.id)
+        card, subject = sheet.context.cards.material(mould.poured), sheet.subject(piece.id)
         start, end = work_unbroken(self.now, pouring.number, self.hours)
         self.hands += pouring.number
         self.task(f"{piece.name}: rubber", piece.id, "wet", start, end, "poured")
