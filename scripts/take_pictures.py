@@ -21,6 +21,7 @@ from homunculus import demo
 from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window
 from homunculus.core import specs
+from homunculus.devices.protocol import Reading
 
 HERE = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -46,6 +47,25 @@ def why(window: Window) -> None:
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery"))
 
 
+def weighing(window: Window) -> None:
+    """The second batch of the gallery's rubber: A went over, B is being poured."""
+    window.desk.choose("lighthouse")
+    window.desk.go("mix")
+    window.open_weigh_up()
+    weigher = window.weigh_up.weigher
+    assert weigher is not None
+    weigher.close()  # no scale: the readings come from here
+    for weights in ((0.6902, 0.0690), (0.6962,)):
+        weigher.go_on()
+        for weight in weights:
+            weigher.take(weight)
+        if weigher.phase == "stir":
+            weigher.go_on()
+    weigher.hear(0.0, Reading(0.0, True))
+    weigher.hear(1.0, Reading(0.0412, False))
+    window.weigh_up.refresh()
+
+
 def stage_colours(window: Window) -> None:
     """The same bench on a dark set, in feet and inches."""
     window.desk.use_theme("stage")
@@ -60,7 +80,9 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "why": why,
     "mould": station("mould", "lighthouse"),
     "mould-block": station("mould", "keeper"),
-    "mix": station("mix", "ferry"),
+    "mould-rigid": station("mould", "gulls"),
+    "mix": station("mix", "oldclaw"),
+    "weigh-up": weighing,
     "cure": station("cure", "lighthouse"),
     "shoot": station("shoot", "gulls"),
     "lens": station("lens", "lighthouse"),

@@ -59,6 +59,8 @@ class Desk(QObject):
         self.system: System = "metric"
         self.stage: Stage = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
+        self.piece_id = ""
+        """The piece that the benches draw, where the chosen build has several."""
         self._plan: Plan | None = None
         self._pinned: Plan | None = None
         self._status: Status | None = None
@@ -365,7 +367,12 @@ class Desk(QObject):
         """Log what was done just now with the chosen build; it shows once it is kept."""
         build = self.chosen if piece else ""
         air = self.status.air_c if kind in ("poured", "opened") else None
-        self.keeper.log(LogEvent(os.urandom(6).hex(), self.now(), kind, text, build, piece, air))
+        self.enter(LogEvent(os.urandom(6).hex(), self.now(), kind, text, build, piece, air))
+
+    def enter(self, entry: LogEvent) -> LogEvent:
+        """Have an entry kept and hand it back; it shows once it is kept."""
+        self.keeper.log(entry)
+        return entry
 
     def _kept(self, entry: LogEvent) -> None:
         self.log = (*self.log, entry)

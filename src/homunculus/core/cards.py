@@ -54,6 +54,8 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     full_cure_s: Sourced | None = None
     activation_energy_j_mol: Sourced | None = None
     """Without it the rule of ten is used, and said."""
+    head_room: Sourced | None = None
+    """Vessel over mix, for what does not rise like the shop's usual mixes."""
     least_c: Sourced | None = None
     """Below this the cure counts as stopped."""
     humidity: str = ""

@@ -35,7 +35,16 @@ class LogEvent(Struct, frozen=True, omit_defaults=True):
     """Id of the entry that this one puts right; that one no longer counts."""
 
 
+_last: tuple[tuple[LogEvent, ...], tuple[LogEvent, ...]] = ((), ())
+
+
 def standing(log: tuple[LogEvent, ...]) -> tuple[LogEvent, ...]:
-    """Return the entries of a ``log`` that count, oldest first: those corrected by a later one are left out."""
-    corrected = {e.corrects for e in log if e.corrects}
-    return tuple(sorted((e for e in log if e.id not in corrected), key=lambda e: e.at))
+    """Return the entries of a ``log`` that count, oldest first: those corrected by a later one are left out.
+
+    The answer for the same log is kept: a log of years is asked about many times a second.
+    """
+    global _last
+    if _last[0] is not log:
+        corrected = {e.corrects for e in log if e.corrects}
+        _last = (log, tuple(sorted((e for e in log if e.id not in corrected), key=lambda e: e.at)))
+    return _last[1]

@@ -9,6 +9,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, Q
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.shell.bench import Bench
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.goto import Entry, GoTo
 from homunculus.app.shell.ledger import Ledger
@@ -16,10 +17,12 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.why import WhySlip
+from homunculus.app.stations.mix.bench import MixBench
+from homunculus.app.stations.mix.weigh_up import WeighUp
 from homunculus.app.stations.mould.bench import MouldBench
 from homunculus.app.stations.scale.bench import ScaleBench
 from homunculus.app.stations.sheet import SheetBench
-from homunculus.core.figures import STAGES, Figure
+from homunculus.core.figures import STAGES, Figure, Stage
 
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
@@ -40,9 +43,14 @@ class Window(QMainWindow):
         self.bench_area = QWidget(middle)
         self.scale_bench, self.sheet = ScaleBench(self.bench_area, desk), SheetBench(self.bench_area, desk)
         self.mould_bench = MouldBench(self.bench_area, desk)
+        self.mix_bench = MixBench(self.bench_area, desk)
+        self.drawings: dict[Stage, Bench | ScaleBench] = {
+            "scale": self.scale_bench, "mould": self.mould_bench, "mix": self.mix_bench,
+        }  # fmt: skip
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
+        self.weigh_up = WeighUp(middle, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self.figures_wanted = False
         self._told = False
@@ -59,6 +67,8 @@ class Window(QMainWindow):
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.study.cancel)
+        self.mix_bench.weigh.connect(self.open_weigh_up)
+        self.weigh_up.left.connect(self._left_weigh_up)
         for keys, act in (
             ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
             ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
@@ -79,6 +89,7 @@ class Window(QMainWindow):
             ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
             ("Go on in another folder", "Ctrl+Shift+S", self.choose_folder),
+            ("Weigh up the mix of this piece", "W on Mix", self.open_weigh_up),
             ("Write a note in the log", "N", self.note),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
         ]
@@ -100,15 +111,15 @@ class Window(QMainWindow):
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        self.scale_bench.setGeometry(bench)
-        self.sheet.setGeometry(bench)
-        self.mould_bench.setGeometry(bench)
+        for place in (*self.drawings.values(), self.sheet):
+            place.setGeometry(bench)
+        self.weigh_up.setGeometry(0, 0, width, bottom)
         self.notice.settle()
         if self.why.isVisible():
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
 
     def _open_station(self) -> None:
-        benches = (self.scale_bench, self.mould_bench, self.sheet)
+        benches = (*self.drawings.values(), self.sheet)
         if all(bench.isHidden() == (bench is not self.bench) for bench in benches):
             return
         self.why.fold_whole()
@@ -116,12 +127,10 @@ class Window(QMainWindow):
             bench.setVisible(bench is self.bench)
 
     @property
-    def bench(self) -> ScaleBench | MouldBench | SheetBench:
+    def bench(self) -> Bench | ScaleBench | SheetBench:
         """The bench that is open; F shows the figures of a station that has a drawing."""
-        if self.desk.stage == "scale":
-            return self.scale_bench
-        if self.desk.stage == "mould" and not self.figures_wanted:
-            return self.mould_bench
+        if self.desk.stage in self.drawings and not (self.figures_wanted and self.desk.stage != "scale"):
+            return self.drawings[self.desk.stage]
         return self.sheet
 
     def show_figures(self) -> None:
@@ -165,7 +174,7 @@ class Window(QMainWindow):
         elif key == Qt.Key.Key_Escape:
             self._escape()
         else:
-            super().keyPressEvent(event)
+            self.bench.keyPressEvent(event)  # a key of the open bench works wherever the focus is
 
     def _next_step(self) -> None:
         step = self.desk.next_pour_step()
@@ -206,6 +215,16 @@ class Window(QMainWindow):
                 if f.spec.stage == desk.stage and f.spec.kind != "thing"]  # fmt: skip
         QApplication.clipboard().setText("\n".join(rows))
         self.notice.say(f"Copied {len(rows)} figures.")
+
+    def open_weigh_up(self) -> None:
+        """Weigh up what the Mix bench shows."""
+        recipe, piece = self.mix_bench.recipe(), self.mix_bench.piece()
+        if recipe and piece and piece.mould:
+            self.weigh_up.open(recipe, self.desk.job.cards.material(piece.mould.poured))
+
+    def _left_weigh_up(self) -> None:
+        self.mix_bench.refresh()
+        self.setFocus()
 
     def choose_mesh(self) -> None:
         """Ask for a mesh file and take it in."""
@@ -265,5 +284,7 @@ class Window(QMainWindow):
             self._told = True  # the next closing goes through
             event.ignore()
             return
+        if self.weigh_up.weigher:
+            self.weigh_up.close_up()
         self.desk.close()
         super().closeEvent(event)

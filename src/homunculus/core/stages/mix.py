@@ -7,7 +7,7 @@ from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing
 from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.figures import Figure, Given, derive
-from homunculus.core.job import Mix, Piece
+from homunculus.core.job import Mix, Mixing, Piece
 from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
 
 
@@ -45,7 +45,7 @@ def _plan_one(sheet: Sheet, piece: Piece) -> None:
         bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop")))  # fmt: skip
     most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject,
         vessel=Given(shop.vessel_m3, "volume", "vessel", "shop"),
-        head_room=Given(shop.head_room, "factor", "head-room", "shop"),
+        head_room=head_room_of(card, shop),
         density=card_given(card, card.density_kg_m3, "density", "density"),
         pot_life=pot_life, margin=Given(shop.margin, "share", "kept in hand", "shop"), **_handling(sheet)))  # fmt: skip
     mixes = piece.mould.mixes
@@ -60,6 +60,13 @@ def _plan_one(sheet: Sheet, piece: Piece) -> None:
     if not all(count.value for count in counts):
         sheet.minds.append(Mind("danger", "mix", subject, (f"{piece.name}: no batch can be mixed in time",),
             ("The pot life is ", pot_life, " at this temperature. Cool the shop, or choose a slower rubber.",), 5.0))  # fmt: skip
+
+
+def head_room_of(card: MaterialCard, shop: Mixing) -> Given:
+    """How much larger than the mix the vessel must be: the ``card`` says, or the ``shop``."""
+    if card.head_room:
+        return card_given(card, card.head_room, "factor", "head-room")
+    return Given(shop.head_room, "factor", "head-room", "shop")
 
 
 def _named(mixes: tuple[Mix, ...], figures: list[Figure]) -> dict[str, Figure]:

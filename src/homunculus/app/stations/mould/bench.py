@@ -10,31 +10,35 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
-from homunculus.app.shell.place import Place
+from homunculus.app.shell.bench import PieceBench
 from homunculus.app.stations.mould.section_view import SectionView
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
-from homunculus.core.job import JacketMould, Piece
+from homunculus.core.job import BlockMould, JacketMould, Piece, RigidMould
 from homunculus.core.showing import Shown
+from homunculus.core.stages.mix import head_room_of
 
 COLUMN = 212.0
 PLAN = 92.0
 LOUPE_R = 52.0
-SLOTS = {"rubber.waste": 164.0, "rubber.keys": 214.0, "rubber.blanket": 290.0}
-"""Where the labels of the stack stand, top to bottom as the parts lie."""
+WASTE_SLOT = 164.0
+SLOTS = (290.0, 214.0, WASTE_SLOT)
+"""Where the labels of the stack stand, from the lowest part to the waste."""
+PARTS: dict[type, tuple[tuple[FigureSpec, str], ...]] = {
+    JacketMould: ((specs.BLANKET, "blanket"), (specs.KEYS, "keys, spout"), (specs.WASTE, "waste")),
+    BlockMould: ((specs.BLANKET, "block"), (specs.WASTE, "waste")),
+    RigidMould: ((specs.HALVES, "two halves"), (specs.CORE, "core"), (specs.WASTE, "waste")),
+}
+LAYER: dict[type, str] = {JacketMould: "blanket_m", BlockMould: "wall_m", RigidMould: "gap_m"}
+"""What the loupe shows and lets take hold of."""
 
 
-class MouldBench(Place):
+class MouldBench(PieceBench):
     """The bench of station 4. What cannot be drawn (no mould) is said, with the way to the figures."""
-
-    ground = "sheet"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Mould bench")
-        self._piece = ""
-        self._typed: Typed | None = None
         self.offset = 0.0
         """Of the cutting plane from the form's middle, metres as built."""
         self.angle = 0.0
@@ -42,20 +46,9 @@ class MouldBench(Place):
         self._from: tuple[float, float] = (0.0, 0.0)
         self._cut: tuple[object, SectionView] | None = None
 
-    # ------------------------------------------------------------------------------------ pieces
-    def pieces(self) -> list[Piece]:
-        """Pieces of the chosen build that have a mould."""
-        return [p for p in self.desk.build.pieces if p.mould] if self.desk.chosen else []
-
-    def piece(self) -> Piece | None:
-        """The piece whose mould is drawn."""
-        pieces = self.pieces()
-        return next((p for p in pieces if p.id == self._piece), pieces[0] if pieces else None)
-
     def show_piece(self, piece_id: str) -> None:
-        """Draw the mould of another piece."""
-        self._piece, self.offset, self.angle = piece_id, 0.0, 0.0
-        self.refresh()
+        self.offset = self.angle = 0.0
+        super().show_piece(piece_id)
 
     # ---------------------------------------------------------------------------------- geometry
     def section_area(self) -> QRectF:
@@ -77,47 +70,44 @@ class MouldBench(Place):
         """Middle of the loupe that shows the layers."""
         return QPointF(18 + PLAN * 1.3 + 190, self.height() - LOUPE_R - 16)
 
-    def figure(self, spec: FigureSpec) -> Figure | None:
-        """A figure of the piece whose mould is drawn."""
-        piece = self.piece()
-        return self.desk.build_plan.find(spec, piece.id) if piece else None
-
     def _layer_key(self, piece: Piece) -> str:
-        return f"{'blanket_m' if isinstance(piece.mould, JacketMould) else 'wall_m'}:{piece.id}"
+        return f"{LAYER[type(piece.mould)]}:{piece.id}"
+
+    def _poured(self) -> tuple[FigureSpec, FigureSpec]:
+        """Volume and mass of what the mould is poured of."""
+        piece = self.piece()
+        rigid = piece is not None and isinstance(piece.mould, RigidMould)
+        return (specs.STONE_VOLUME, specs.STONE) if rigid else (specs.RUBBER_VOLUME, specs.RUBBER)
+
+    def _parts(self, piece: Piece) -> list[tuple[Figure, str, float]]:
+        """The volumes of the stack from the lowest up: figure, word, where the label stands."""
+        known = [(f, word) for spec, word in PARTS[type(piece.mould)] if (f := self.figure(spec))]
+        slots = SLOTS if len(known) == 3 else SLOTS[::2]
+        return [(f, word, slot) for (f, word), slot in zip(known, slots, strict=False)]
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
         piece = self.piece()
         if piece is None:
             return
-        x = self.width() - 18.0
-        for other in reversed(self.pieces()) if len(self.pieces()) > 1 else []:
-            width = 14 + self.setting().width(other.name, "label")
-            self.spots.place(f"piece:{other.id}", QRectF(x - width, 4, width, 40), f"mould of {other.name}",
-                             lambda i=other.id: self.show_piece(i))  # type: ignore[misc]  # fmt: skip
-            x -= width + 6
-        for spec, area in zip((specs.RUBBER_VOLUME, specs.RUBBER, specs.BATCHES), self._headline_areas(), strict=True):
+        self.piece_spots("mould")
+        for spec, area in zip((*self._poured(), specs.BATCHES), map(self.headline_area, range(3)), strict=True):
             figure = self.figure(spec)
             if figure:
-                self._figure_spot(figure, area)
+                self.figure_spot(figure, area)
         self._decision_spots(piece)
         self.spots.place_handle(
             "plane", self.plan_area(), self._plane_words(), Qt.CursorShape.SizeVerCursor, self._wire_plane
         )
         column = self.width() - COLUMN
-        for spec in (specs.BLANKET, specs.KEYS, specs.WASTE):
-            figure = self.figure(spec)
-            if figure:
-                self._figure_spot(figure, QRectF(column + 62, SLOTS[spec.name], 86, 40))
-        for spec, area in ((specs.JACKET, QRectF(column, self.height() - 92, COLUMN - 14, 40)),
+        for figure, _, slot in self._parts(piece):
+            self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))
+        foot = specs.SKIN_MASS if isinstance(piece.mould, RigidMould) else specs.JACKET
+        for spec, area in ((foot, QRectF(column, self.height() - 92, COLUMN - 14, 40)),
                            (specs.MOULD_WEIGHT, QRectF(column, self.height() - 46, COLUMN - 14, 40))):  # fmt: skip
             figure = self.figure(spec)
             if figure:
-                self._figure_spot(figure, area)
-
-    def _figure_spot(self, figure: Figure, area: QRectF) -> None:
-        self.spots.place(f"figure:{figure.spec.name}", area, f"{figure.spec.label} {self.desk.words(figure)}",
-                         lambda: self.desk.asked_why.emit(figure), figure.spec.meaning)  # fmt: skip
+                self.figure_spot(figure, area)
 
     def _decision_spots(self, piece: Piece) -> None:
         middle = self.loupe_middle()
@@ -129,38 +119,16 @@ class MouldBench(Place):
                 max(8.0, end.x() - view.flange * view.px - 60), end.y() - 84, 96, 44
             )
             places[f"layers:{piece.id}"] = QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44)
-        places[f"waste:{piece.id}"] = QRectF(self.width() - 64, SLOTS["rubber.waste"] - 2, 60, 40)
+        if isinstance(piece.mould, RigidMould):
+            places[f"wall_m:{piece.id}"] = QRectF(20, self.section_area().center().y() - 22, 96, 44)
+        places[f"waste:{piece.id}"] = QRectF(self.width() - 64, WASTE_SLOT - 2, 60, 40)
         for key, area in places.items():
-            decision = self.desk.decision(key)
-            said = f"{decision.label} {self.desk.given(decision.value, decision.kind)}, decided"
-            self.spots.place_handle(f"decide:{key}", area, said, Qt.CursorShape.SizeVerCursor,
-                                    lambda h, k=key: self._wire(h, k))  # type: ignore[misc]  # fmt: skip
+            self.decide_spot(key, area)
 
     def _plane_words(self) -> str:
         return f"cutting plane {self.desk.given(abs(self.offset), 'length')} from the middle, turned {math.degrees(self.angle):.0f} degrees"
 
     # ------------------------------------------------------------------------------------- edits
-    def _wire(self, handle: Handle, key: str) -> None:
-        start = {"y": 0.0, "value": 0.0}
-
-        def grasp() -> None:
-            start["value"], start["y"] = self.desk.decision(key).value, math.nan
-            self.desk.grasp()
-
-        def pull(at: QPointF) -> None:
-            """Eight pixels a step: fine enough to stop at half a millimetre."""
-            if math.isnan(start["y"]):
-                start["y"] = at.y()
-            decision = self.desk.decision(key)
-            steps = round((start["y"] - at.y()) / 8)
-            self.desk.decide(decision, round(start["value"] / decision.step + steps) * decision.step)
-
-        handle.pressed.connect(grasp)
-        handle.dragged.connect(pull)
-        handle.released.connect(self.desk.let_go)
-        handle.stepped.connect(lambda steps: self.desk.step(self.desk.decision(key), steps))
-        handle.typing.connect(lambda first: self.type_value(key, first))
-
     def _wire_plane(self, handle: Handle) -> None:
         def grasp() -> None:
             self._from = (self.offset, math.nan)
@@ -193,27 +161,14 @@ class MouldBench(Place):
         else:
             event.ignore()
 
-    def type_value(self, key: str, first: str = "") -> None:
-        """Open the line to type a decided value into."""
-        handle = self.spots.find(f"decide:{key}")
-        if handle is None:
-            return
-        decision = self.desk.decision(key)
-        text = first or str(self.desk.given(decision.value, decision.kind)).replace("\N{NO-BREAK SPACE}", " ")
-        self._typed = Typed(self, self.theme(), decision.label, text,
-                            lambda words: self.desk.decide_typed(self.desk.decision(key), words))  # fmt: skip
-        self._typed.closed.connect(handle.setFocus)
-        self._typed.open_over(QRectF(handle.geometry()))
-
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
         piece = self.piece()
         if piece is None:
-            ink.text(18, 29, "Nothing is moulded here.", "bench_question")
-            ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")
+            self.draw_nothing(ink)
             return
         ink.text(18, 29, f"What does the {piece.name} mould take?", "bench_question")
-        self._pieces(ink, piece)
+        self.draw_pieces(ink)
         self._headlines(ink)
         view = self.section(piece)
         view.draw(ink)
@@ -222,28 +177,16 @@ class MouldBench(Place):
         self._loupe(ink, piece, view)
         self._column(ink, piece)
 
-    def _pieces(self, ink: Ink, chosen: Piece) -> None:
-        for other in self.pieces() if len(self.pieces()) > 1 else []:
-            spot = self.spots.find(f"piece:{other.id}")
-            if spot is None:
-                continue
-            box = spot.geometry()
-            width = ink.text(box.x() + 7, 29, other.name, "label", "ink" if other.id == chosen.id else "ink2")
-            if other.id == chosen.id:
-                ink.rule(box.x() + 7, 34, box.x() + 7 + width, 34, "ink", 2)
-
-    def _headline_areas(self) -> list[QRectF]:
-        return [QRectF(12 + i * 196, 46, 188, 52) for i in range(3)]
-
     def _headlines(self, ink: Ink) -> None:
-        waste = self.figure(specs.WASTE)
-        most = self.figure(specs.MOST)
+        waste, most = self.figure(specs.WASTE), self.figure(specs.MOST)
+        volume, mass = self._poured()
+        matter = "stone" if mass is specs.STONE else "rubber"
         notes = {
-            specs.RUBBER_VOLUME: ("of rubber", ""),
-            specs.RUBBER: ("rubber, with", f"{self.desk.words(waste)} waste" if waste else ""),
+            volume: (f"of {matter}", ""),
+            mass: (f"{matter}, with", f"{self.desk.words(waste)} waste" if waste else ""),
             specs.BATCHES: ("a bucket takes", f"{self.desk.words(most)} at most" if most else ""),
         }
-        for (spec, lines), area in zip(notes.items(), self._headline_areas(), strict=True):
+        for (spec, lines), area in zip(notes.items(), map(self.headline_area, range(3)), strict=True):
             figure = self.figure(spec)
             if figure is None:
                 continue
@@ -259,7 +202,7 @@ class MouldBench(Place):
         if view.form:
             middle = view.point(*_middle(view.form[0]))
             ink.plate(middle.x() - 34, middle.y() - 12, 68, 18)
-            ink.text(middle.x(), middle.y() + 3, "clay sculpt", "note", "ink", "centre")
+            ink.text(middle.x(), middle.y() + 3, "core" if view.core else "clay sculpt", "note", "ink", "centre")
             ink.text(
                 view.area.left() - 82,
                 view.area.top() - 14,
@@ -276,13 +219,14 @@ class MouldBench(Place):
                     "mind",
                     "centre",
                 )
-        for key in (f"flange_m:{piece.id}", f"layers:{piece.id}", self._layer_key(piece)):
-            spot = self.spots.find(f"decide:{key}")
-            if spot is None:
-                continue
-            decision, box = self.desk.decision(key), spot.geometry()
-            ink.decided(box.x() + 8, box.y() + 24, self.desk.given(decision.value, decision.kind), "on_drawing")
-            ink.text(box.x() + 8, box.y() + 43, decision.label.split(", ", 1)[-1], "note", "ink2")
+        for key in (
+            f"flange_m:{piece.id}",
+            f"layers:{piece.id}",
+            f"wall_m:{piece.id}",
+            f"gap_m:{piece.id}",
+            f"blanket_m:{piece.id}",
+        ):
+            self.draw_decided(ink, key)
         view.scale_bar(ink, 18, self.plan_area().top() - 34)
 
     def _plan_px(self) -> float:
@@ -326,20 +270,25 @@ class MouldBench(Place):
         ink.text(area.x(), area.bottom() + 18, words, "note", "ink2")
 
     def _loupe(self, ink: Ink, piece: Piece, view: SectionView) -> None:
-        """The layers, too thin to grip on the section: clay, rubber, laminate, enlarged and dimensioned."""
+        """The layers, too thin to grip on the section, enlarged and dimensioned: clay, rubber, laminate; or core, skin, stone."""
         middle = self.loupe_middle()
-        total = view.layer + (view.laminate if view.jacketed else 0.0)
-        per_m = 2 * LOUPE_R * 0.62 / max(total, 1e-6)
+        laminate = view.laminate if view.jacketed else 0.0
+        grip = (view.gap or view.layer) if view.rigid else view.layer
+        per_m = 2 * LOUPE_R * 0.62 / max(grip + laminate, 1e-6)
         top = middle.y() - LOUPE_R * 0.42
-        rubber, laminate = view.layer * per_m, view.laminate * per_m if view.jacketed else 0.0
+        rubber, laminate = grip * per_m, laminate * per_m
+        within, without = ("edge", "structure"), ("edge", "structure") if view.rigid else ("sheet", "")
+        if not (view.rigid and view.gap):
+            within = ("clay", "clay")
+        gripped = ("edge", "structure") if view.rigid and not view.gap else ("rubber", "wet")
         circle = QPainterPath()
         circle.addEllipse(middle, LOUPE_R, LOUPE_R)
         ink.painter.save()
         ink.painter.setClipPath(circle)
         left, width = middle.x() - LOUPE_R, 2 * LOUPE_R
-        for y, height, colour, hatch in (
-            (middle.y() - LOUPE_R, top - middle.y() + LOUPE_R, "clay", "clay"), (top, rubber, "rubber", "wet"),
-            (top + rubber, laminate, "steel", "laminate"), (top + rubber + laminate, 2 * LOUPE_R, "sheet", ""),
+        for y, height, (colour, hatch) in (
+            (middle.y() - LOUPE_R, top - middle.y() + LOUPE_R, within), (top, rubber, gripped),
+            (top + rubber, laminate, ("steel", "laminate")), (top + rubber + laminate, 2 * LOUPE_R, without),
         ):  # fmt: skip
             area = QRectF(left, y, width, height)
             ink.painter.fillRect(area, ink.theme.colour(colour))
@@ -364,11 +313,15 @@ class MouldBench(Place):
         x = self.width() - COLUMN
         ink.rule(x - 14, 110, x - 14, self.height() - 16, "hair", 1)
         self._stack(ink, x, piece)
-        self._buckets(ink, x)
+        self._buckets(ink, x, piece)
         jacket, weight = self.figure(specs.JACKET), self.figure(specs.MOULD_WEIGHT)
         if jacket:
             ink.number(x, self.height() - 70, self.desk.shown(jacket), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 55, "of laminate, mat and resin", "note", "ink2")
+        skin = self.figure(specs.SKIN_MASS)
+        if skin:
+            ink.number(x, self.height() - 70, self.desk.shown(skin), "after_value", "reckon", equals=True)
+            ink.text(x, self.height() - 55, "one casting, the skin in the gap", "note", "ink2")
         if weight:
             carry = self.desk.job.shop.carry_kg
             words = "two can lift it" if weight.number <= carry else "for the hoist"
@@ -377,58 +330,62 @@ class MouldBench(Place):
 
     def _stack(self, ink: Ink, x: float, piece: Piece) -> None:
         """Volumes that add up as shown, in one unit."""
-        parts = [(spec, f) for spec in (specs.BLANKET, specs.KEYS, specs.WASTE) if (f := self.figure(spec))]
+        parts = self._parts(piece)
         if not parts:
             return
         metric = self.desk.system == "metric"
         unit, name = (1e-6, "mL") if metric else (2.95735295625e-5, "fl oz")
-        shown = [round(f.number / unit) for _, f in parts]
+        shown = [round(f.number / unit) for f, _, _ in parts]
         total = sum(shown)
         top, bottom = 128.0, 396.0
-        ink.text(x, top - 2, "Rubber to mix", "label", "ink", weight=600)
+        rigid = isinstance(piece.mould, RigidMould)
+        ink.text(x, top - 2, "Stone to mix" if rigid else "Rubber to mix", "label", "ink", weight=600)
         ink.number(x + 62, top + 24, Shown(f"{total}", name), "after_value", "reckon", equals=True)
         foot, height = bottom, bottom - top - 34
-        names = {specs.BLANKET: "blanket" if isinstance(piece.mould, JacketMould) else "block", specs.KEYS: "keys, spout",
-                 specs.WASTE: "waste"}  # fmt: skip
-        for (spec, _), amount in zip(parts, shown, strict=True):
+        for (figure, word, slot), amount in zip(parts, shown, strict=True):
+            waste_part = figure.spec is specs.WASTE
             part = height * amount / max(total, 1)
             area = QRectF(x, foot - part, 46, part)
             ink.box(
-                area.x(), area.y(), area.width(), area.height(), fill="rubber" if spec is not specs.WASTE else "sheet"
+                area.x(),
+                area.y(),
+                area.width(),
+                area.height(),
+                fill="sheet" if waste_part else "edge" if rigid else "rubber",
             )
-            if spec is not specs.WASTE:
-                ink.hatched(area, "wet", "reckon")
+            if not waste_part:
+                ink.hatched(area, "structure" if rigid else "wet", "ink2" if rigid else "reckon")
             ink.box(area.x(), area.y(), area.width(), area.height(), edge="ink", width=1.5)
-            slot = SLOTS[spec.name]
             ink.rule(x + 46, foot - part / 2, x + 58, slot + 14, "line", 1)
             ink.number(x + 62, slot + 18, Shown(str(amount), name), "lane_value")
-            ink.text(x + 62, slot + 34, names[spec], "note", "ink2")
+            ink.text(x + 62, slot + 34, word, "note", "ink2")
             foot -= part
         waste = self.desk.decision(f"waste:{piece.id}")
-        ink.decided(self.width() - 58, SLOTS["rubber.waste"] + 18, self.desk.given(waste.value, "share"), "lane_value")
+        ink.decided(self.width() - 58, WASTE_SLOT + 18, self.desk.given(waste.value, "share"), "lane_value")
 
-    def _buckets(self, ink: Ink, x: float) -> None:
+    def _buckets(self, ink: Ink, x: float, piece: Piece) -> None:
         count, batch, most = self.figure(specs.BATCHES), self.figure(specs.BATCH), self.figure(specs.MOST)
-        if not (count and batch and most):
+        if not (count and batch and most and piece.mould):
             return
         y, shop = 414.0, self.desk.job.shop.mixing
+        head_room = head_room_of(self.desk.job.cards.material(piece.mould.poured), shop).value
         number = int(count.number)
         ink.text(
             x,
             y + 4,
-            f"{self.desk.given(shop.vessel_m3, 'volume')} bucket, filled to 1/{shop.head_room:g}",
+            f"{self.desk.given(shop.vessel_m3, 'volume')} bucket, filled to {100 / head_room:.0f} %",
             "note",
             "ink2",
         )
         drawn = min(number, 4)
-        full = batch.number / max(most.number, 1e-9) / shop.head_room
+        full = batch.number / max(most.number, 1e-9) / head_room
         for i in range(drawn):
             left = x + i * 46
             ink.box(left, y + 14, 36, 50, fill="sheet")
             level = QRectF(left, y + 14 + 50 * (1 - full), 36, 50 * full)
             ink.box(level.x(), level.y(), level.width(), level.height(), fill="rubber")
             ink.hatched(level, "wet", "reckon")
-            ink.rule(left, y + 14 + 50 * (1 - 1 / shop.head_room), left + 36, y + 14 + 50 * (1 - 1 / shop.head_room),
+            ink.rule(left, y + 14 + 50 * (1 - 1 / head_room), left + 36, y + 14 + 50 * (1 - 1 / head_room),
                      "decide", 1.2, "limit")  # fmt: skip
             ink.box(left, y + 14, 36, 50, edge="ink", width=1.5)
             last = i == drawn - 1 and number > drawn

@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainterPath, QPolygonF
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.job import JacketMould, Piece
+from homunculus.core.job import JacketMould, Piece, RigidMould
 from homunculus.core.quantities import INCH
 
 Polygon = tuple[tuple[float, float], ...]
@@ -29,6 +29,8 @@ class SectionView:
         self.layer = mould.blanket_m if isinstance(mould, JacketMould) else getattr(mould, "wall_m", 0.0)
         self.flange = mould.flange_m if isinstance(mould, JacketMould) else 0.0
         self.jacketed = isinstance(mould, JacketMould)
+        self.rigid = isinstance(mould, RigidMould)
+        self.gap = mould.gap_m if isinstance(mould, RigidMould) else 0.0
         self.offset, self.angle = offset, angle
         field = desk.field_of(piece)
         self.ready = field is not None
@@ -38,14 +40,19 @@ class SectionView:
         self.form: list[Polygon] = []
         self.rubber: list[Polygon] = []
         self.jacket: list[Polygon] = []
+        self.core: list[Polygon] = []
         if field is not None:
             limit = field.reach * 0.995
             self.finest = float(f"{field.pitch * self.k:.1g}")
-            wanted = (0.0, self.layer / self.k, (self.layer + self.laminate) / self.k)
-            self.beyond = wanted[1] > limit
-            levels = tuple(min(level, limit) for level in wanted)
-            cuts = field.section(offset=offset / self.k, angle=angle, levels=levels)
-            self.form, self.rubber, self.jacket = (self._as_built(polygons) for polygons in cuts)
+            wanted = [0.0, self.layer, self.layer + self.laminate] if not self.rigid else [0.0, -self.gap]
+            self.beyond = abs(wanted[1]) / self.k > limit
+            levels = tuple(max(-limit, min(level / self.k, limit)) for level in wanted)
+            cuts = [self._as_built(c) for c in field.section(offset=offset / self.k, angle=angle, levels=levels)]
+            self.form = cuts[0]
+            if self.rigid:
+                self.core = cuts[1] if self.gap else []
+            else:
+                self.rubber, self.jacket = cuts[1], cuts[2]
         self._fit()
 
     def _as_built(self, polygons: tuple[Polygon, ...]) -> list[Polygon]:
@@ -58,7 +65,7 @@ class SectionView:
         left, right = min(x for x, _ in points) - margin, max(x for x, _ in points) + margin
         low, high = min(z for _, z in points), max(z for _, z in points)
         if not self.jacketed:
-            low, high = low - self.layer, high + self.layer * 0.3
+            low, high = low - self.layer, high + self.layer * (1.0 if self.rigid else 0.3)
         self.px = min(self.area.width() / (right - left), self.area.height() / (high - low))
         self._shift = QPointF(
             self.area.center().x() - (left + right) / 2 * self.px, self.area.center().y() + (low + high) / 2 * self.px
@@ -109,9 +116,15 @@ class SectionView:
             self._matter(ink, self.path(self.jacket), "steel", "laminate", 2.25)
             self._flanges(ink)
             self._matter(ink, self.path(self.rubber), "rubber", "wet", 1.5)
+        elif self.rigid:
+            self._halves(ink)
         else:
             self._block(ink)
-        self._matter(ink, self.path(self.form), "clay", "clay", 2.25)
+        if self.gap and self.rigid:
+            self._matter(ink, self.path(self.form), "rubber", "wet", 2.25)
+            self._matter(ink, self.path(self.core), "edge", "structure", 1.5)
+        else:
+            self._matter(ink, self.path(self.form), "clay", "clay", 2.25)
         if self.jacketed:
             left, right = self.edges()
             ink.rule(left.x() - self.flange * self.px - 10, left.y(), right.x() + self.flange * self.px + 10, left.y(),
@@ -149,6 +162,22 @@ class SectionView:
         area.addRect(QRectF(a, b))
         self._matter(ink, area, "rubber", "wet", 2.25)
         ink.rule(a.x() - 16, b.y(), b.x() + 16, b.y(), "ink", 3)
+
+    def _halves(self, ink: Ink) -> None:
+        """Two halves of stone, closed all round, with round keys where they meet."""
+        points = [p for polygon in self.form for p in polygon]
+        left, right = min(x for x, _ in points) - self.layer, max(x for x, _ in points) + self.layer
+        foot, top = min(z for _, z in points) - self.layer, max(z for _, z in points) + self.layer
+        a, b, split = self.point(left, top), self.point(right, foot), self.point(0.0, self.parting()).y()
+        area = QPainterPath()
+        area.addRect(QRectF(a, b))
+        self._matter(ink, area, "edge", "structure", 2.25)
+        ink.rule(a.x(), split, b.x(), split, "ink", 1.5)
+        key = max(3.0, self.layer * self.px * 0.22)
+        ink.painter.setPen(ink.pen("ink", 1.5))
+        ink.painter.setBrush(ink.theme.colour("edge"))
+        for x in (a.x() + self.layer * self.px / 2, b.x() - self.layer * self.px / 2):
+            ink.painter.drawEllipse(QPointF(x, split), key, key)
 
     def scale_bar(self, ink: Ink, x: float, y: float) -> None:
         """A bar of a round length, a quarter of the drawing at most."""

@@ -1,0 +1,135 @@
+"""The Mix bench and the weigh-up, driven by keys and by a practice scale in a process of its own."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.core import specs
+from homunculus.core.log import standing
+from homunculus.core.quantities import NBSP
+from homunculus.devices.protocol import Reading
+from tests.app.conftest import key
+
+
+@pytest.fixture
+def mix(window):
+    window.desk.choose("oldclaw")
+    key(window, Qt.Key.Key_5)
+    QApplication.processEvents()
+    return window
+
+
+def typed(window, words):
+    line = window.findChild(QLineEdit, "typed")
+    line.setText(words)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):
+    bench, desk = mix.mix_bench, mix.desk
+    bench.spots.find("stir in").act()
+    typed(mix, "pigment")
+    assert "pigment 2 %" in mix.notice.words
+    typed(mix, "pigment 3 %")
+    assert desk.build.pieces[0].mould.mixes[0].additives[0].share == pytest.approx(0.03)
+    handle = bench.spots.find("decide:additive.0.0:" + desk.build.pieces[0].id)
+    handle.setFocus()
+    QTest.keyClick(handle, Qt.Key.Key_Up)
+    assert desk.build.pieces[0].mould.mixes[0].additives[0].share == pytest.approx(0.035)
+    QTest.keyClick(bench.spots.find(handle.objectName()), Qt.Key.Key_Delete)
+    assert not desk.build.pieces[0].mould.mixes[0].additives
+    key(mix, Qt.Key.Key_U)
+    assert desk.build.pieces[0].mould.mixes[0].additives
+
+
+def test_each_mix_has_its_own_flasks_and_recipe(mix):
+    bench = mix.mix_bench
+    bench.show_piece("claw")
+    names = [p.name for p in bench.recipe().parts]
+    assert names == ["A", "B", "thickener"]
+    bench.show_mix(1)
+    assert [p.name for p in bench.recipe().parts] == ["A", "B"]
+    assert bench.recipe().total_kg == pytest.approx(bench.figure(specs.MIX, "fill").number)
+
+
+@pytest.fixture
+def weigher(mix, qtbot):
+    key(mix, Qt.Key.Key_W)
+    weigher = mix.weigh_up.weigher
+    qtbot.waitUntil(lambda: weigher.pan.heard, timeout=10000)
+    yield weigher
+    if mix.weigh_up.weigher:
+        mix.weigh_up.close_up()
+
+
+def pour(qtbot, weigher, grams):
+    before = len(weigher._entries)
+    qtbot.waitUntil(lambda: not weigher.pan.zeroing, timeout=8000)
+    weigher.order(f"add {grams:.1f}")
+    qtbot.waitUntil(lambda: len(weigher._entries) > before, timeout=10000)
+
+
+def test_a_mix_is_weighed_with_nothing_but_space_and_an_over_pour_is_saved(mix, weigher, qtbot):
+    up, desk = mix.weigh_up, mix.desk
+    grams = [t * 1000 for t in weigher.weighing.targets]
+    key(mix, Qt.Key.Key_Space)  # the cup is on
+    pour(qtbot, weigher, grams[0] + 12)
+    assert weigher.weighing.next_part == 1
+    assert weigher.weighing.targets[1] * 1000 == pytest.approx((grams[0] + 12) * grams[1] / grams[0], abs=0.02)
+    assert f"{weigher.weighing.targets[1] * 1000:.1f}{NBSP}g" in up._next_words(weigher)
+    assert "over" in up._why_words(weigher)
+    pour(qtbot, weigher, weigher.weighing.targets[1] * 1000)
+    assert weigher.phase == "stir"
+    key(mix, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: any(e.kind == "poured" and e.build == "oldclaw" for e in desk.log), timeout=5000)
+    assert up.isHidden()
+    poured = next(e for e in desk.log if e.kind == "poured" and e.build == "oldclaw")
+    assert poured.weights_kg["A"] * 1000 == pytest.approx(grams[0] + 12, abs=0.11)
+    assert desk.status.states["oldclaw"] == "wet"
+
+
+def test_a_silent_scale_keeps_the_pour_and_the_weight_is_typed(mix, weigher, qtbot):
+    up = mix.weigh_up
+    key(mix, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: not weigher.pan.zeroing, timeout=8000)
+    weigher.order("add 41.2")
+    qtbot.waitUntil(lambda: weigher.pan.kg > 0.041, timeout=5000)
+    weigher.order("silent")
+    qtbot.waitUntil(lambda: bool(weigher.pan.quiet), timeout=8000)
+    assert f"41.2{NBSP}g" in up._why_words(weigher)
+    assert "went quiet" in up.spots.find("reading").accessibleName()
+    QTest.keyClick(up, Qt.Key.Key_6)
+    typed(mix, "a cup full")
+    assert "a cup full" in up._why_words(weigher)
+    typed(mix, f"{weigher.weighing.targets[0] * 1000:.1f} g")
+    assert weigher.weighing.next_part == 1
+    QTest.keyClick(up, Qt.Key.Key_Backspace)
+    assert weigher.weighing.next_part == 0
+
+
+def test_what_was_weighed_is_there_again_after_leaving(mix, weigher, qtbot):
+    key(mix, Qt.Key.Key_Space)
+    weigher.type_weight("500 g")
+    qtbot.waitUntil(lambda: any(e.kind == "weighed" and e.build == "oldclaw" for e in mix.desk.log), timeout=5000)
+    key(mix, Qt.Key.Key_Escape)
+    assert mix.weigh_up.weigher is None
+    key(mix, Qt.Key.Key_W)
+    again = mix.weigh_up.weigher
+    assert again.weighing.cup[0] == pytest.approx(0.5)
+    again.take_back()
+    qtbot.waitUntil(lambda: mix.desk.log[-1].kind == "correction", timeout=5000)
+    assert not [e for e in standing(mix.desk.log) if e.kind == "weighed" and e.build == "oldclaw"]
+
+
+def test_a_scale_that_will_not_go_to_nought_is_read_from_where_it_stands(mix, weigher):
+    weigher.close()
+    key(mix, Qt.Key.Key_Space)
+    for tenth in range(40):
+        weigher.hear(100 + tenth / 10, Reading(0.2, True))
+    assert not weigher.pan.zeroing
+    weigher.hear(105.0, Reading(0.3, True))
+    assert weigher.pan.kg == pytest.approx(0.1)
+    weigher.hear(105.1, Reading(0.0, False, True))
+    assert mix.weigh_up._reading(weigher) == "more than the scale bears"
