@@ -6,6 +6,7 @@ One signal, ``changed``, tells that job, log, units, theme or the hour moved; dr
 from __future__ import annotations
 
 import os
+from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -22,7 +23,7 @@ from homunculus.core.facts import MeshFact
 from homunculus.core.figures import Figure, Stage
 from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
 from homunculus.core.ledger import Moved, moved
-from homunculus.core.log import EventKind, LogEvent
+from homunculus.core.log import Book, EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Context
 from homunculus.core.quantities import Kind, System
@@ -51,7 +52,7 @@ class Desk(QObject):
         super().__init__()
         self.folder = folder
         self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins)
-        self.log = folder.log
+        self.book = Book(folder.log)
         self._frozen = now
         self._closed = False
         self.themes = themes
@@ -135,8 +136,13 @@ class Desk(QObject):
     def status(self) -> Status:
         """What is true now."""
         if self._status is None:
-            self._status = status(self.plan, self.log, self.now())
+            self._status = status(self.plan, self.book, self.now())
         return self._status
+
+    @property
+    def log(self) -> Sequence[LogEvent]:
+        """All entries, as they were written."""
+        return self.book.written
 
     @property
     def ladder(self) -> Ladder:
@@ -375,7 +381,7 @@ class Desk(QObject):
         return entry
 
     def _kept(self, entry: LogEvent) -> None:
-        self.log = (*self.log, entry)
+        self.book.add(entry)
         self._status = None
         self.said.emit(f"Logged at {entry.at:%H:%M}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
         self.changed.emit()

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right, insort
+from collections.abc import Iterable
 from datetime import datetime
 from typing import Literal
 
 from msgspec import Struct
+
+from homunculus.core.cure.record import Record
 
 EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction"]
 
@@ -29,22 +33,97 @@ class LogEvent(Struct, frozen=True, omit_defaults=True):
     """Which mix of the piece, where it has several."""
     batch: int = 0
     """Which batch of the pour a weight went into, from 1."""
+    series: tuple[tuple[float, float], ...] = ()
+    """For a recorded temperature: (seconds after ``at``, °C)."""
     picture: str = ""
     """File name of a picture in the job folder's ``pictures``."""
     corrects: str = ""
     """Id of the entry that this one puts right; that one no longer counts."""
 
 
-_last: tuple[tuple[LogEvent, ...], tuple[LogEvent, ...]] = ((), ())
+class Book:
+    """The log, kept in order and by what is asked of it, so that one entry more costs the same after ten years.
 
-
-def standing(log: tuple[LogEvent, ...]) -> tuple[LogEvent, ...]:
-    """Return the entries of a ``log`` that count, oldest first: those corrected by a later one are left out.
-
-    The answer for the same log is kept: a log of years is asked about many times a second.
+    Parameters
+    ----------
+    entries
+        As they were written.
     """
-    global _last
-    if _last[0] is not log:
-        corrected = {e.corrects for e in log if e.corrects}
-        _last = (log, tuple(sorted((e for e in log if e.id not in corrected), key=lambda e: e.at)))
-    return _last[1]
+
+    def __init__(self, entries: Iterable[LogEvent] = ()) -> None:
+        self.written: list[LogEvent] = list(entries)
+        self.standing: list[LogEvent] = []
+        """The entries that count, oldest first: those corrected by another are left out."""
+        self.corrected = {e.corrects for e in self.written if e.corrects}
+        self._pieces: dict[tuple[str, str], list[LogEvent]] = {}
+        self._builds: dict[str, list[LogEvent]] = {}
+        self._temperatures: list[LogEvent] = []
+        self._spans: tuple[tuple[datetime, datetime, float], ...] | None = None
+        self._ids = {e.id: e for e in self.written}
+        for entry in sorted((e for e in self.written if e.id not in self.corrected), key=_at):
+            self.standing.append(entry)
+            for shelf in self._shelves(entry):
+                shelf.append(entry)
+
+    def _shelves(self, entry: LogEvent) -> list[list[LogEvent]]:
+        found = []
+        if entry.build:
+            found.append(self._builds.setdefault(entry.build, []))
+            if entry.piece and entry.kind not in ("note", "correction"):
+                found.append(self._pieces.setdefault((entry.build, entry.piece), []))
+        if entry.celsius is not None or entry.series:
+            found.append(self._temperatures)
+        return found
+
+    def add(self, entry: LogEvent) -> None:
+        """Take in an ``entry``; the one that it corrects no longer counts."""
+        self.written.append(entry)
+        self._ids[entry.id] = entry
+        self._spans = None
+        if entry.corrects:
+            self.corrected.add(entry.corrects)
+            old = self._ids.get(entry.corrects)
+            for shelf in (self.standing, *self._shelves(old)) if old else ():
+                if old in shelf:
+                    shelf.remove(old)
+        if entry.id not in self.corrected:
+            for shelf in (self.standing, *self._shelves(entry)):
+                insort(shelf, entry, key=_at)
+
+    def of_piece(self, build: str, piece: str) -> list[LogEvent]:
+        """What was done with a ``piece`` of a ``build``, oldest first; notes left out."""
+        return self._pieces.get((build, piece), [])
+
+    def of_build(self, build: str) -> list[LogEvent]:
+        """All entries about a ``build``, oldest first."""
+        return self._builds.get(build, [])
+
+    def pieces(self) -> Iterable[tuple[str, str]]:
+        """The (build, piece) pairs that anything was done with."""
+        return self._pieces.keys()
+
+    def last_measured(self, now: datetime) -> LogEvent | None:
+        """The newest entry up to ``now`` that tells a temperature, or none."""
+        index = bisect_right(self._temperatures, now, key=_at)
+        return self._temperatures[index - 1] if index else None
+
+    def spans(self) -> tuple[tuple[datetime, datetime, float], ...]:
+        """Measured stretches of temperature (first moment, last moment, °C), in order of being told."""
+        if self._spans is None:
+            found: list[tuple[datetime, datetime, float]] = []
+            for entry in self._temperatures:
+                if entry.series:
+                    found += Record(entry.at, entry.series).spans()
+                elif entry.until and entry.celsius is not None:
+                    found.append((entry.at, entry.until, entry.celsius))
+            self._spans = tuple(found)
+        return self._spans
+
+
+def _at(entry: LogEvent) -> datetime:
+    return entry.at
+
+
+def standing(log: Iterable[LogEvent]) -> tuple[LogEvent, ...]:
+    """Return the entries of a ``log`` that count, oldest first: those corrected by another are left out."""
+    return tuple(Book(log).standing)

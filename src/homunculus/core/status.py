@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import math
 from datetime import datetime, timedelta
 from typing import Literal
 
 from msgspec import Struct
 
 from homunculus.core import specs
-from homunculus.core.cure.kinetics import kinetics_of, time_to_cure
-from homunculus.core.cure.temperature import Daily, Nights
+from homunculus.core.cards import MaterialCard
+from homunculus.core.cure.kinetics import LONGEST_S, kinetics_of, time_to_cure
+from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
 from homunculus.core.job import Job, Mould, piece_of
-from homunculus.core.log import LogEvent, standing
+from homunculus.core.log import Book, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Matter
 
@@ -49,7 +49,7 @@ class Status(Struct, frozen=True):
     air_c: float
 
 
-def status(plan: Plan, log: tuple[LogEvent, ...], now: datetime) -> Status:
+def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Status:
     """Join the plan with the log.
 
     Parameters
@@ -61,9 +61,9 @@ def status(plan: Plan, log: tuple[LogEvent, ...], now: datetime) -> Status:
     now
         The moment asked about, naive local.
     """
-    entries = tuple(e for e in standing(log) if e.at <= now)
-    wet = _open_pours(plan.job, entries, now)
-    poured = {(e.build, e.piece) for e in entries if e.kind == "poured"}
+    book = log if isinstance(log, Book) else Book(log)
+    wet = _open_pours(plan.job, book, now)
+    poured = {key for key in book.pieces() if any(e.kind == "poured" and e.at <= now for e in book.of_piece(*key))}
     soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
         Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done)
@@ -75,55 +75,117 @@ def status(plan: Plan, log: tuple[LogEvent, ...], now: datetime) -> Status:
     pours = [b for b in planned if b.matter == "wet" and b.start > now]
     first = min(pours, key=lambda b: b.start, default=None)
     return Status(
-        now, bars, _states(plan, entries, wet, now), (first.name, first.start) if first else None,
-        measured_air(plan.job, entries, now),
+        now, bars, _states(plan, book, wet, now), (first.name, first.start) if first else None,
+        measured_air(plan.job, book, now),
     )  # fmt: skip
 
 
-def measured_air(job: Job, entries: tuple[LogEvent, ...], now: datetime) -> float:
-    """Air temperature [°C] at ``now``: last measured within the hour in the ``entries``, else the ``job``'s programme."""
-    for entry in reversed(entries):
-        if entry.celsius is not None and now - entry.at <= timedelta(hours=1):
-            return entry.celsius
-    return Daily(job.shop.air).at(now)
+def measured_air(job: Job, book: Book, now: datetime) -> float:
+    """Air temperature [°C] at ``now``: told within the hour in the ``book``, else the ``job``'s programme."""
+    entry = book.last_measured(now)
+    if entry is not None and entry.celsius is not None and now - entry.at <= timedelta(hours=1):
+        return entry.celsius
+    return measured_programme(job, book).at(now)
 
 
-def _programme(job: Job, entries: tuple[LogEvent, ...]) -> Nights:
-    spans = tuple(
-        (e.at, e.until, e.celsius) for e in entries if e.kind == "measured" and e.until and e.celsius is not None
-    )
-    return Nights(Daily(job.shop.air), spans)
+def measured_programme(job: Job, book: Book) -> Nights:
+    """The shop's air: what the ``book`` was told of it, and the ``job``'s day and night for the rest."""
+    return Nights(Daily(job.shop.air), book.spans())
 
 
-def _open_pours(job: Job, entries: tuple[LogEvent, ...], now: datetime) -> list[Bar]:
+def _open_pours(job: Job, book: Book, now: datetime) -> list[Bar]:
     """Pours that have not been opened or spoiled, and those that ended within two hours."""
-    programme = _programme(job, entries)
-    bars = []
-    for entry in entries:
-        if entry.kind != "poured":
-            continue
-        mould = _mould_of(job, entry)
-        if mould is None:
-            continue
-        name, rubber, lag = mould
-        card = job.cards.material(rubber)
-        ended = next(
-            (e for e in entries if e.at > entry.at and (e.build, e.piece) == (entry.build, entry.piece)
-             and e.kind in ("opened", "spoiled")), None)  # fmt: skip
-        if ended and now - ended.at > timedelta(hours=2):
-            continue
-        if card.demould_s is None:
-            continue
-        law = kinetics_of(card)
-        cure = time_to_cure(needed=card.demould_s.value, kinetics=law, programme=programme, start=entry.at, lag=lag)
-        opens = entry.at + timedelta(seconds=cure if math.isfinite(cure) else 60 * 86400)
-        gels = None
-        if card.pot_life_s:
-            gel = time_to_cure(needed=card.pot_life_s.value, kinetics=law, programme=programme, start=entry.at, lag=0)
-            gels = entry.at + timedelta(seconds=min(gel, 60 * 86400))
-        end = ended.at if ended else max(opens, now)
-        bars.append(Bar(name, entry.build, entry.piece, "curing", entry.at, end, gels, opens))
+    bars: list[Bar] = []
+    programme: Nights | None = None
+    for key in book.pieces():
+        entries = [e for e in book.of_piece(*key) if e.at <= now]
+        for index, entry in enumerate(entries):
+            if entry.kind != "poured":
+                continue
+            ended = next((e for e in entries[index + 1 :] if e.at > entry.at and e.kind in ("opened", "spoiled")), None)
+            if ended and now - ended.at > timedelta(hours=2):
+                continue
+            programme = programme or measured_programme(job, book)
+            bar = _bar(job, entry, ended, programme, now)
+            if bar:
+                bars.append(bar)
     return bars
+
+
+def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, now: datetime) -> Bar | None:
+    """The bar of one pour; none when the job no longer has its mould or its material does not cure."""
+    mould = _mould_of(job, entry)
+    if mould is None:
+        return None
+    name, poured, lag = mould
+    card = job.cards.material(poured)
+    if card.demould_s is None:
+        return None
+    opens = entry.at + timedelta(seconds=_cure(card, programme, entry.at, lag))
+    gels = None
+    if card.pot_life_s:
+        gel = time_to_cure(needed=card.pot_life_s.value, kinetics=kinetics_of(card), programme=programme, start=entry.at,
+                           lag=0)  # fmt: skip
+        gels = entry.at + timedelta(seconds=min(gel, LONGEST_S))
+    return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens)
+
+
+def _cure(card: MaterialCard, programme: Programme, start: datetime, lag: float) -> float:
+    assert card.demould_s is not None
+    seconds = time_to_cure(needed=card.demould_s.value, kinetics=kinetics_of(card), programme=programme, start=start,
+                           lag=lag)  # fmt: skip
+    return min(seconds, LONGEST_S)
+
+
+class Promise(Struct, frozen=True):
+    """A pour that was opened: when it was promised then, and by how much the opening missed it."""
+
+    poured: LogEvent
+    opened: LogEvent
+    promised: datetime
+    """With the day and night that the shop plans."""
+    known: datetime
+    """With the temperatures that were measured."""
+
+    @property
+    def late_s(self) -> float:
+        """Seconds from the promise to the opening; negative when it was opened before."""
+        return (self.opened.at - self.promised).total_seconds()
+
+
+def promises(job: Job, book: Book, build: str, piece: str) -> tuple[Promise, ...]:
+    """Compare the openings of a piece with what was promised at its pours.
+
+    Parameters
+    ----------
+    job
+        With its cards and its shop as they are now.
+    book
+        The log.
+    build, piece
+        Whose mould.
+
+    Returns
+    -------
+    tuple of Promise
+        Oldest first.
+    """
+    found: list[Promise] = []
+    poured: LogEvent | None = None
+    for entry in book.of_piece(build, piece):
+        if entry.kind == "poured":
+            poured = entry
+        elif entry.kind == "spoiled":
+            poured = None
+        elif entry.kind == "opened" and poured:
+            mould = _mould_of(job, poured)
+            card = job.cards.material(mould[1]) if mould else None
+            if mould and card and card.demould_s:
+                plain = poured.at + timedelta(seconds=_cure(card, Daily(job.shop.air), poured.at, mould[2]))
+                told = poured.at + timedelta(seconds=_cure(card, measured_programme(job, book), poured.at, mould[2]))
+                found.append(Promise(poured, entry, plain, told))
+            poured = None
+    return tuple(found)
 
 
 def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
@@ -136,33 +198,29 @@ def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
     return None
 
 
-def _states(plan: Plan, entries: tuple[LogEvent, ...], wet: list[Bar], now: datetime) -> dict[str, State]:
-    states: dict[str, State] = {}
-    touched = {e.build for e in entries} | {b.build for b in wet}
-    for build_plan in plan.builds:
-        build = build_plan.build
-        if build.id not in touched:
-            states[build.id] = "none"
-            continue
-        mine = [b for b in wet if b.build == build.id and b.end >= now]
-        last = next((e for e in reversed(entries) if e.build == build.id and e.kind != "note"), None)
-        moulded = [p.id for p in build.pieces if p.mould]
-        opened = {e.piece for e in entries if e.build == build.id and e.kind == "opened"}
-        state: State = "none"
-        if mine:
-            state = "wet" if any(b.gels and b.gels > now for b in mine) else "set"
-            if all(b.opens and b.opens <= now for b in mine):
-                state = "firm"
-        elif last and last.kind == "spoiled":
-            state = "broken"
-        elif opened:
-            state = "ready" if moulded and opened >= set(moulded) else "firm"
-        if state == "ready":
-            due = build_plan.find(specs.DUE)
-            if due and isinstance(due.value, datetime) and due.value <= now:
-                state = "onset"
-        states[build.id] = state
-    return states
+def _states(plan: Plan, book: Book, wet: list[Bar], now: datetime) -> dict[str, State]:
+    return {b.build.id: _state(b, book.of_build(b.build.id), wet, now) for b in plan.builds}
+
+
+def _state(made: BuildPlan, entries: list[LogEvent], wet: list[Bar], now: datetime) -> State:
+    build = made.build
+    mine = [b for b in wet if b.build == build.id and b.end >= now]
+    if mine:
+        if all(b.opens and b.opens <= now for b in mine):
+            return "firm"
+        return "wet" if any(b.gels and b.gels > now for b in mine) else "set"
+    done = [e for e in entries if e.kind in ("poured", "opened", "spoiled") and e.at <= now]
+    if not done:
+        return "none"
+    if done[-1].kind == "spoiled":
+        return "broken"
+    opened = {e.piece for e in done if e.kind == "opened"}
+    if not opened:
+        return "none"
+    if not opened >= {p.id for p in build.pieces if p.mould}:
+        return "firm"
+    due = made.find(specs.DUE)
+    return "onset" if due and isinstance(due.value, datetime) and due.value <= now else "ready"
 
 
 def stage_states(made: BuildPlan, now: Status) -> dict[Stage, State]:

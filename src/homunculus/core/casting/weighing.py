@@ -6,6 +6,7 @@ A part that went over is saved by re-targeting the others; the batches still to 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from statistics import fmean, median
 
 from msgspec import Struct
@@ -177,7 +178,7 @@ def what_it_did(before: Weighing, after: Weighing) -> Phrase:
     return tuple(said)
 
 
-def resume(recipe: Recipe, log: tuple[LogEvent, ...]) -> Weighing:
+def resume(recipe: Recipe, log: Sequence[LogEvent]) -> Weighing:
     """Take up a weighing where the log left it.
 
     Parameters

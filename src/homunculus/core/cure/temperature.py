@@ -7,9 +7,9 @@ has the closed form T = T_air + (T₀ − T_air) e^(−t/τ).
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterable, Iterator
 from datetime import datetime, timedelta
-from itertools import pairwise
 from typing import Protocol
 
 from msgspec import Struct
@@ -51,23 +51,74 @@ class Daily(Struct, frozen=True):
             moment = end
 
 
-class Nights(Struct, frozen=True):
-    """A daily programme in which single nights were measured: (first moment, last moment, °C)."""
+class Constant(Struct, frozen=True):
+    """One temperature for good: an oven, or a room kept warm."""
 
-    daily: Daily
-    measured: tuple[tuple[datetime, datetime, float], ...]
+    celsius: float
+
+    def at(self, moment: datetime) -> float:
+        """The temperature [°C], whatever the ``moment``."""
+        return self.celsius
+
+    def steps(self, start: datetime) -> Iterator[tuple[float, float]]:
+        """Yield (seconds, °C) from ``start`` on."""
+        while True:
+            yield 86400.0, self.celsius
+
+
+class Nights:
+    """A daily programme of which stretches were measured.
+
+    Parameters
+    ----------
+    daily
+        What holds where nothing was measured.
+    measured
+        (first moment, last moment, °C); a later one lies over an earlier.
+    """
+
+    def __init__(self, daily: Daily, measured: Iterable[tuple[datetime, datetime, float]]) -> None:
+        self.daily = daily
+        self._from: list[datetime] = []
+        """Where each told stretch begins, in order; they do not overlap."""
+        self._told: list[tuple[datetime, float]] = []
+        for first, last, celsius in measured:
+            self._lay(first, last, celsius)
+
+    def _lay(self, first: datetime, last: datetime, celsius: float) -> None:
+        low = bisect_right(self._from, first)
+        while low > 0 and self._told[low - 1][0] > first:
+            low -= 1
+        high = bisect_left(self._from, last)
+        over = list(zip(self._from[low:high], self._told[low:high], strict=True))
+        kept = [(a, (min(b, first), c)) for a, (b, c) in over if a < first]
+        kept.append((first, (last, celsius)))
+        kept += [(max(a, last), (b, c)) for a, (b, c) in over if b > last]
+        self._from[low:high] = [a for a, _ in kept]
+        self._told[low:high] = [told for _, told in kept]
+
+    def _reading(self, moment: datetime) -> tuple[float | None, datetime | None]:
+        """What was told for a moment, and until when that, or the silence, lasts."""
+        index = bisect_right(self._from, moment)
+        if index and self._told[index - 1][0] > moment:
+            return self._told[index - 1][1], self._told[index - 1][0]
+        return None, self._from[index] if index < len(self._from) else None
+
+    def at(self, moment: datetime) -> float:
+        """Air temperature [°C] at a ``moment``."""
+        told, _ = self._reading(moment)
+        return self.daily.at(moment) if told is None else told
 
     def steps(self, start: datetime) -> Iterator[tuple[float, float]]:
         """Yield (seconds, °C) from ``start`` on."""
         moment = start
-        edges = sorted({edge for span in self.measured for edge in span[:2]})
-        for seconds, temperature in self.daily.steps(start):
+        for seconds, usual in self.daily.steps(start):
             end = moment + timedelta(seconds=seconds)
-            cuts = [moment, *(e for e in edges if moment < e < end), end]
-            for a, b in pairwise(cuts):
-                told = next((t for first, last, t in self.measured if first <= a and b <= last), temperature)
-                yield (b - a).total_seconds(), told
-            moment = end
+            while moment < end:
+                told, until = self._reading(moment)
+                upto = min(end, until) if until else end
+                yield (upto - moment).total_seconds(), usual if told is None else told
+                moment = upto
 
 
 def mould_temperature(*, start: float, air: float, lag: float, after: float) -> float:

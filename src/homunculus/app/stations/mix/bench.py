@@ -20,7 +20,6 @@ from homunculus.core.casting.weighing import Recipe, Weighing, resume
 from homunculus.core.edits import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.job import Mix, Piece
-from homunculus.core.log import standing
 from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.showing import Shown, show
 from homunculus.core.stages.mix import head_room_of
@@ -69,7 +68,7 @@ class MixBench(PieceBench):
     def weighing(self) -> Weighing | None:
         """Where the weighing of the drawn mix stands, by the log."""
         recipe = self.recipe()
-        return resume(recipe, standing(self.desk.log)) if recipe else None
+        return resume(recipe, self.desk.book.of_piece(recipe.build, recipe.piece)) if recipe else None
 
     def _part(self) -> str:
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""

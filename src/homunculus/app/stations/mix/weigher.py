@@ -18,7 +18,7 @@ from homunculus.core.casting.weighing import Recipe, Steady, Weighing, resume, w
 from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Phrase
-from homunculus.core.log import LogEvent, standing
+from homunculus.core.log import LogEvent
 from homunculus.core.quantities import parse
 from homunculus.devices.protocol import Hello, Reading
 from homunculus.devices.scale import Scale
@@ -75,7 +75,7 @@ class Weigher(QObject):
     def __init__(self, desk: Desk, recipe: Recipe, card: MaterialCard) -> None:
         super().__init__()
         self.desk, self.recipe, self.card = desk, recipe, card
-        self.weighing: Weighing = resume(recipe, standing(desk.log))
+        self.weighing: Weighing = resume(recipe, desk.book.of_piece(recipe.build, recipe.piece))
         self.phase: Phase = "cup" if self.weighing.next_part is not None else "stir"
         self.pan = Pan()
         self.lots: dict[str, str] = self._last_lots()
@@ -316,9 +316,7 @@ class Weigher(QObject):
         first = self.recipe.parts[0].name
         fresh: dict[int, datetime] = {}
         cup: list[LogEvent] = []
-        for entry in standing(self.desk.log):
-            if (entry.build, entry.piece) != (self.recipe.build, self.recipe.piece):
-                continue
+        for entry in self.desk.book.of_piece(self.recipe.build, self.recipe.piece):
             if entry.kind in ("poured", "opened", "spoiled"):
                 fresh, cup = {}, []
             elif entry.kind == "weighed" and entry.mix == self.recipe.mix:
@@ -329,10 +327,9 @@ class Weigher(QObject):
         self._entries = [entry for entry in cup if entry.batch == self.weighing.batch]
 
     def _last_lots(self) -> dict[str, str]:
-        lots: dict[str, str] = {}
-        for entry in standing(self.desk.log):
-            mould = next((p.mould for b in self.desk.job.builds for p in b.pieces
-                          if (b.id, p.id) == (entry.build, entry.piece)), None)  # fmt: skip
-            if entry.lot and mould and mould.poured == self.card.id:
-                lots.update(dict.fromkeys(entry.weights_kg, entry.lot))
-        return lots
+        """The newest lot of each part of this material, whichever piece it went into."""
+        same = [
+            (b.id, p.id) for b in self.desk.job.builds for p in b.pieces if p.mould and p.mould.poured == self.card.id
+        ]
+        entries = sorted((e for key in same for e in self.desk.book.of_piece(*key) if e.lot), key=lambda e: e.at)
+        return {part: entry.lot for entry in entries for part in entry.weights_kg}

@@ -1,0 +1,133 @@
+"""The course of a cure, and what would be otherwise: another start, a warmer room, an oven."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime, timedelta
+
+from msgspec import Struct
+
+from homunculus.core.cards import MaterialCard
+from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
+from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
+from homunculus.core.job import Air
+
+
+class Point(Struct, frozen=True):
+    """One moment of a cure: seconds after the pour, °C of air and mould, share of the demould cure that is done."""
+
+    seconds: float
+    air: float
+    mould: float
+    done: float
+
+
+class WhatIf(Struct, frozen=True):
+    """What may be tried: another start, another temperature by night, an oven from the pour on."""
+
+    start: datetime | None = None
+    night_c: float | None = None
+    oven_c: float | None = None
+
+    @property
+    def any(self) -> bool:
+        """Whether anything is tried."""
+        return self != WhatIf()
+
+    def programme(self, usual: Programme, air: Air) -> Programme:
+        """The temperatures that this would bring, instead of the ``usual`` ones in a shop with that ``air``."""
+        if self.oven_c is not None:
+            return Constant(self.oven_c)
+        if self.night_c is not None:
+            return Daily(Air(air.day_c, self.night_c, air.warm_from, air.warm_to))
+        return usual
+
+
+class StageTime(Struct, frozen=True):
+    """A stage of a cure: its name, its book time and its time here [s]; infinite where it would take over 60 days."""
+
+    name: str
+    book: float
+    here: float
+
+
+def stage_times(
+    card: MaterialCard, programme: Programme, start: datetime, lag: float, bench_c: float | None = None
+) -> tuple[StageTime, ...]:
+    """List the stages that a card knows, with their times here.
+
+    Parameters
+    ----------
+    card
+        What cures.
+    programme
+        Air temperatures.
+    start
+        Moment of the pour.
+    lag
+        Time constant of the mould [s]; the pot life runs in the cup, without it.
+    bench_c
+        Temperature of mix and mould at the pour [°C]; the air's when left out.
+    """
+    law, found = kinetics_of(card), []
+    for name, book in (
+        ("gels", card.pot_life_s), ("opens", card.demould_s), ("may be handled", card.handling_s), ("full", card.full_cure_s),
+    ):  # fmt: skip
+        if book is not None:
+            here = time_to_cure(needed=book.value, kinetics=law, programme=programme, start=start,
+                                lag=0.0 if name == "gels" else lag, start_c=bench_c)  # fmt: skip
+            found.append(StageTime(name, book.value, here))
+    return tuple(found)
+
+
+def cure_curve(
+    *, book: float, kinetics: Kinetics, programme: Programme, start: datetime, lag: float, until: float,
+    start_c: float | None = None, points: int = 120,
+) -> tuple[Point, ...]:  # fmt: skip
+    """Follow a cure.
+
+    Parameters
+    ----------
+    book
+        Time to demould at the reference temperature [s].
+    kinetics
+        Speed of the cure.
+    programme
+        Air temperatures from ``start`` on.
+    start
+        Moment of the pour.
+    lag
+        Time constant of the mould [s].
+    until
+        How far to follow it [s].
+    start_c
+        Temperature of mould and mix at the start [°C]; the air's when left out.
+    points
+        How many points at least; every step of the air's temperature is one more.
+
+    Returns
+    -------
+    tuple of Point
+        In order of time; ``done`` goes on past 1.
+    """
+    step, mould, done, seconds = until / points, start_c, 0.0, 0.0
+    found: list[Point] = []
+    for length, air in programme.steps(start):
+        mould = air if mould is None else mould
+        found.append(Point(seconds, air, mould, done))
+        parts = max(1, math.ceil(min(length, until - seconds) / step))
+        span = min(length, until - seconds) / parts
+        for _ in range(parts):
+            middle = mould_temperature(start=mould, air=air, lag=lag, after=span / 2)
+            end = mould_temperature(start=mould, air=air, lag=lag, after=span)
+            done += span / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end)) / book
+            mould, seconds = end, seconds + span
+            found.append(Point(seconds, air, mould, done))
+        if seconds >= until - 1e-6:
+            break
+    return tuple(found)
+
+
+def moment(start: datetime, seconds: float) -> datetime | None:
+    """The moment ``seconds`` after ``start``, or none when they are without end."""
+    return start + timedelta(seconds=seconds) if math.isfinite(seconds) else None
