@@ -9,6 +9,7 @@ import os
 import sys
 import tempfile
 from collections.abc import Callable
+from datetime import timedelta
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -21,6 +22,7 @@ from homunculus import demo
 from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window
 from homunculus.core import specs
+from homunculus.core.cure.curve import WhatIf
 from homunculus.devices.protocol import Reading
 
 HERE = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -66,6 +68,13 @@ def weighing(window: Window) -> None:
     window.weigh_up.refresh()
 
 
+def trying(window: Window) -> None:
+    """The gallery poured in the afternoon, and kept in an oven."""
+    station("cure", "lighthouse")(window)
+    begin = window.cure_bench.course().start  # type: ignore[union-attr]
+    window.cure_bench.try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
+
+
 def stage_colours(window: Window) -> None:
     """The same bench on a dark set, in feet and inches."""
     window.desk.use_theme("stage")
@@ -83,7 +92,9 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "mould-rigid": station("mould", "gulls"),
     "mix": station("mix", "oldclaw"),
     "weigh-up": weighing,
-    "cure": station("cure", "lighthouse"),
+    "cure": trying,
+    "cure-wet": station("cure", "keeper"),
+    "log": lambda window: window.show_log(),
     "shoot": station("shoot", "gulls"),
     "lens": station("lens", "lighthouse"),
 }

@@ -25,12 +25,12 @@ from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
 from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import Book, EventKind, LogEvent
 from homunculus.core.plan import Plan
-from homunculus.core.plan_types import BuildPlan, Context
+from homunculus.core.plan_types import BuildPlan, Context, Mind
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_scale, trimmed
 from homunculus.core.stages.ladder import Ladder, ladder
-from homunculus.core.status import Status, status
+from homunculus.core.status import Status, minds_now, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 
@@ -138,6 +138,11 @@ class Desk(QObject):
         if self._status is None:
             self._status = status(self.plan, self.book, self.now())
         return self._status
+
+    @property
+    def minds(self) -> tuple[Mind, ...]:
+        """What to mind about the chosen build now."""
+        return minds_now(self.build_plan, self.status)
 
     @property
     def log(self) -> Sequence[LogEvent]:
@@ -388,8 +393,7 @@ class Desk(QObject):
 
     def next_pour_step(self) -> tuple[EventKind, str, str] | None:
         """What Space would log for the chosen build: what, which piece, and words for it."""
-        open_pieces = {b.piece for b in self.status.bars if not b.planned and b.build == self.chosen
-                       and b.end >= self.now()}  # fmt: skip
+        open_pieces = {b.piece for b in self.status.bars if not (b.planned or b.ended) and b.build == self.chosen}
         for piece in self.build.pieces:
             if piece.mould and piece.id in open_pieces:
                 return "opened", piece.id, f"{piece.name}: mould opened"

@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import math
 import re
-from datetime import date, datetime
+from datetime import date, datetime, timedelta
 from typing import Literal
 
 from homunculus.core.errors import UserError
@@ -321,3 +321,39 @@ def _a_kind(kind: str) -> str:
 
 def _for_example(kind: str) -> str:
     return f"For example {_EXAMPLES[kind]}" if kind in _EXAMPLES else "Type a plain number"
+
+
+_MONTHS = ("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec")
+
+
+def parse_moment(text: str, now: datetime) -> datetime:
+    """Read a moment as a person types it: ``16:10`` (the last time it was that late), ``24 Feb 16:10``, ``2026-02-24 16:10``.
+
+    Parameters
+    ----------
+    text
+        As typed.
+    now
+        What “today” is; naive local.
+
+    Raises
+    ------
+    UserError
+        When it is none of these.
+    """
+    typed = text.strip().lower()
+    try:
+        if match := re.fullmatch(r"(\d{1,2})[:.](\d{2})", typed):
+            moment = now.replace(hour=int(match[1]), minute=int(match[2]), second=0, microsecond=0)
+            return moment if moment <= now else moment - timedelta(days=1)
+        if match := re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})[ t](\d{1,2})[:.](\d{2})", typed):
+            return datetime(*(int(part) for part in match.groups()))  # type: ignore[arg-type]
+        if (match := re.fullmatch(r"(\d{1,2})\.? ([a-z]{3})[a-z]*,? (\d{1,2})[:.](\d{2})", typed)) and match[
+            2
+        ] in _MONTHS:
+            month = _MONTHS.index(match[2]) + 1
+            moment = datetime(now.year, month, int(match[1]), int(match[3]), int(match[4]))
+            return moment if moment <= now + timedelta(days=31) else moment.replace(year=now.year - 1)
+    except ValueError:
+        pass  # such a day or hour there is not
+    raise UserError(f"“{text}” is no moment", remedy="Type it like 16:10, 24 Feb 16:10 or 2026-02-24 16:10")

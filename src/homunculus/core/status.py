@@ -15,7 +15,7 @@ from homunculus.core.figures import Stage
 from homunculus.core.job import Job, Mould, piece_of
 from homunculus.core.log import Book, LogEvent
 from homunculus.core.plan import Plan
-from homunculus.core.plan_types import BuildPlan, Matter
+from homunculus.core.plan_types import BuildPlan, Matter, Mind
 
 State = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
 WORDS: dict[State, str] = {
@@ -37,6 +37,8 @@ class Bar(Struct, frozen=True):
     planned: bool = False
     done: str = "opens"
     """What the end is called."""
+    ended: bool = False
+    """Whether it was opened or spoiled."""
 
 
 class Status(Struct, frozen=True):
@@ -127,7 +129,8 @@ def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, n
         gel = time_to_cure(needed=card.pot_life_s.value, kinetics=kinetics_of(card), programme=programme, start=entry.at,
                            lag=0)  # fmt: skip
         gels = entry.at + timedelta(seconds=min(gel, LONGEST_S))
-    return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens)
+    return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
+               ended=ended is not None)  # fmt: skip
 
 
 def _cure(card: MaterialCard, programme: Programme, start: datetime, lag: float) -> float:
@@ -204,7 +207,7 @@ def _states(plan: Plan, book: Book, wet: list[Bar], now: datetime) -> dict[str, 
 
 def _state(made: BuildPlan, entries: list[LogEvent], wet: list[Bar], now: datetime) -> State:
     build = made.build
-    mine = [b for b in wet if b.build == build.id and b.end >= now]
+    mine = [b for b in wet if b.build == build.id and not b.ended]
     if mine:
         if all(b.opens and b.opens <= now for b in mine):
             return "firm"
@@ -221,6 +224,34 @@ def _state(made: BuildPlan, entries: list[LogEvent], wet: list[Bar], now: dateti
         return "firm"
     due = made.find(specs.DUE)
     return "onset" if due and isinstance(due.value, datetime) and due.value <= now else "ready"
+
+
+def minds_now(made: BuildPlan, now: Status) -> tuple[Mind, ...]:
+    """The cautions of a build that still matter: what a plan says of a cure is past once the pour is in its mould.
+
+    Parameters
+    ----------
+    made
+        The build's plan.
+    now
+        What is true at the moment.
+    """
+    wet = {b.piece for b in now.bars if not (b.planned or b.ended) and b.build == made.build.id}
+    return tuple(m for m in made.minds if m.stage != "cure" or m.subject.piece not in wet)
+
+
+def opens_now(made: BuildPlan, now: Status) -> datetime | None:
+    """When the pour that is in the mould of a build may be opened; none while none is.
+
+    Parameters
+    ----------
+    made
+        The build's plan.
+    now
+        What is true at the moment.
+    """
+    found = [b.opens for b in now.bars if not b.planned and b.build == made.build.id and b.opens and not b.ended]
+    return max(found, default=None)
 
 
 def stage_states(made: BuildPlan, now: Status) -> dict[Stage, State]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
@@ -41,7 +43,7 @@ class Ledger(Place):
         """How many moved figures fit: all of the height when they were asked for, else six at most."""
         if self._all:
             return max(1, int((self.height() - 80) // MOVED_PITCH))
-        minds = min(2, len(self.desk.build_plan.minds)) if self.desk.chosen else 0
+        minds = min(2, len(self.desk.minds)) if self.desk.chosen else 0
         room = int((self.height() - 190 - minds * 72) // MOVED_PITCH)
         return max(2, min(MOST_MOVED, room, count))
 
@@ -92,7 +94,7 @@ class Ledger(Place):
         """What moved, as shown, and apart from it the cautions: a drag moves the first far oftener."""
         items, count = self._shown()
         pin = self.desk.session.last_pin
-        cautions = [(m.level, self._phrase(m.headline), self._phrase(m.why)) for m in self.desk.build_plan.minds]\
+        cautions = [(m.level, self._phrase(m.headline), self._phrase(m.why)) for m in self.desk.minds]\
             if self.desk.chosen else []  # fmt: skip
         shape = (len(items), count, self._all, pin.number if pin else 0, self.desk.chosen)
         moved = [(id(m.before), self._pair(m), m.change, m.after.value) for m in items]
@@ -153,7 +155,7 @@ class Ledger(Place):
         right = self.width() - LEFT
         ink.rule(LEFT, y, right, y, "hair", 1)
         a, b = item.before.value, item.after.value
-        if isinstance(a, int | float) and isinstance(b, int | float):
+        if isinstance(a, int | float) and isinstance(b, int | float) and math.isfinite(a) and math.isfinite(b):
             high = max(abs(a), abs(b)) * 1.08 or 1.0
             low = min(a, b, 0.0) * 1.08
             first, last = (LEFT + (v - low) / (high - low) * (right - LEFT) for v in (a, b))
@@ -170,7 +172,7 @@ class Ledger(Place):
             return []
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
-        for mind in self.desk.build_plan.minds:
+        for mind in self.desk.minds:
             lines = 1 + min(4, len(setting.wrapped(room, self._phrase(mind.why), "note")))
             bottom = top + 18 * lines + 8
             if bottom > limit:
@@ -182,7 +184,7 @@ class Ledger(Place):
     def _draw_minds(self, ink: Ink, y: float) -> None:
         if not self.desk.chosen:
             return
-        right, minds = self.width() - LEFT, self.desk.build_plan.minds
+        right, minds = self.width() - LEFT, self.desk.minds
         ink.text(LEFT, y + 22, "Mind", "heading")
         ink.text(right, y + 22, str(len(minds)), "heading", "ink", "right")
         ink.rule(LEFT, y + 31, right, y + 31, "ink", 1.5)

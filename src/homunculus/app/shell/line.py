@@ -13,8 +13,8 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STAGES, Figure, Stage
 from homunculus.core.plan_types import BuildPlan, Headline
-from homunculus.core.showing import Shown, show, show_day, trimmed
-from homunculus.core.status import stage_states
+from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
+from homunculus.core.status import opens_now, stage_states
 from homunculus.core.why import phrase
 
 FIRST_X = 220.0
@@ -54,6 +54,10 @@ class Line(Place):
         return trimmed(show(value.value, value.kind, self.desk.system, 3, currency))
 
     def _note(self, headline: Headline) -> str:
+        """The note beneath; what is in the mould opens when its own pour says, not when the plan had it."""
+        opens = opens_now(self.desk.build_plan, self.desk.status) if headline.stage == "cure" else None
+        if opens:
+            return f"opens {show_moment(opens)}"
         return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)
 
     def content(self) -> object:

@@ -9,6 +9,7 @@ from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, Q
 from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.intake import take_in_temperatures
 from homunculus.app.shell.bench import Bench
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.goto import Entry, GoTo
@@ -17,6 +18,8 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.why import WhySlip
+from homunculus.app.stations.cure.bench import CureBench
+from homunculus.app.stations.log.bench import LogBench
 from homunculus.app.stations.mix.bench import MixBench
 from homunculus.app.stations.mix.weigh_up import WeighUp
 from homunculus.app.stations.mould.bench import MouldBench
@@ -24,6 +27,7 @@ from homunculus.app.stations.scale.bench import ScaleBench
 from homunculus.app.stations.sheet import SheetBench
 from homunculus.core.figures import STAGES, Figure, Stage
 
+TEMPERATURES = (".csv", ".txt")
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
 
@@ -44,15 +48,18 @@ class Window(QMainWindow):
         self.scale_bench, self.sheet = ScaleBench(self.bench_area, desk), SheetBench(self.bench_area, desk)
         self.mould_bench = MouldBench(self.bench_area, desk)
         self.mix_bench = MixBench(self.bench_area, desk)
+        self.cure_bench = CureBench(self.bench_area, desk)
         self.drawings: dict[Stage, Bench | ScaleBench] = {
-            "scale": self.scale_bench, "mould": self.mould_bench, "mix": self.mix_bench,
+            "scale": self.scale_bench, "mould": self.mould_bench, "mix": self.mix_bench, "cure": self.cure_bench,
         }  # fmt: skip
+        self.log_bench = LogBench(self.bench_area, desk)
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
         self.weigh_up = WeighUp(middle, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self.figures_wanted = False
+        self.log_wanted = False
         self._told = False
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -89,8 +96,11 @@ class Window(QMainWindow):
             ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
             ("Go on in another folder", "Ctrl+Shift+S", self.choose_folder),
+            ("Take in a logger's temperatures", "CSV file or drop", self.cure_bench.choose_csv),
             ("Weigh up the mix of this piece", "W on Mix", self.open_weigh_up),
             ("Write a note in the log", "N", self.note),
+            ("The log", "L", self.show_log),
+            ("Write the log as CSV", "file", self.log_bench.choose_csv),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
         ]
 
@@ -111,7 +121,7 @@ class Window(QMainWindow):
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        for place in (*self.drawings.values(), self.sheet):
+        for place in (*self.drawings.values(), self.sheet, self.log_bench):
             place.setGeometry(bench)
         self.weigh_up.setGeometry(0, 0, width, bottom)
         self.notice.settle()
@@ -119,7 +129,7 @@ class Window(QMainWindow):
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
 
     def _open_station(self) -> None:
-        benches = (*self.drawings.values(), self.sheet)
+        benches = (*self.drawings.values(), self.sheet, self.log_bench)
         if all(bench.isHidden() == (bench is not self.bench) for bench in benches):
             return
         self.why.fold_whole()
@@ -128,7 +138,9 @@ class Window(QMainWindow):
 
     @property
     def bench(self) -> Bench | ScaleBench | SheetBench:
-        """The bench that is open; F shows the figures of a station that has a drawing."""
+        """The bench that is open; F shows the figures of a station that has a drawing, L the log."""
+        if self.log_wanted:
+            return self.log_bench
         if self.desk.stage in self.drawings and not (self.figures_wanted and self.desk.stage != "scale"):
             return self.drawings[self.desk.stage]
         return self.sheet
@@ -136,6 +148,11 @@ class Window(QMainWindow):
     def show_figures(self) -> None:
         """Change between a station's drawing and the ruled sheet of its figures."""
         self.figures_wanted = not self.figures_wanted
+        self._open_station()
+
+    def show_log(self) -> None:
+        """Open the log over the station, or go back to the station."""
+        self.log_wanted = not self.log_wanted
         self._open_station()
 
     def _ask_why(self, figure: Figure) -> None:
@@ -148,7 +165,9 @@ class Window(QMainWindow):
             return
         key, desk = event.key(), self.desk
         if Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
+            self.log_wanted = False
             desk.go(STAGES[key - Qt.Key.Key_1])
+            self._open_station()
         elif key == Qt.Key.Key_PageDown:
             desk.choose_next(1)
         elif key == Qt.Key.Key_PageUp:
@@ -163,6 +182,8 @@ class Window(QMainWindow):
             desk.use_theme("stage" if desk.theme_name == "plaster" else "plaster")
         elif key == Qt.Key.Key_N:
             self.note()
+        elif key == Qt.Key.Key_L:
+            self.show_log()
         elif key == Qt.Key.Key_F:
             self.show_figures()
         elif key == Qt.Key.Key_Slash:
@@ -187,6 +208,8 @@ class Window(QMainWindow):
             self.goto.hide()
         elif self.why.isVisible():
             self.why.fold()
+        elif self.log_wanted:
+            self.show_log()
         else:
             focus = QApplication.focusWidget()
             name = focus.objectName() if focus else ""
@@ -253,12 +276,15 @@ class Window(QMainWindow):
 
     def dropEvent(self, event: QDropEvent) -> None:
         for path in self._dropped(event):
-            self.desk.take_in(path)
+            if path.suffix.lower() in TEMPERATURES:
+                take_in_temperatures(self.desk, path)
+            else:
+                self.desk.take_in(path)
 
     @staticmethod
     def _dropped(event: QDropEvent) -> list[Path]:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        return [path for path in paths if path.suffix.lower() == ".stl"][:1]
+        return [path for path in paths if path.suffix.lower() in (".stl", *TEMPERATURES)][:1]
 
     # ------------------------------------------------------------------------- opening and closing
     def _restore(self) -> None:

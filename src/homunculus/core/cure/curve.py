@@ -52,7 +52,7 @@ class StageTime(Struct, frozen=True):
 
 
 def stage_times(
-    card: MaterialCard, programme: Programme, start: datetime, lag: float, bench_c: float | None = None
+    card: MaterialCard, programme: Programme, start: datetime, lag: float, room: Programme | None = None
 ) -> tuple[StageTime, ...]:
     """List the stages that a card knows, with their times here.
 
@@ -66,16 +66,20 @@ def stage_times(
         Moment of the pour.
     lag
         Time constant of the mould [s]; the pot life runs in the cup, without it.
-    bench_c
-        Temperature of mix and mould at the pour [°C]; the air's when left out.
+    room
+        Air in which it is mixed and from which the mould comes, where that is another one, as before an oven.
     """
     law, found = kinetics_of(card), []
+    bench_c = next(iter(room.steps(start)))[1] if room else None
     for name, book in (
         ("gels", card.pot_life_s), ("opens", card.demould_s), ("may be handled", card.handling_s), ("full", card.full_cure_s),
     ):  # fmt: skip
         if book is not None:
-            here = time_to_cure(needed=book.value, kinetics=law, programme=programme, start=start,
-                                lag=0.0 if name == "gels" else lag, start_c=bench_c)  # fmt: skip
+            if name == "gels":
+                here = time_to_cure(needed=book.value, kinetics=law, programme=room or programme, start=start, lag=0.0)
+            else:
+                here = time_to_cure(needed=book.value, kinetics=law, programme=programme, start=start, lag=lag,
+                                    start_c=bench_c)  # fmt: skip
             found.append(StageTime(name, book.value, here))
     return tuple(found)
 

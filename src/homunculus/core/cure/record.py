@@ -60,8 +60,10 @@ class Record(Struct, frozen=True):
         for before, here, after in zip(self.series, self.series[1:], (*self.series[2:], self.series[-1]), strict=False):
             by_gap = here[0] - before[0] > self.gap_s or after[0] - here[0] > self.gap_s
             late = here[0] - kept[-1][0] > self.gap_s / 2
+            if abs(here[1] - kept[-1][1]) >= COARSE_C and kept[-1] != before:
+                kept.append(before)  # or the old reading would hold half way into the new one
             if by_gap or late or abs(here[1] - kept[-1][1]) >= COARSE_C:
                 kept.append(here)
         if kept[-1] != self.series[-1]:
-            kept.append(self.series[-1])
+            kept += [r for r in self.series[-2:] if r != kept[-1]]
         return Record(self.first, tuple(kept))

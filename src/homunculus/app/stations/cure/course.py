@@ -1,0 +1,95 @@
+"""The course of one pour, with what is tried beside it: computed once for as long as nothing of it changes."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime, timedelta
+
+from msgspec import Struct
+
+from homunculus.app.desk import Desk
+from homunculus.core import specs
+from homunculus.core.cards import MaterialCard
+from homunculus.core.cure.curve import Point, StageTime, WhatIf, cure_curve, moment, stage_times
+from homunculus.core.cure.kinetics import kinetics_of
+from homunculus.core.cure.record import Record
+from homunculus.core.cure.temperature import Daily, Programme
+from homunculus.core.figures import Figure
+from homunculus.core.job import Piece
+from homunculus.core.status import measured_programme
+
+BEFORE = timedelta(hours=1)
+
+
+class Course(Struct, frozen=True, eq=False):
+    """A pour and its cure: from when, through which air, to which stages; and the same as tried."""
+
+    start: datetime
+    poured: bool
+    """Whether it is in the mould; else it is planned."""
+    card: MaterialCard
+    planned: tuple[StageTime, ...]
+    points: tuple[Point, ...]
+    trial: tuple[StageTime, ...]
+    tried: tuple[Point, ...]
+    tried_from: datetime
+    figures: tuple[Figure, ...]
+    gaps: tuple[tuple[datetime, datetime], ...]
+
+    @classmethod
+    def of(cls, desk: Desk, piece: Piece, what_if: WhatIf) -> Course | None:
+        """Reckon the course of a piece; none where it does not cure or is not planned."""
+        assert piece.mould is not None
+        card = desk.job.cards.material(piece.mould.poured)
+        bar = next((b for b in desk.status.bars if not b.planned and (b.build, b.piece) == (desk.chosen, piece.id)
+                    and b.matter == "curing" and not b.ended), None)  # fmt: skip
+        planned = desk.build_plan.find(specs.POURED, piece.id)
+        start = bar.start if bar else planned.value if planned and isinstance(planned.value, datetime) else None
+        if start is None or card.demould_s is None:
+            return None
+        usual: Programme = measured_programme(desk.job, desk.book) if bar else Daily(desk.job.shop.air)
+        lag = piece.mould.lag_s
+        stages = stage_times(card, usual, start, lag)
+        until = _until(stages)
+        points = _points(card, usual, start, lag, until)
+        trial: tuple[StageTime, ...] = ()
+        tried: tuple[Point, ...] = ()
+        begin = what_if.start or start
+        if what_if.any:
+            # an oven takes up a mould that lay in the room until then
+            room = usual if what_if.oven_c is not None else None
+            other = what_if.programme(usual, desk.job.shop.air)
+            trial = stage_times(card, other, begin, lag, room)
+            tried = _points(card, other, begin, lag, min(until * 1.5, _until(trial)),
+                            next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
+        found = (desk.build_plan.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
+        figures = tuple(f for f in found if f) if not bar else ()
+        gaps = tuple(g for e in desk.book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()
+        return cls(start, bar is not None, card, stages, points, trial, tried, begin, figures, gaps)
+
+    def window(self) -> tuple[datetime, datetime]:
+        """From when to when the axis goes."""
+        first = min(self.start, self.tried_from) - BEFORE
+        ends = [self.start + timedelta(seconds=self.points[-1].seconds)]
+        if self.tried:
+            ends.append(self.tried_from + timedelta(seconds=self.tried[-1].seconds))
+        return first, max(ends) + BEFORE
+
+    @staticmethod
+    def opens(start: datetime, stages: tuple[StageTime, ...]) -> datetime | None:
+        """When it may be opened, or none when it never cures."""
+        stage = next((s for s in stages if s.name == "opens"), None)
+        return moment(start, stage.here) if stage else None
+
+
+def _until(stages: tuple[StageTime, ...]) -> float:
+    opens = next((s.here for s in stages if s.name == "opens"), math.inf)
+    return min(1.25 * opens, 10 * 86400.0) if math.isfinite(opens) else 5 * 86400.0
+
+
+def _points(
+    card: MaterialCard, air: Programme, start: datetime, lag: float, until: float, start_c: float | None = None
+) -> tuple[Point, ...]:
+    assert card.demould_s is not None
+    return cure_curve(book=card.demould_s.value, kinetics=kinetics_of(card), programme=air, start=start, lag=lag,
+                      until=until, start_c=start_c)  # fmt: skip

@@ -1,0 +1,43 @@
+"""Pictures of a job folder, kept by the hash of their content."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+from homunculus.core.errors import UserError
+from homunculus.store.atomic import could_not_write, write_atomically
+
+MOST_BYTES = 40_000_000
+_HEADS = {b"\x89PNG\r\n\x1a\n": ".png", b"\xff\xd8\xff": ".jpg"}
+
+
+def picture_file(folder: Path, name: str) -> Path:
+    """Where in a job ``folder`` the picture of that ``name`` is kept."""
+    return folder / "pictures" / name
+
+
+def keep_picture(folder: Path, source: Path) -> str:
+    """Keep the picture ``source`` in a job ``folder`` and return the name that it is kept under.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read or written, or is neither PNG nor JPEG.
+    """
+    try:
+        data = source.read_bytes()
+    except OSError as trouble:
+        raise UserError(f"{source.name} cannot be read: {trouble.strerror}", remedy="Nothing was changed") from trouble
+    suffix = next((end for head, end in _HEADS.items() if data.startswith(head)), "")
+    if not suffix or len(data) > MOST_BYTES:
+        raise UserError(f"{source.name} is no PNG or JPEG picture of up to 40 MB", remedy="Choose a photograph")
+    name = hashlib.sha256(data).hexdigest()[:32] + suffix
+    path = picture_file(folder, name)
+    if not path.exists():
+        try:
+            path.parent.mkdir(exist_ok=True)
+        except OSError as trouble:
+            raise could_not_write(path, trouble) from trouble
+        write_atomically(path, data)
+    return name

@@ -1,0 +1,202 @@
+"""The Cure bench's what-ifs and the log's ruled sheet, driven as a person would."""
+
+import csv
+from datetime import datetime, timedelta
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.app.intake import take_in_temperatures
+from homunculus.core.cure.curve import WhatIf
+from homunculus.core.log import LogEvent
+from tests.app.conftest import key
+
+
+@pytest.fixture
+def cure(window):
+    window.desk.choose("lighthouse")
+    key(window, Qt.Key.Key_6)
+    QApplication.processEvents()
+    return window.cure_bench
+
+
+def typed(window, words):
+    line = window.findChild(QLineEdit, "typed")
+    line.setText(words)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def opens(bench):
+    return bench.course().opens(bench.course().start, bench.course().planned)
+
+
+def tried_opens(bench):
+    return bench.course().opens(bench.what_if.start or bench.course().start, bench.course().trial)
+
+
+def test_pulling_the_start_tells_what_would_be_and_changes_nothing(window, cure):
+    job, handle = window.desk.job, cure.spots.find("start")
+    middle = handle.rect().center()
+    QTest.mousePress(handle, Qt.MouseButton.LeftButton, pos=middle)
+    for step in (0, 20, 60, 100):
+        QTest.mouseMove(handle, middle + QPoint(step, 0))
+    QTest.mouseRelease(handle, Qt.MouseButton.LeftButton, pos=middle + QPoint(100, 0))
+    assert timedelta(hours=1) < cure.what_if.start - cure.course().start < timedelta(hours=12)
+    assert tried_opens(cure) > opens(cure)
+    assert window.desk.job is job
+    key(window, Qt.Key.Key_Delete)
+    assert not cure.what_if.any
+
+
+def test_a_start_is_typed_and_an_hour_that_is_none_is_refused(window, cure):
+    cure.type_start()
+    typed(window, "half past four")
+    assert "no time of day" in window.notice.words
+    typed(window, "16:00")
+    assert cure.what_if.start.hour == 16
+
+
+def test_an_oven_opens_it_sooner_and_its_cup_gels_as_in_the_room(cure):
+    before = {s.name: s.here for s in cure.course().planned}
+    handle = cure.spots.find("oven")
+    handle.setFocus()
+    QTest.keyClick(handle, Qt.Key.Key_Up)
+    assert cure.what_if.oven_c == 30.0
+    QTest.keyClick(handle, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert cure.what_if.oven_c == 40.0
+    after = {s.name: s.here for s in cure.course().trial}
+    assert after["opens"] < 0.3 * before["opens"]
+    assert after["gels"] == pytest.approx(before["gels"], rel=0.02)
+    assert "40" in handle.accessibleName()
+
+
+def test_a_warm_night_can_be_kept_for_the_shop_and_taken_back(window, cure):
+    cold = opens(cure)
+    handle = cure.spots.find("night")
+    handle.setFocus()
+    QTest.keyClick(handle, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert tried_opens(cure) < cold
+    cure.spots.find("keep").act()
+    assert window.desk.job.shop.air.night_c == 19.0
+    assert not cure.what_if.any
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job.shop.air.night_c == 14.0
+
+
+def logger(path, first, celsius, hours, gap=()):
+    rows = [f"{first + timedelta(minutes=10 * i):%Y-%m-%d %H:%M},{celsius}" for i in range(hours * 6) if i not in gap]
+    path.write_text("time,temp °C\n" + "\n".join(rows) + "\n")
+    return path
+
+
+def test_a_loggers_cold_night_moves_the_opening_of_what_is_in_the_mould(window, cure, tmp_path, qtbot):
+    window.desk.choose("keeper")
+    before = opens(cure)
+    assert cure.course().poured
+    file = logger(tmp_path / "night.csv", datetime(2026, 2, 23, 18), 11.0, 14, gap=range(30, 45))
+    take_in_temperatures(window.desk, file)
+    qtbot.waitUntil(lambda: window.desk.log[-1].kind == "measured", timeout=5000)
+    assert "1 gaps" in window.desk.log[-1].text
+    assert opens(cure) > before + timedelta(minutes=30)
+    assert len(cure.course().gaps) == 1
+    assert not cure.grab().isNull()
+    (tmp_path / "bad.csv").write_text("no times here")
+    take_in_temperatures(window.desk, tmp_path / "bad.csv")
+    assert "no column of days" in window.notice.words
+
+
+def test_a_room_too_cold_says_so(window, cure):
+    cure.try_out(WhatIf(night_c=2.0))
+    window.desk.decide(window.desk.decision("shop.day_c"), 3.0)
+    window.desk.decide(window.desk.decision("shop.night_c"), 2.0)
+    assert opens(cure) is None
+    assert not cure.grab().isNull()
+
+
+# -------------------------------------------------------------------------------------------- log
+@pytest.fixture
+def log(window):
+    key(window, Qt.Key.Key_L)
+    QApplication.processEvents()
+    return window.log_bench
+
+
+def test_the_log_is_newest_first_filtered_by_words_and_shows_how_far_a_promise_was_off(window, log):
+    rows = log.rows()
+    assert len(rows) >= 25
+    assert [e.at for e in rows] == sorted((e.at for e in rows), reverse=True)
+    log.type_filter()
+    typed(window, "ferry opened")
+    (entry,) = log.rows()
+    assert log.promise(entry).late_s == pytest.approx(17.4 * 3600, abs=360)
+    assert "after the promised" in log.spots.find("row:0").accessibleName()
+    log.type_filter()
+    typed(window, "zebra")
+    assert not log.rows()
+    assert not log.grab().isNull()
+
+
+def focus_row(log, kind, build):
+    index = next(i for i, e in enumerate(log._shown()) if e.kind == kind and e.build == build)
+    log.spots.find(f"row:{index}").setFocus()
+    return log._shown()[index]
+
+
+def test_a_pour_is_opened_at_its_real_time_and_compared(window, log, qtbot):
+    focus_row(log, "poured", "keeper")
+    key(window, Qt.Key.Key_O)
+    typed(window, "tomorrow")
+    assert "no moment" in window.notice.words
+    typed(window, "22 Feb 10:00")
+    assert "since then" in window.notice.words
+    typed(window, "08:30")
+    qtbot.waitUntil(lambda: window.desk.log[-1].kind == "opened", timeout=5000)
+    assert log.promise(window.desk.log[-1]).late_s < 0
+    assert window.desk.status.states["keeper"] == "ready"
+
+
+def test_an_entry_is_corrected_struck_spoiled_and_never_rewritten(window, log, qtbot, folder):
+    before = (folder / "log.jsonl").read_bytes()
+    entry = focus_row(log, "note", "saltbust")
+    key(window, Qt.Key.Key_C)
+    typed(window, "Bust dry; sprayed at noon.")
+    qtbot.waitUntil(lambda: log.rows()[0].text == "Bust dry; sprayed at noon.", timeout=5000)
+    assert log.rows()[0].corrects == entry.id
+    focus_row(log, "note", "saltbust")
+    key(window, Qt.Key.Key_Delete)
+    qtbot.waitUntil(lambda: "noon" not in log.rows()[0].text, timeout=5000)
+    focus_row(log, "poured", "keeper")
+    key(window, Qt.Key.Key_S)
+    typed(window, "sticky at the brow")
+    qtbot.waitUntil(lambda: window.desk.status.states["keeper"] == "broken", timeout=5000)
+    assert (folder / "log.jsonl").read_bytes().startswith(before)
+
+
+def test_a_picture_is_kept_in_the_job_and_what_is_none_is_refused(window, log, qtbot, tmp_path, folder):
+    entry = focus_row(log, "note", "saltbust")
+    picture = tmp_path / "bust.png"
+    window.grab().scaled(300, 200).save(str(picture))
+    log.attach(entry, picture)
+    qtbot.waitUntil(lambda: bool(log.rows()[0].picture), timeout=5000)
+    assert (folder / "pictures" / log.rows()[0].picture).read_bytes() == picture.read_bytes()
+    log.spots.find("row:0").act()
+    assert log._large
+    assert not log.grab().isNull()
+    (tmp_path / "bust.gif").write_bytes(b"GIF89a")
+    log.attach(entry, tmp_path / "bust.gif")
+    assert "no PNG or JPEG" in window.notice.words
+
+
+def test_the_log_goes_out_as_csv_that_no_spreadsheet_runs(window, log, qtbot, tmp_path):
+    window.desk.enter(LogEvent("evil", window.desk.now(), "note", "=1+1"))
+    qtbot.waitUntil(lambda: window.desk.log[-1].id == "evil", timeout=5000)
+    log.write_csv(tmp_path / "out.csv")
+    with (tmp_path / "out.csv").open(newline="") as file:
+        rows = list(csv.DictReader(file))
+    assert len(rows) == len(window.desk.log)
+    assert rows[-1]["text"] == "'=1+1"
+    weighed = next(r for r in rows if r["lot"] == "A 2207")
+    assert (weighed["weights_kg"], weighed["piece"], weighed["counts"]) == ("A 0.4520", "cheek and brow", "yes")
