@@ -120,7 +120,7 @@ def main(names: list[str]) -> None:
             QApplication.processEvents()
             PICTURES[name](window)
             QApplication.processEvents()
-            window.desk.fields.close()  # the section is read in a thread
+            window.desk.matter.fields.close()  # the section is read in a thread
             window.setFocus()
             QApplication.processEvents()
             window.grab().save(str(target / f"{name}.png"))

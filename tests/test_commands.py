@@ -5,6 +5,7 @@ import subprocess
 import sys
 
 import pytest
+import trimesh
 
 from homunculus import __version__
 from homunculus.cli import main
@@ -150,3 +151,17 @@ def test_a_damaged_card_of_the_library_is_named(tmp_path, monkeypatch):
     monkeypatch.setattr(library, "HERE", tmp_path)
     with pytest.raises(UserError, match=r"odd\.toml"):
         library.materials()
+
+
+def test_a_mesh_is_taken_in_by_command(folder, tmp_path, capsys):
+    ball = trimesh.creation.icosphere(subdivisions=3, radius=75)
+    (tmp_path / "ball.ply").write_bytes(ball.export(file_type="ply"))
+    assert main(["take-in", str(folder), "keeper/cheek", str(tmp_path / "ball.ply")]) == 0
+    said = capsys.readouterr().out
+    assert "read in mm, guessed from its size" in said
+    assert "1280 faces" in said
+    assert main(["figures", str(folder), "--build", "keeper", "--brief"]) == 0
+    assert "150\u00a0mm" in capsys.readouterr().out
+    assert main(["take-in", str(folder), "keeper", str(tmp_path / "ball.ply"), "--unit", "ell"]) == 1
+    assert "no unit of a mesh" in capsys.readouterr().err
+    assert main(["take-in", str(folder)]) == 2

@@ -12,6 +12,7 @@ from pathlib import Path
 
 from homunculus import __version__
 from homunculus.core.errors import UserError
+from homunculus.core.quantities import System
 
 USAGE = """\
 homunculus: a workshop drawing that answers back
@@ -26,6 +27,9 @@ homunculus: a workshop drawing that answers back
       --imperial                 in feet, inches, pounds
       --brief                    without the why
   homunculus recover JOB_FOLDER  put the newest good copy in place of a damaged job
+  homunculus take-in JOB_FOLDER BUILD[/PIECE] MESH
+                                 make an STL, OBJ or PLY mesh the form of a piece
+      --unit mm|cm|m|in|ft       what it was drawn in; guessed from its size when left out
   homunculus practice-scale      be a scale: print the device to weigh with, take orders on standard input
   homunculus --help              this
   homunculus --version           the version
@@ -55,6 +59,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _figures(words[1:])
         if words and words[0] == "recover":
             return _recover(words[1:])
+        if words and words[0] == "take-in":
+            return _take_in(words[1:])
         if words == ["practice-scale"]:
             from homunculus.devices import practice_scale
 
@@ -117,6 +123,18 @@ def _recover(words: list[str]) -> int:
     from homunculus.store.folder import recover
 
     print(recover(Path(plain[0])))
+    return 0
+
+
+def _take_in(words: list[str]) -> int:
+    plain, options = _take(words, {"--unit": True, "--imperial": False})
+    if len(plain) != 3:
+        raise UsageTrouble("take-in needs a job folder, a build (or build/piece) and a mesh file")
+    from homunculus.taking_in import take_in
+
+    system: System = "imperial" if "--imperial" in options else "metric"
+    for line in take_in(Path(plain[0]), plain[1], Path(plain[2]), options.get("--unit", ""), datetime.now(), system):
+        print(line)
     return 0
 
 

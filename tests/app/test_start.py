@@ -75,8 +75,8 @@ def test_the_interface_thread_goes_on_while_a_mesh_is_studied(window, qtbot):
     timer = QTimer(window, interval=10)
     timer.timeout.connect(beat)
     timer.start()
-    window.desk.study.want(content, "again.stl")
-    qtbot.waitUntil(lambda: not window.desk.study.busy, timeout=60000)
+    window.desk.matter.study.want(content, "again.stl")
+    qtbot.waitUntil(lambda: not window.desk.matter.study.busy, timeout=60000)
     timer.stop()
     QApplication.processEvents()
     assert sorted(gaps)[int(len(gaps) * 0.9)] < 0.25

@@ -113,7 +113,7 @@ def test_units_switch_everywhere_at_once(window):
     assert "'" in window.scale_bench.spots.find("height").accessibleName()
     window.desk.go("cure")
     QApplication.processEvents()
-    assert "°F" in " ".join(s.accessibleName() for s in window.sheet.findChildren(Spot))
+    assert "°F" in " ".join(s.accessibleName() for s in window.bench.findChildren(Spot))
 
 
 def test_both_themes_paint_and_differ(window):
@@ -299,9 +299,16 @@ def test_a_dropped_mesh_becomes_the_form_is_studied_and_is_one_step(window, qtbo
     assert enter.isAccepted()
     window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
                                 Qt.KeyboardModifier.NoModifier))  # fmt: skip
+    wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
+    line = window.findChild(QLineEdit, "typed")
+    assert "20 × 20 × 20" in window.notice.words
+    line.setText("furlong")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert "no unit of a mesh" in window.notice.words
+    line.setText("mm")
+    QTest.keyClick(line, Qt.Key.Key_Return)
     form = window.desk.build.pieces[0].form
     assert isinstance(form, Mesh)
-    assert "millimetres" in window.notice.words
     wait_until(qtbot, lambda: form.content in window.desk.session.facts, 60000)
     height = window.desk.build_plan.find(specs.HEIGHT)
     assert height.number == pytest.approx(0.020)
@@ -315,15 +322,35 @@ def test_a_mesh_that_is_none_says_so_and_the_study_can_be_stopped(window, qtbot,
     file.write_bytes(binary(CUBE)[:-10])
     window.desk.take_in(file)
     wait_until(qtbot, lambda: "stops after 11 of 12" in window.notice.words)
-    window.desk.undo()
     whole = tmp_path / "whole.stl"
     whole.write_bytes(binary(CUBE))
     window.desk.take_in(whole)
-    wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.study.busy)
-    window.desk.study.cancel()
-    wait_until(qtbot, lambda: not window.desk.study.busy, 2000)
+    wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
+    QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
+    wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.matter.study.busy)
+    window.desk.matter.study.cancel()
+    wait_until(qtbot, lambda: not window.desk.matter.study.busy, 2000)
     window.desk.take_in(tmp_path / "missing.stl")
-    assert "cannot be read" in window.notice.words
+    wait_until(qtbot, lambda: "cannot be read" in window.notice.words)
+
+
+def test_a_torn_mesh_is_mended_on_the_bench_in_one_step(window, qtbot, tmp_path):
+    file = tmp_path / "lid-off.stl"
+    file.write_bytes(binary(CUBE[2:] * 60))
+    window.desk.choose("keeper")
+    window.desk.go("mould")
+    window.desk.take_in(file)
+    wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
+    QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
+    wait_until(qtbot, lambda: window.mould_bench.spots.find("mend") is not None, 60000)
+    assert window.desk.torn(window.desk.build.pieces[0])
+    window.mould_bench.spots.find("mend").act()
+    wait_until(qtbot, lambda: "closed 1 hole" in window.notice.words, 30000)
+    content = window.desk.build.pieces[0].form.content
+    wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
+    assert not window.desk.torn(window.desk.build.pieces[0])
+    key(window, Qt.Key.Key_U)
+    assert window.desk.torn(window.desk.build.pieces[0])
 
 
 def test_figures_of_a_station_are_copied_as_text(window):

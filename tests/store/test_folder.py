@@ -13,6 +13,7 @@ from msgspec.structs import replace
 
 from homunculus import demo
 from homunculus.core.errors import UserError
+from homunculus.core.facts import STUDY_VERSION
 from homunculus.core.job import SCHEMA
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
@@ -205,7 +206,7 @@ def test_a_study_that_is_damaged_or_older_is_left_out(folder):
     first, second = sorted(facts)[:2]
     (folder / "meshes" / f"{first}.study.json").write_bytes(b"{")
     path = folder / "meshes" / f"{second}.study.json"
-    path.write_bytes(path.read_bytes().replace(b'"version":1', b'"version":0'))
+    path.write_bytes(path.read_bytes().replace(b'"version":%d' % STUDY_VERSION, b'"version":0'))
     assert set(facts) - set(read_facts(folder, job)) == {first, second}
 
 

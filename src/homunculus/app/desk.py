@@ -9,18 +9,19 @@ import os
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
-from homunculus.app.keeper import Fields, Keeper, Study
+from homunculus.app.keeper import Keeper
+from homunculus.app.matter import Matter, Taken
 from homunculus.app.theme import Theme
 from homunculus.core.edits import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
 from homunculus.core.figures import Figure, Stage
+from homunculus.core.form.measure import measure
 from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
 from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import Book, EventKind, LogEvent
@@ -33,9 +34,6 @@ from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, minds_now, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
-
-if TYPE_CHECKING:
-    from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
 
 SAVE_AFTER_MS = 150
 
@@ -71,20 +69,17 @@ class Desk(QObject):
         self.gesture: object = None
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
-        self.study = Study(folder)
-        self.fields = Fields(folder)
-        self._fields: dict[str, Field] = {}
+        self.matter = Matter(folder)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
         self._minute = QTimer(self, interval=20_000)
         self._minute.timeout.connect(self._tick)
         self._listen_to_keeper()
-        self.fields.found.connect(self._field_found)
-        self.fields.failed.connect(lambda _key, sentence: self.said.emit(sentence))
-        self.study.progressed.connect(self.working)
-        self.study.found.connect(self._learned)
-        self.study.failed.connect(self._study_failed)
-        self.study.ended.connect(self._study_ended)
+        self.matter.changed.connect(self.changed)
+        self.matter.said.connect(self.said)
+        self.matter.working.connect(self.working)
+        self.matter.learned.connect(self._learned)
+        self.matter.wants_again.connect(self._ask_studies)
 
     def start(self) -> None:
         """Begin what runs beside the window: the clock, and the studies that the plan wants."""
@@ -344,8 +339,7 @@ class Desk(QObject):
         self.folder = new
         self.keeper = Keeper(new, self.keeper.held)
         self._listen_to_keeper()
-        self.study.use(new)
-        self.fields.use(new)
+        self.matter.use(new)
         self.save_now()
         self.said.emit(f"The job is in {path.name} now. The old folder stays as it was.")
 
@@ -368,8 +362,7 @@ class Desk(QObject):
         self._closed = True
         self._minute.stop()
         self._soon.stop()
-        self.study.close()
-        self.fields.close()
+        self.matter.close()
         self.keeper.close()
         self.folder.close()
 
@@ -408,52 +401,49 @@ class Desk(QObject):
 
     # ------------------------------------------------------------------------------------ meshes
     def take_in(self, path: Path, piece_id: str = "") -> None:
-        """Take a mesh in as the form of a piece of the chosen build (its first, when none is named)."""
-        from homunculus.store.meshes import take_in_mesh  # hashing is not needed to start
-
-        try:
-            content = take_in_mesh(self.folder.path, path.read_bytes())
-        except OSError as trouble:
-            self.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
-            return
-        except UserError as trouble:
-            self.said.emit(str(trouble))
+        """Take a mesh in for a piece of the chosen build (its first, when none is named); its unit is asked for."""
+        if not self.build.pieces:
+            self.said.emit(f"{self.build.name} has no piece that a mesh could be the form of.")
             return
         piece = piece_of(self.build, piece_id) if piece_id else self.build.pieces[0]
-        unit = piece.form.unit_m if isinstance(piece.form, Mesh) else 0.001
-        new = replace(piece, form=Mesh(content, path.name, unit))
-        self.edit(f"{piece.name} from {path.name}", replace_build(self.job, replace_piece(self.build, new)))
-        size = "millimetres" if unit == 0.001 else f"units of {show(unit, 'length', self.system)}"
-        self.said.emit(f"{path.name} is the form of {piece.name} now, read in {size}, drawn at "
+        known = measure(piece.form, self.session.facts)
+        self.matter.take_in(path, f"{self.chosen}/{piece.id}", max(known.size) if known else None)
+
+    def use_mesh(self, taken: Taken, whose: str, unit_m: float) -> None:
+        """Make a mesh that was taken in the form of a piece (“build/piece”), read in a unit [m]."""
+        build = self.job.build(whose.partition("/")[0])
+        piece = piece_of(build, whose.partition("/")[2])
+        new = replace(piece, form=Mesh(taken.content, taken.file_name, unit_m))
+        self.edit(f"{piece.name} from {taken.file_name}", replace_build(self.job, replace_piece(build, new)))
+        length = show(max(taken.size) * unit_m, "length", self.system)
+        self.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "
                        f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
 
-    def field_of(self, piece: Piece) -> Field | None:
-        """The distance field of a piece's form, or none yet: it is asked for and brings a change when it is there."""
-        key = piece.form.content if isinstance(piece.form, Mesh) else repr(piece.form)
-        field = self._fields.get(key)
-        if field is None:
-            self.fields.want(key, piece.form)
-        return field
+    def torn(self, piece: Piece) -> bool:
+        """Whether the mesh of a piece has holes or faces that point the wrong way."""
+        fact = self.session.facts.get(piece.form.content) if isinstance(piece.form, Mesh) else None
+        return fact is not None and fact.torn
 
-    def _field_found(self, key: str, field: Field) -> None:
-        self._fields[key] = field
-        self.changed.emit()
+    def mend(self, piece: Piece) -> None:
+        """Mend the mesh of a piece; one step, that can be taken back."""
+        build = self.chosen
+
+        def put(form: Mesh, sentence: str) -> None:
+            whose = self.job.build(build)
+            new = replace(piece_of(whose, piece.id), form=form)
+            self.edit(f"{piece.name} mended", replace_build(self.job, replace_piece(whose, new)))
+            self.said.emit(sentence)
+
+        if isinstance(piece.form, Mesh):
+            self.matter.mend(piece.form, put)
 
     def _ask_studies(self) -> None:
         if self._closed:
             return
         for want in self.plan.wants():
-            self.study.want(want.content, want.file_name)
+            self.matter.study.want(want.content, want.file_name)
 
     def _learned(self, fact: MeshFact) -> None:
         self.session.learn(fact)
         self._plan = self._pinned = self._status = None
         self.changed.emit()
-
-    def _study_failed(self, content: str, sentence: str) -> None:
-        self.said.emit(sentence)
-        self.working.emit("", 1.0)
-
-    def _study_ended(self, _content: str) -> None:
-        self.working.emit("", 1.0)
-        QTimer.singleShot(0, self._ask_studies)

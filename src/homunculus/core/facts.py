@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-STUDY_VERSION = 1
+STUDY_VERSION = 2
 """Raised when the study of meshes changes, so that older facts are studied again."""
 
 
@@ -33,6 +33,14 @@ class MeshFact(Struct, frozen=True):
     outline: tuple[tuple[tuple[float, float], ...], ...]
     around: float
     """Length around the largest polygon of the outline, where two mould halves meet."""
+    shells: int = 1
+    inside_out: int = 0
+    """Shells that face the wrong way."""
+
+    @property
+    def torn(self) -> bool:
+        """Whether there is something to mend."""
+        return bool(self.open_edges or self.turned_edges or self.inside_out)
 
     def notes(self) -> tuple[str, ...]:
         """Say what the state of the surface means for the numbers."""
@@ -46,6 +54,11 @@ class MeshFact(Struct, frozen=True):
             said.append(
                 f"{self.turned_edges} edges where neighbours face opposite ways: part of the volume counts backwards"
             )
+        if self.inside_out:
+            whole = (
+                "all of it is" if self.inside_out == self.shells else f"{self.inside_out} of {self.shells} shells are"
+            )
+            said.append(f"{whole} inside out: what they enclose is counted the wrong way round")
         said.append(f"layers from the mesh's own distance field, within {self.band:.1%}")
         return tuple(said)
 

@@ -11,6 +11,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
 
 HEIGHT = 36
 STAYS_MS = 9000
@@ -53,21 +54,27 @@ class Notice(Place):
             self.hide()
         self.refresh()
 
-    def ask(self, question: str, accept: Callable[[str], None]) -> None:
-        """Ask for a line of words."""
+    def ask(self, question: str, accept: Callable[[str], None], first: str = "") -> None:
+        """Ask for a line of words, with ``first`` standing there already; what ``accept`` refuses stays to be mended."""
         self.words = question
         self._timer.stop()
         self._come()
 
         def take(words: str) -> bool:
-            if words.strip():
-                accept(words.strip())
+            try:
+                if words.strip():
+                    accept(words.strip())
+            except UserError as trouble:
+                self.words = str(trouble)
+                self.refresh()
+                return False
             return True
 
-        self._typed = Typed(self, self.theme(), question, "", take)
+        self._typed = Typed(self, self.theme(), question, first, take)
         self._typed.setFont(self.theme().font("label"))
         self._typed.closed.connect(self._leave)
-        self._typed.open_over(QRectF(150, 0, self.width() - 340, HEIGHT))
+        asked = min(self.width() - 200, self.setting().width(question, "label") + 30)
+        self._typed.open_over(QRectF(asked, 0, self.width() - asked - 20, HEIGHT))
 
     def _come(self) -> None:
         self.settle()

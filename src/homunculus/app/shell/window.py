@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow,
 
 from homunculus.app.desk import Desk
 from homunculus.app.intake import take_in_temperatures
+from homunculus.app.matter import Taken, unit_of
 from homunculus.app.shell.bench import Bench
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.goto import Entry, GoTo
@@ -27,7 +28,7 @@ from homunculus.app.stations.scale.bench import ScaleBench
 from homunculus.app.stations.sheet import SheetBench
 from homunculus.core.figures import STAGES, Figure, Stage
 
-TEMPERATURES = (".csv", ".txt")
+MESHES, TEMPERATURES = (".stl", ".obj", ".ply"), (".csv", ".txt")
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
 
@@ -73,7 +74,8 @@ class Window(QMainWindow):
         desk.asked_why.connect(self._ask_why)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
-        self.notice.cancelled.connect(desk.study.cancel)
+        self.notice.cancelled.connect(desk.matter.study.cancel)
+        desk.matter.asked_unit.connect(self._ask_unit)
         self.mix_bench.weigh.connect(self.open_weigh_up)
         self.weigh_up.left.connect(self._left_weigh_up)
         for keys, act in (
@@ -249,11 +251,19 @@ class Window(QMainWindow):
         self.mix_bench.refresh()
         self.setFocus()
 
+    def _ask_unit(self, taken: Taken, whose: str) -> None:
+        """Ask once in which unit a mesh was drawn; Enter takes what was guessed from its size."""
+        self.notice.ask(taken.question(self.desk.system), lambda words: self.desk.use_mesh(taken, whose, unit_of(words)),
+                        taken.guess.unit)  # fmt: skip
+
     def choose_mesh(self) -> None:
         """Ask for a mesh file and take it in."""
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a mesh", "", "STL meshes (*.stl *.STL)")
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Take in a mesh", "", "Meshes (*.stl *.STL *.obj *.OBJ *.ply *.PLY)"
+        )
         if name:
-            self.desk.take_in(Path(name))
+            piece = self.mould_bench.piece() if self.desk.stage == "mould" else None
+            self.desk.take_in(Path(name), piece.id if piece else "")
 
     def choose_job(self) -> None:
         """Ask for a job folder and open it in a window of its own."""
@@ -284,7 +294,7 @@ class Window(QMainWindow):
     @staticmethod
     def _dropped(event: QDropEvent) -> list[Path]:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        return [path for path in paths if path.suffix.lower() in (".stl", *TEMPERATURES)][:1]
+        return [path for path in paths if path.suffix.lower() in (*MESHES, *TEMPERATURES)][:1]
 
     # ------------------------------------------------------------------------- opening and closing
     def _restore(self) -> None:

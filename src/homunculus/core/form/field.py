@@ -71,6 +71,31 @@ class Field(Struct, frozen=True, eq=False):
         tracer = contourpy.contour_generator(x=along, y=up, z=plane.T, line_type="Separate")
         return tuple(_closed(list(tracer.lines(level)), self.pitch) for level in levels)
 
+    def surface(self, most: int = 40_000) -> tuple[Floats, Floats]:
+        """Points on the surface with their normals, for drawing the form.
+
+        Parameters
+        ----------
+        most
+            About how many at most.
+
+        Returns
+        -------
+        tuple of two arrays, shape (points, 3)
+            In the form's own units; normals of length 1, outward.
+        """
+        near = np.argwhere(np.abs(self.distances) < 0.75 * self.pitch)
+        near = near[((near > 0) & (near < np.array(self.distances.shape) - 1)).all(axis=1)]
+        near = near[:: max(1, len(near) // most)]
+        i, j, k = near.T
+        slope = np.stack([
+            self.distances[i + 1, j, k] - self.distances[i - 1, j, k], self.distances[i, j + 1, k] - self.distances[i, j - 1, k],
+            self.distances[i, j, k + 1] - self.distances[i, j, k - 1],
+        ], axis=1).astype(float)  # fmt: skip
+        normals = slope / np.maximum(np.linalg.norm(slope, axis=1, keepdims=True), 1e-30)
+        points = near * self.pitch + np.array(self.origin) - normals * self.distances[i, j, k][:, None]
+        return points, normals
+
     def to_bytes(self) -> bytes:
         """Write the field, compressed; half precision is finer than the grid can tell."""
         buffer = io.BytesIO()

@@ -17,6 +17,7 @@ from homunculus.core.facts import STUDY_VERSION, MeshFact
 from homunculus.core.form.field import Field, Floats, layer_volumes, make_field, sample_surface
 from homunculus.core.form.mesh import Triangles, measure_surface, read_stl
 from homunculus.core.form.outline import perimeter
+from homunculus.core.form.repair import inside_out
 
 Progress = Callable[[float, str], None]
 SHARES = (0.0, 0.015, 0.02, 0.03, 0.04, 0.05, 0.06, 0.08, 0.10, 0.13, 0.16, 0.20)
@@ -75,6 +76,8 @@ def study_with_field(
     progress(0.0, "reading")
     triangles = read_stl(data, where)
     surface = measure_surface(triangles)
+    progress(0.08, "shells")
+    shells, wrong = inside_out(triangles)
     progress(0.1, "outline")
     outline = trace_outline(triangles)
     progress(0.15, "layers")
@@ -108,6 +111,8 @@ def study_with_field(
         max(0.002, float(np.nanmax(gap))),
         outline,
         max((perimeter(polygon) for polygon in outline), default=0.0),
+        shells,
+        len(wrong),
     )
     return fact, field
 

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
+from homunculus.app.drawing.turntable import Turntable
 from homunculus.app.shell.bench import PieceBench
 from homunculus.app.stations.mould.section_view import SectionView
 from homunculus.app.theme.ink import Ink
@@ -20,7 +21,7 @@ from homunculus.core.showing import Shown
 from homunculus.core.stages.mix import head_room_of
 
 COLUMN = 212.0
-PLAN = 92.0
+TABLE_W, TABLE_H = 156.0, 122.0
 LOUPE_R = 52.0
 WASTE_SLOT = 164.0
 SLOTS = (290.0, 214.0, WASTE_SLOT)
@@ -45,6 +46,8 @@ class MouldBench(PieceBench):
         """Turn of the cutting plane about the vertical, radians."""
         self._from: tuple[float, float] = (0.0, 0.0)
         self._cut: tuple[object, SectionView] | None = None
+        self.turntable = Turntable()
+        self._seen_at = QPointF()
 
     def show_piece(self, piece_id: str) -> None:
         self.offset = self.angle = 0.0
@@ -57,18 +60,30 @@ class MouldBench(PieceBench):
 
     def section(self, piece: Piece) -> SectionView:
         """The cut as it lies now; kept while nothing that it shows has changed."""
-        key = (piece, self.desk.build.scale, self.offset, self.angle, self.desk.field_of(piece), self.size().toTuple())
+        key = (
+            piece,
+            self.desk.build.scale,
+            self.offset,
+            self.angle,
+            self.desk.matter.field_of(piece),
+            self.size().toTuple(),
+        )
         if self._cut is None or self._cut[0] != key:
             self._cut = (key, SectionView(self.desk, piece, self.section_area(), self.offset, self.angle))
         return self._cut[1]
 
-    def plan_area(self) -> QRectF:
-        """The small plan on which the cutting plane lies."""
-        return QRectF(18, self.height() - PLAN - 30, PLAN * 1.3, PLAN)
+    def table_area(self) -> QRectF:
+        """The form on its turntable, with the cutting plane on it."""
+        return QRectF(18, self.height() - TABLE_H - 26, TABLE_W, TABLE_H)
+
+    def slide_area(self) -> QRectF:
+        """The way along which the cutting plane slides, beside the turntable."""
+        area = self.table_area()
+        return QRectF(area.right() + 2, area.top(), 26, area.height())
 
     def loupe_middle(self) -> QPointF:
         """Middle of the loupe that shows the layers."""
-        return QPointF(18 + PLAN * 1.3 + 190, self.height() - LOUPE_R - 16)
+        return QPointF(18 + TABLE_W + 202, self.height() - LOUPE_R - 16)
 
     def _layer_key(self, piece: Piece) -> str:
         return f"{LAYER[type(piece.mould)]}:{piece.id}"
@@ -96,9 +111,12 @@ class MouldBench(PieceBench):
             if figure:
                 self.figure_spot(figure, area)
         self._decision_spots(piece)
-        self.spots.place_handle(
-            "plane", self.plan_area(), self._plane_words(), Qt.CursorShape.SizeVerCursor, self._wire_plane
-        )
+        self.spots.place_handle("turntable", self.table_area(), "the form on its turntable: arrows turn it",
+                                Qt.CursorShape.OpenHandCursor, self._wire_table)  # fmt: skip
+        slide = self.slide_area().adjusted(-6, 0, 8, 0)
+        self.spots.place_handle("plane", slide, self._plane_words(), Qt.CursorShape.SizeVerCursor, self._wire_plane)
+        if self.desk.torn(piece):
+            self.spots.place("mend", QRectF(12, 112, 330, 30), "mend the mesh", lambda: self.desk.mend(piece))
         column = self.width() - COLUMN
         for figure, _, slot in self._parts(piece):
             self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))
@@ -129,27 +147,53 @@ class MouldBench(PieceBench):
         return f"cutting plane {self.desk.given(abs(self.offset), 'length')} from the middle, turned {math.degrees(self.angle):.0f} degrees"
 
     # ------------------------------------------------------------------------------------- edits
+    def _wire_table(self, handle: Handle) -> None:
+        def turn(at: QPointF) -> None:
+            if not self._seen_at.isNull():
+                moved = at - self._seen_at
+                self.turn_table(moved.x() / 60, moved.y() / 120)
+            self._seen_at = at
+
+        def grasp() -> None:
+            self._seen_at = QPointF()
+
+        handle.pressed.connect(grasp)
+        handle.dragged.connect(turn)
+        handle.stepped.connect(lambda steps: self.turn_table(math.radians(10 * steps)))
+
+    def turn_table(self, yaw: float, tilt: float = 0.0) -> None:
+        """Turn the form on its table by so much [radians]."""
+        self.turntable.turn(yaw, tilt)
+        self.update(self.table_area().toAlignedRect())
+
     def _wire_plane(self, handle: Handle) -> None:
         def grasp() -> None:
             self._from = (self.offset, math.nan)
+            self.desk.grasp()
 
         def pull(at: QPointF) -> None:
             if math.isnan(self._from[1]):
                 self._from = (self._from[0], at.y())
-            self.move_plane(self._from[0] + (self._from[1] - at.y()) / self._plan_px(), self.angle)
+            self.move_plane(
+                self._from[0] + (self._from[1] - at.y()) * 2 * self._depth() / self.slide_area().height(), self.angle
+            )
 
         handle.pressed.connect(grasp)
         handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
         handle.stepped.connect(lambda steps: self.move_plane(self.offset + steps * 0.005, self.angle))
+
+    def _depth(self) -> float:
+        """How far the plane slides either way [m as built]."""
+        form = self.figure(specs.FORM)
+        return form.value.size[1] / 2 if form else 0.5  # type: ignore[union-attr]
 
     def move_plane(self, offset: float, angle: float) -> None:
         """Lay the cutting plane so far from the middle, so far turned."""
         piece = self.piece()
         if piece is None:
             return
-        form = self.figure(specs.FORM)
-        depth = form.value.size[1] / 2 if form else 0.5  # type: ignore[union-attr]
-        self.offset = max(-depth, min(depth, offset))
+        self.offset = max(-self._depth(), min(self._depth(), offset))
         self.angle = (angle + math.pi) % (2 * math.pi) - math.pi
         self._painted = None
         self.refresh()
@@ -173,7 +217,7 @@ class MouldBench(PieceBench):
         view = self.section(piece)
         view.draw(ink)
         self._labels(ink, piece, view)
-        self._plan(ink)
+        self._table(ink, piece, view)
         self._loupe(ink, piece, view)
         self._column(ink, piece)
 
@@ -203,13 +247,7 @@ class MouldBench(PieceBench):
             middle = view.point(*_middle(view.form[0]))
             ink.plate(middle.x() - 34, middle.y() - 12, 68, 18)
             ink.text(middle.x(), middle.y() + 3, "core" if view.core else "clay sculpt", "note", "ink", "centre")
-            ink.text(
-                view.area.left() - 82,
-                view.area.top() - 14,
-                f"parts under {self.desk.given(view.finest, 'length')} do not show",
-                "tick",
-                "ink2",
-            )
+            self._fineness(ink, piece, view)
             if view.beyond:
                 ink.text(
                     view.area.center().x(),
@@ -227,46 +265,41 @@ class MouldBench(PieceBench):
             f"blanket_m:{piece.id}",
         ):
             self.draw_decided(ink, key)
-        view.scale_bar(ink, 18, self.plan_area().top() - 34)
+        view.scale_bar(ink, 18, self.table_area().top() - 30)
 
-    def _plan_px(self) -> float:
-        form = self.figure(specs.FORM)
-        area = self.plan_area()
-        if form is None:
-            return 1.0
-        length, depth, _ = form.value.size  # type: ignore[union-attr]
-        return float(min((area.width() - 16) / length, (area.height() - 16) / depth))
+    def _fineness(self, ink: Ink, piece: Piece, view: SectionView) -> None:
+        """What the section cannot tell, and what is torn of the mesh, with the way to mend it."""
+        notes = self.figure(specs.FORM)
+        ink.text(
+            18,
+            128 if not self.desk.torn(piece) else 146,
+            f"parts under {self.desk.given(view.finest, 'length')} do not show",
+            "tick",
+            "ink2",
+        )
+        if self.desk.torn(piece) and notes and notes.notes:
+            ink.tag(18, 118, "mind")
+            width = ink.text(42, 129, ink.squeezed(210, notes.notes[0].split(":")[0], "note"), "note", "ink")
+            ink.rule(
+                50 + width, 133, 50 + width + ink.text(50 + width, 129, "mend it", "note", "decide"), 133, "decide", 1
+            )
 
-    def _plan(self, ink: Ink) -> None:
-        """The form's footprint with the cutting plane on it, seen from above."""
-        form, area = self.figure(specs.FORM), self.plan_area()
-        if form is None:
-            return
-        length, depth, _ = form.value.size  # type: ignore[union-attr]
-        px, middle = self._plan_px(), area.center()
-        ink.painter.setPen(ink.pen("line", 1.2))
-        ink.painter.setBrush(ink.theme.colour("clay"))
-        ink.painter.drawRect(QRectF(middle.x() - length * px / 2, middle.y() - depth * px / 2, length * px, depth * px))
-        reach = area.width() / 2
-        dx, dy = math.cos(self.angle), -math.sin(self.angle)
-        at = QPointF(
-            middle.x() + self.offset * px * math.sin(-self.angle), middle.y() - self.offset * px * math.cos(self.angle)
-        )
-        ink.rule(
-            at.x() - dx * reach,
-            at.y() - dy * reach,
-            at.x() + dx * reach,
-            at.y() + dy * reach + 0.01,
-            "decide",
-            1.6,
-            "parting",
-        )
-        ink.lozenge(at.x(), at.y(), 10)
+    def _table(self, ink: Ink, piece: Piece, view: SectionView) -> None:
+        """The form on its turntable, and beside it the way along which the plane slides."""
+        area, slide = self.table_area(), self.slide_area()
+        self.turntable.draw(ink, area, self.desk.matter.field_of(piece), self.offset / view.k, self.angle)
+        x = slide.center().x()
+        ink.rule(x, slide.top() + 6, x, slide.bottom() - 6, "line", 1.2)
+        ink.rule(x - 4, slide.center().y(), x + 4, slide.center().y(), "line", 1.2)
+        at = slide.center().y() - self.offset / max(self._depth(), 1e-9) * (slide.height() / 2 - 8)
+        ink.lozenge(x, at, 11)
         words = (
             f"cut {self.desk.given(abs(self.offset), 'length')} off the middle"
             if self.offset
             else "cut through the middle"
         )
+        if self.angle:
+            words += f", turned {math.degrees(self.angle):.0f}°"
         ink.text(area.x(), area.bottom() + 18, words, "note", "ink2")
 
     def _loupe(self, ink: Ink, piece: Piece, view: SectionView) -> None:

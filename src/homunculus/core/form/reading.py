@@ -1,0 +1,94 @@
+"""Mesh files of the three open kinds, STL, OBJ and PLY, to triangles; written back as STL, the kind that a job keeps."""
+
+from __future__ import annotations
+
+import io
+from pathlib import PurePath
+from typing import Any
+
+import numpy as np
+from msgspec import Struct
+
+from homunculus.core.errors import UserError
+from homunculus.core.form.mesh import Triangles, read_stl
+
+SUFFIXES = (".stl", ".obj", ".ply")
+UNITS: tuple[tuple[str, float], ...] = (("mm", 0.001), ("cm", 0.01), ("m", 1.0), ("in", 0.0254), ("ft", 0.3048))
+"""What one unit of a mesh file may stand for [m]; no such file says."""
+LIKELY_M = 0.15
+"""A sculpt is about so large, where nothing else is known: common practice, no source."""
+
+
+class Guess(Struct, frozen=True):
+    """Which unit a mesh was probably drawn in, and how large it then is [m]."""
+
+    unit: str
+    unit_m: float
+    longest_m: float
+
+
+def read_any(data: bytes, name: str) -> Triangles:
+    """Read the triangles of a mesh file.
+
+    Parameters
+    ----------
+    data
+        The whole file.
+    name
+        Its name; the suffix tells the kind.
+
+    Returns
+    -------
+    array of float32, shape (faces, 3, 3)
+
+    Raises
+    ------
+    UserError
+        When it is of another kind, cut short, empty or not made of triangles.
+    """
+    suffix = PurePath(name).suffix.lower()
+    if suffix == ".stl":
+        return read_stl(data, name)
+    if suffix not in SUFFIXES:
+        raise UserError(f"{name} is no mesh that can be read", name, "Export the sculpt as STL, OBJ or PLY")
+    import trimesh  # a second to load: only where such a file is read
+
+    try:
+        loaded: Any = trimesh.load(
+            io.BytesIO(data), file_type=suffix[1:], process=False, force="mesh", skip_materials=True
+        )
+        corners = np.asarray(loaded.triangles, np.float32)
+    except Exception as trouble:
+        raise UserError(f"{name} cannot be read as {suffix[1:].upper()} ({type(trouble).__name__})", name,
+                        "Export it again, or as STL") from trouble  # fmt: skip
+    if corners.ndim != 3 or not len(corners) or not np.isfinite(corners).all():
+        raise UserError(
+            f"{name} holds no triangles, or corners that are not numbers", name, "Export it again, or as STL"
+        )
+    return np.ascontiguousarray(corners)
+
+
+def as_stl(triangles: Triangles) -> bytes:
+    """Write ``triangles`` as a binary STL."""
+    record = np.dtype([("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("rest", "<u2")])
+    rows = np.zeros(len(triangles), record)
+    rows["corners"] = triangles
+    return b"\0" * 80 + len(triangles).to_bytes(4, "little") + rows.tobytes()
+
+
+def guess_unit(size: tuple[float, float, float], expected_m: float | None) -> Guess:
+    """Guess what a unit of a mesh stands for.
+
+    Parameters
+    ----------
+    size
+        Of the mesh, in its own units.
+    expected_m
+        Longest side that it should have [m]: of the form that it takes the place of; none where nothing is known.
+    """
+    longest = max(size)
+    if longest <= 0:
+        return Guess("mm", 0.001, 0.0)
+    wanted = expected_m or LIKELY_M
+    name, unit = min(UNITS, key=lambda u: abs(np.log(longest * u[1] / wanted)))
+    return Guess(name, unit, longest * unit)
