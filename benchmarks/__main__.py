@@ -3,5 +3,5 @@
 import subprocess
 import sys
 
-for part in ("start", "edit", "mesh"):
+for part in ("start", "edit", "section", "log", "mesh", "study"):
     subprocess.run([sys.executable, "-m", f"benchmarks.{part}"], check=True)

@@ -14,20 +14,18 @@ from PySide6.QtGui import QColor, QImage
 from homunculus.app.theme.ink import Ink
 
 if TYPE_CHECKING:
-    from numpy.typing import NDArray
-
     from homunculus.core.form.field import Field
 
 QUARTER = math.pi / 2
 
 
 class Turntable:
-    """How the form is turned, and its picture, kept while nothing of it changes."""
+    """How the form is turned, and its picture. Which points are seen is kept for as long as it stands still."""
 
     def __init__(self) -> None:
         self.yaw, self.tilt = 0.6, 0.42
-        self._cloud: tuple[Field, NDArray, NDArray] | None = None  # type: ignore[type-arg]
-        self._made: tuple[object, QImage, float] | None = None
+        self._seen: tuple[object, _View] | None = None
+        self._made: tuple[object, QImage] | None = None
 
     def turn(self, yaw: float, tilt: float = 0.0) -> None:
         """Turn it by so much [radians]; it never tips over."""
@@ -54,61 +52,78 @@ class Turntable:
         if field is None:
             return
         ratio = ink.painter.device().devicePixelRatio()
-        key = (id(field), self.yaw, self.tilt, offset, angle, area.size().toTuple(), ratio, ink.theme.name)
+        size = (round(area.width() * ratio), round(area.height() * ratio))
+        at = (id(field), self.yaw, self.tilt, size)
+        if self._seen is None or self._seen[0] != at:
+            self._seen = (at, _View(field, self.yaw, self.tilt, size))
+        view = self._seen[1]
+        key = (at, offset, angle, ink.theme.name)
         if self._made is None or self._made[0] != key:
-            self._made = (
-                key,
-                *self._render(ink, field, offset, angle, (round(area.width() * ratio), round(area.height() * ratio))),
-            )
-        _, image, foot = self._made
+            self._made = (key, view.picture(offset, angle, ink.theme.colour("clay"), ink.theme.colour("decide")))
+        image = self._made[1]
         image.setDevicePixelRatio(ratio)
-        ink.painter.drawImage(QPointF(area.x(), middle.y() - foot / ratio), image)
+        ink.painter.drawImage(QPointF(area.x(), middle.y() - view.foot / ratio), image)
 
-    def _render(
-        self, ink: Ink, field: Field, offset: float, angle: float, size: tuple[int, int]
-    ) -> tuple[QImage, float]:
-        """The picture, and the row on which the foot of the form's axis stands in it."""
+
+class _View:
+    """The points of a form's surface that are seen from one side: one for each pixel, the nearest.
+
+    Parameters
+    ----------
+    field
+        Of the form.
+    yaw, tilt
+        How it is turned [radians].
+    size
+        Width and height of the picture in the device's pixels.
+    """
+
+    def __init__(self, field: Field, yaw: float, tilt: float, size: tuple[int, int]) -> None:
         import numpy as np  # only where a form is drawn
 
-        if self._cloud is None or self._cloud[0] is not field:
-            points, normals = field.surface()
-            self._cloud = (field, points, normals)
-        _, points, normals = self._cloud
-        width, height = size
+        self._np = np
+        points, normals = field.surface()
+        self.width, self.height = size
         low, high = points.min(axis=0), points.max(axis=0)
         x, y, z = points[:, 0] - field.middle[0], points[:, 1] - field.middle[1], points[:, 2] - low[2]
-        sin, cos = math.sin(self.yaw), math.cos(self.yaw)
-        up, deep = math.cos(self.tilt), math.sin(self.tilt)
+        sin, cos, up, deep = math.sin(yaw), math.cos(yaw), math.cos(tilt), math.sin(tilt)
         across, away = x * cos - y * sin, x * sin + y * cos
         rise, depth = z * up + away * deep, away * up - z * deep
         side = high - low
         reach = math.hypot(side[0], side[1])
-        px = min(0.94 * width / max(reach, 1e-9), 0.9 * height / max(side[2] * up + reach * deep, 1e-9))
-        foot = height - 1 - (reach * deep / 2) * px
-        column = (width / 2 + across * px).astype(int)
-        row = (foot - rise * px).astype(int)
-        light = normals @ np.array([-0.35 * cos - 0.5 * sin, 0.35 * sin - 0.5 * cos, 0.79])
-        cut = np.abs(y * math.cos(angle) - x * math.sin(angle) - offset) < max(0.6 * field.pitch, 0.8 / px)
-        shade = np.clip(0.62 + 0.38 * light, 0.3, 1.0)
-        clay, mark = ink.theme.colour("clay"), ink.theme.colour("decide")
-        colour = np.where(cut[:, None], _rgb(np, mark), _rgb(np, clay) * shade[:, None]).astype(np.uint32)
-        packed = (np.uint32(255) << 24) | (colour[:, 0] << 16) | (colour[:, 1] << 8) | colour[:, 2]
-        far_first = np.argsort(-(depth - cut * field.pitch))
-        canvas = np.zeros((height, width), np.uint32)
-        dab = (
-            np.arange(-1, 2)
-            if field.pitch * px < 3
-            else np.arange(-math.ceil(field.pitch * px / 2), math.ceil(field.pitch * px / 2) + 1)
-        )
-        columns = (column[far_first, None, None] + dab[None, :, None] + 0 * dab[None, None, :]).ravel()
-        rows = (row[far_first, None, None] + dab[None, None, :] + 0 * dab[None, :, None]).ravel()
-        inside = (columns >= 0) & (columns < width) & (rows >= 0) & (rows < height)
-        canvas[rows[inside], columns[inside]] = np.repeat(packed[far_first], len(dab) ** 2)[
-            inside
-        ]  # the last, the nearest, stays
-        image = QImage(canvas.tobytes(), width, height, width * 4, QImage.Format.Format_ARGB32).copy()
-        return image, foot
+        px = min(0.94 * self.width / max(reach, 1e-9), 0.9 * self.height / max(side[2] * up + reach * deep, 1e-9))
+        self.foot = self.height - 1 - (reach * deep / 2) * px
+        """The row on which the foot of the form's axis stands."""
+        order = np.argsort(-depth)  # far first: of several points on a pixel the last, the nearest, stays
+        half = max(1, math.ceil(field.pitch * px / 2))
+        dab = np.arange(-half, half + 1)
+        columns = (
+            (self.width / 2 + across * px).astype(int)[order, None, None] + dab[None, :, None] + 0 * dab[None, None, :]
+        ).ravel()
+        rows = (
+            (self.foot - rise * px).astype(int)[order, None, None] + dab[None, None, :] + 0 * dab[None, :, None]
+        ).ravel()
+        inside = (columns >= 0) & (columns < self.width) & (rows >= 0) & (rows < self.height)
+        owner = np.full(self.height * self.width, -1)
+        owner[rows[inside] * self.width + columns[inside]] = np.repeat(order, len(dab) ** 2)[inside]
+        self._pixels = np.flatnonzero(owner >= 0)
+        seen = owner[self._pixels]
+        light = normals[seen] @ np.array([-0.35 * cos - 0.5 * sin, 0.35 * sin - 0.5 * cos, 0.79])
+        self._shade = np.clip(0.62 + 0.38 * light, 0.3, 1.0)
+        self._x, self._y = x[seen], y[seen]
+        self._near = max(0.6 * field.pitch, 0.8 / px)
 
-
-def _rgb(np, colour: QColor) -> NDArray:  # type: ignore[no-untyped-def,type-arg]
-    return np.array([colour.red(), colour.green(), colour.blue()], float)  # type: ignore[no-any-return]
+    def picture(self, offset: float, angle: float, clay: QColor, mark: QColor) -> QImage:
+        """The form in ``clay``, with the cut of a plane marked on it."""
+        np = self._np
+        cut = np.abs(self._y * math.cos(angle) - self._x * math.sin(angle) - offset) < self._near
+        packed = np.full(len(self._shade), np.uint32(0xFF000000))
+        for shift, base, marked in (
+            (16, clay.red(), mark.red()),
+            (8, clay.green(), mark.green()),
+            (0, clay.blue(), mark.blue()),
+        ):
+            packed |= np.where(cut, marked, base * self._shade).astype(np.uint32) << shift
+        canvas = np.zeros(self.height * self.width, np.uint32)
+        canvas[self._pixels] = packed
+        return QImage(canvas.tobytes(), self.width, self.height, self.width * 4, QImage.Format.Format_ARGB32).copy()

@@ -26,7 +26,8 @@ from homunculus.core.job import Box, Cylinder, Form, Sections, Sphere, WeighedCl
 
 Floats = NDArray[np.float64]
 Share = Callable[[float], None]
-Polygons = tuple[tuple[tuple[float, float], ...], ...]
+Polygons = tuple[NDArray[np.float64], ...]
+"""Each of shape (points, 2): along the cut, up. The largest first; the last point is not the first again."""
 
 
 class Field(Struct, frozen=True, eq=False):
@@ -137,7 +138,7 @@ def _closed(lines: list[Any], pitch: float) -> Polygons:
         points = np.asarray(line)
         area = abs(np.sum(points[:-1, 0] * points[1:, 1] - points[1:, 0] * points[:-1, 1])) / 2
         if len(points) > 3 and area > pitch * pitch:
-            polygons.append((area, tuple((float(x), float(z)) for x, z in points[:-1])))
+            polygons.append((area, points[:-1]))
     polygons.sort(key=lambda item: -item[0])
     return tuple(polygon for _, polygon in polygons)
 

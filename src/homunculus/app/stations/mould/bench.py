@@ -21,6 +21,7 @@ from homunculus.core.showing import Shown
 from homunculus.core.stages.mix import head_room_of
 
 COLUMN = 212.0
+HEAD = 104.0
 TABLE_W, TABLE_H = 156.0, 122.0
 LOUPE_R = 52.0
 WASTE_SLOT = 164.0
@@ -195,8 +196,12 @@ class MouldBench(PieceBench):
             return
         self.offset = max(-self._depth(), min(self._depth(), offset))
         self.angle = (angle + math.pi) % (2 * math.pi) - math.pi
-        self._painted = None
-        self.refresh()
+        if self.desk.gesture is None:
+            self._painted = None
+            self.refresh()
+        else:
+            self._behind = True
+            self.update(self._section_room().toAlignedRect())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Brackets turn the plane by five degrees, whatever has the focus here."""
@@ -211,15 +216,23 @@ class MouldBench(PieceBench):
         if piece is None:
             self.draw_nothing(ink)
             return
-        ink.text(18, 29, f"What does the {piece.name} mould take?", "bench_question")
-        self.draw_pieces(ink)
-        self._headlines(ink)
         view = self.section(piece)
-        view.draw(ink)
-        self._labels(ink, piece, view)
-        self._table(ink, piece, view)
-        self._loupe(ink, piece, view)
-        self._column(ink, piece)
+        if self.touches(QRectF(0, 0, self.width(), HEAD)):
+            ink.text(18, 29, f"What does the {piece.name} mould take?", "bench_question")
+            self.draw_pieces(ink)
+            self._headlines(ink)
+        if self.touches(self._section_room()):
+            view.draw(ink)
+            self._labels(ink, piece, view)
+            self._loupe(ink, piece, view)
+        if self.touches(self.table_area()):
+            self._table(ink, piece, view)
+        if self.touches(QRectF(self.width() - COLUMN, HEAD, COLUMN, self.height())):
+            self._column(ink, piece)
+
+    def _section_room(self) -> QRectF:
+        """All that the section, its labels and the loupe may take."""
+        return QRectF(0, HEAD, self.width() - COLUMN - 15, self.height() - HEAD)
 
     def _headlines(self, ink: Ink) -> None:
         waste, most = self.figure(specs.WASTE), self.figure(specs.MOST)
@@ -244,7 +257,7 @@ class MouldBench(PieceBench):
 
     def _labels(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         if view.form:
-            middle = view.point(*_middle(view.form[0]))
+            middle = view.point(*view.form[0].mean(axis=0).tolist())
             ink.plate(middle.x() - 34, middle.y() - 12, 68, 18)
             ink.text(middle.x(), middle.y() + 3, "core" if view.core else "clay sculpt", "note", "ink", "centre")
             self._fineness(ink, piece, view)
@@ -425,7 +438,3 @@ class MouldBench(PieceBench):
             ink.text(left + 18, y + 36, f"… {number}" if last else str(i + 1), "lane_value", "ink", "centre")
         ink.number(x, y + 84, self.desk.shown(batch), "lane_value", "reckon", equals=True)
         ink.text(x + 86, y + 84, "each", "note", "ink2")
-
-
-def _middle(polygon: tuple[tuple[float, float], ...]) -> tuple[float, float]:
-    return sum(x for x, _ in polygon) / len(polygon), sum(z for _, z in polygon) / len(polygon)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import pairwise
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath, QPolygonF
@@ -13,7 +13,11 @@ from homunculus.core import specs
 from homunculus.core.job import JacketMould, Piece, RigidMould
 from homunculus.core.quantities import INCH
 
-Polygon = tuple[tuple[float, float], ...]
+if TYPE_CHECKING:
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Polygon = NDArray[np.float64]
 LAMINATE_M = 0.003  # drawn thickness where a laminate card says none
 
 
@@ -56,14 +60,21 @@ class SectionView:
         self._fit()
 
     def _as_built(self, polygons: tuple[Polygon, ...]) -> list[Polygon]:
-        return [tuple((x * self.k, z * self.k) for x, z in polygon) for polygon in polygons]
+        return [polygon * self.k for polygon in polygons]
+
+    def _bounds(self, polygons: list[Polygon]) -> tuple[float, float, float, float]:
+        """Left, right, lowest and highest of polygons; of a small nothing where there are none."""
+        if not polygons:
+            return -0.05, 0.05, 0.0, 0.1
+        lows, highs = [p.min(axis=0) for p in polygons], [p.max(axis=0) for p in polygons]
+        return (float(min(v[0] for v in lows)), float(max(v[0] for v in highs)),
+                float(min(v[1] for v in lows)), float(max(v[1] for v in highs)))  # fmt: skip
 
     def _fit(self) -> None:
         """Choose the drawing's scale and where its middle lies, so that mould and flanges are inside the area."""
-        points = [p for polygon in (self.jacket or self.form) for p in polygon] or [(-0.05, 0.0), (0.05, 0.1)]
         margin = self.flange if self.jacketed else self.layer
-        left, right = min(x for x, _ in points) - margin, max(x for x, _ in points) + margin
-        low, high = min(z for _, z in points), max(z for _, z in points)
+        left, right, low, high = self._bounds(self.jacket or self.form)
+        left, right = left - margin, right + margin
         if not self.jacketed:
             low, high = low - self.layer, high + self.layer * (1.0 if self.rigid else 0.3)
         self.px = min(self.area.width() / (right - left), self.area.height() / (high - low))
@@ -80,25 +91,31 @@ class SectionView:
         if not self.form:
             return 0.0
         outline = self.form[0]
-        left, right = min(outline), max(outline)
-        return (left[1] + right[1]) / 2
+        left, right = outline[outline[:, 0].argmin()], outline[outline[:, 0].argmax()]
+        return float(left[1] + right[1]) / 2
 
     def edges(self) -> tuple[QPointF, QPointF]:
         """Left and right end of the outermost line, at the parting height."""
-        z, crossings = self.parting(), []
+        z = self.parting()
+        crossings: list[float] = []
         for outer in self.jacket or self.rubber or self.form:
-            for (x1, z1), (x2, z2) in pairwise((*outer, outer[0])):
-                if (z1 > z) != (z2 > z):
-                    crossings.append(x1 + (x2 - x1) * (z - z1) / (z2 - z1))
+            along, up = outer[:, 0], outer[:, 1]
+            onward, higher = (
+                along.take(range(1, len(along) + 1), mode="wrap"),
+                up.take(range(1, len(up) + 1), mode="wrap"),
+            )
+            cut = (up > z) != (higher > z)
+            crossings += (along[cut] + (onward[cut] - along[cut]) * (z - up[cut]) / (higher[cut] - up[cut])).tolist()
         if not crossings:
-            crossings = [x for x, _ in self.form[0]]
+            crossings = self.form[0][:, 0].tolist()
         return self.point(min(crossings), z), self.point(max(crossings), z)
 
     def path(self, polygons: list[Polygon]) -> QPainterPath:
         """Polygons as a path; what lies inside another is a hole."""
         path = QPainterPath()
         for polygon in polygons:
-            path.addPolygon(QPolygonF([self.point(x, z) for x, z in polygon]))
+            on_bench = polygon * (self.px, -self.px) + (self._shift.x(), self._shift.y())
+            path.addPolygon(QPolygonF([QPointF(x, y) for x, y in on_bench.tolist()]))
             path.closeSubpath()
         return path
 
@@ -154,9 +171,8 @@ class SectionView:
                 ink.box(middle - 5, edge.y() + thick, 10, 5, fill="ink")
 
     def _block(self, ink: Ink) -> None:
-        points = [p for polygon in self.form for p in polygon]
-        left, right = min(x for x, _ in points) - self.layer, max(x for x, _ in points) + self.layer
-        foot, top = min(z for _, z in points), max(z for _, z in points) + self.layer
+        left, right, low, high = self._bounds(self.form)
+        left, right, foot, top = left - self.layer, right + self.layer, low, high + self.layer
         a, b = self.point(left, top), self.point(right, foot)
         area = QPainterPath()
         area.addRect(QRectF(a, b))
@@ -165,9 +181,8 @@ class SectionView:
 
     def _halves(self, ink: Ink) -> None:
         """Two halves of stone, closed all round, with round keys where they meet."""
-        points = [p for polygon in self.form for p in polygon]
-        left, right = min(x for x, _ in points) - self.layer, max(x for x, _ in points) + self.layer
-        foot, top = min(z for _, z in points) - self.layer, max(z for _, z in points) + self.layer
+        left, right, low, high = self._bounds(self.form)
+        left, right, foot, top = left - self.layer, right + self.layer, low - self.layer, high + self.layer
         a, b, split = self.point(left, top), self.point(right, foot), self.point(0.0, self.parting()).y()
         area = QPainterPath()
         area.addRect(QRectF(a, b))
