@@ -14,6 +14,10 @@ from homunculus.core.cure.record import Record
 EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction"]
 
 
+ENDS: tuple[EventKind, ...] = ("poured", "opened", "spoiled")
+"""What closes a weighing."""
+
+
 class LogEvent(Struct, frozen=True, omit_defaults=True):
     """One entry. Weights in kg, temperatures in °C, moments naive local."""
 
@@ -53,14 +57,17 @@ class Book:
     def __init__(self, entries: Iterable[LogEvent] = ()) -> None:
         self.written: list[LogEvent] = list(entries)
         self.standing: list[LogEvent] = []
-        """The entries that count, oldest first: those corrected by another are left out."""
+        """The entries that count, oldest first: those corrected by another are left out, and what only corrects."""
         self.corrected = {e.corrects for e in self.written if e.corrects}
         self._pieces: dict[tuple[str, str], list[LogEvent]] = {}
         self._builds: dict[str, list[LogEvent]] = {}
         self._temperatures: list[LogEvent] = []
+        self._measured: list[LogEvent] = []
         self._spans: tuple[tuple[datetime, datetime, float], ...] | None = None
         self._ids = {e.id: e for e in self.written}
-        for entry in sorted((e for e in self.written if e.id not in self.corrected), key=_at):
+        for entry in sorted(
+            (e for e in self.written if e.id not in self.corrected and e.kind != "correction"), key=_at
+        ):
             self.standing.append(entry)
             for shelf in self._shelves(entry):
                 shelf.append(entry)
@@ -69,30 +76,47 @@ class Book:
         found = []
         if entry.build:
             found.append(self._builds.setdefault(entry.build, []))
-            if entry.piece and entry.kind not in ("note", "correction"):
+            if entry.piece and entry.kind != "note":
                 found.append(self._pieces.setdefault((entry.build, entry.piece), []))
         if entry.celsius is not None or entry.series:
             found.append(self._temperatures)
+        if entry.series or entry.until:
+            found.append(self._measured)
+            self._spans = None
         return found
 
     def add(self, entry: LogEvent) -> None:
         """Take in an ``entry``; the one that it corrects no longer counts."""
         self.written.append(entry)
         self._ids[entry.id] = entry
-        self._spans = None
         if entry.corrects:
             self.corrected.add(entry.corrects)
             old = self._ids.get(entry.corrects)
             for shelf in (self.standing, *self._shelves(old)) if old else ():
                 if old in shelf:
                     shelf.remove(old)
-        if entry.id not in self.corrected:
+        if entry.id not in self.corrected and entry.kind != "correction":
             for shelf in (self.standing, *self._shelves(entry)):
                 insort(shelf, entry, key=_at)
 
     def of_piece(self, build: str, piece: str) -> list[LogEvent]:
         """What was done with a ``piece`` of a ``build``, oldest first; notes left out."""
         return self._pieces.get((build, piece), [])
+
+    def since_end(self, build: str, piece: str) -> list[LogEvent]:
+        """What was done with a ``piece`` of a ``build`` since it was last poured, opened or spoiled."""
+        entries, index = self.of_piece(build, piece), 0
+        for index in range(len(entries), 0, -1):
+            if entries[index - 1].kind in ENDS:
+                return entries[index:]
+        return entries[:]
+
+    def last(self, build: str, piece: str, kinds: tuple[EventKind, ...], before: datetime) -> LogEvent | None:
+        """The newest entry of those ``kinds`` about a ``piece`` of a ``build`` up to the moment ``before``, or none."""
+        for entry in reversed(self.of_piece(build, piece)):
+            if entry.kind in kinds and entry.at <= before:
+                return entry
+        return None
 
     def of_build(self, build: str) -> list[LogEvent]:
         """All entries about a ``build``, oldest first."""
@@ -111,7 +135,7 @@ class Book:
         """Measured stretches of temperature (first moment, last moment, °C), in order of being told."""
         if self._spans is None:
             found: list[tuple[datetime, datetime, float]] = []
-            for entry in self._temperatures:
+            for entry in self._measured:
                 if entry.series:
                     found += Record(entry.at, entry.series).spans()
                 elif entry.until and entry.celsius is not None:
@@ -125,5 +149,5 @@ def _at(entry: LogEvent) -> datetime:
 
 
 def standing(log: Iterable[LogEvent]) -> tuple[LogEvent, ...]:
-    """Return the entries of a ``log`` that count, oldest first: those corrected by another are left out."""
+    """Return the entries of a ``log`` that count, oldest first: not those corrected by another, nor what only corrects."""
     return tuple(Book(log).standing)

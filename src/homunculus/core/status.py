@@ -13,7 +13,7 @@ from homunculus.core.cure.kinetics import LONGEST_S, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
 from homunculus.core.job import Job, Mould, piece_of
-from homunculus.core.log import Book, LogEvent
+from homunculus.core.log import ENDS, Book, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Matter, Mind
 
@@ -65,7 +65,7 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     """
     book = log if isinstance(log, Book) else Book(log)
     wet = _open_pours(plan.job, book, now)
-    poured = {key for key in book.pieces() if any(e.kind == "poured" and e.at <= now for e in book.of_piece(*key))}
+    poured = {key for key in book.pieces() if book.last(*key, ("poured",), now)}
     soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
         Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done)
@@ -100,17 +100,19 @@ def _open_pours(job: Job, book: Book, now: datetime) -> list[Bar]:
     bars: list[Bar] = []
     programme: Nights | None = None
     for key in book.pieces():
-        entries = [e for e in book.of_piece(*key) if e.at <= now]
-        for index, entry in enumerate(entries):
-            if entry.kind != "poured":
+        ended: LogEvent | None = None
+        for entry in reversed(book.of_piece(*key)):  # newest first: before an end that is past nothing is open
+            if entry.at > now:
                 continue
-            ended = next((e for e in entries[index + 1 :] if e.at > entry.at and e.kind in ("opened", "spoiled")), None)
-            if ended and now - ended.at > timedelta(hours=2):
-                continue
-            programme = programme or measured_programme(job, book)
-            bar = _bar(job, entry, ended, programme, now)
-            if bar:
-                bars.append(bar)
+            if entry.kind in ("opened", "spoiled"):
+                ended = entry
+                if now - ended.at > timedelta(hours=2):
+                    break
+            elif entry.kind == "poured":
+                programme = programme or measured_programme(job, book)
+                bar = _bar(job, entry, ended, programme, now)
+                if bar:
+                    bars.append(bar)
     return bars
 
 
@@ -156,8 +158,8 @@ class Promise(Struct, frozen=True):
         return (self.opened.at - self.promised).total_seconds()
 
 
-def promises(job: Job, book: Book, build: str, piece: str) -> tuple[Promise, ...]:
-    """Compare the openings of a piece with what was promised at its pours.
+def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
+    """Compare an opening with what was promised at its pour.
 
     Parameters
     ----------
@@ -165,30 +167,24 @@ def promises(job: Job, book: Book, build: str, piece: str) -> tuple[Promise, ...
         With its cards and its shop as they are now.
     book
         The log.
-    build, piece
-        Whose mould.
+    opened
+        The entry of the opening.
 
     Returns
     -------
-    tuple of Promise
-        Oldest first.
+    Promise or None
+        None when the log has no pour for it, or what was poured is no longer in the job or does not cure.
     """
-    found: list[Promise] = []
-    poured: LogEvent | None = None
-    for entry in book.of_piece(build, piece):
-        if entry.kind == "poured":
-            poured = entry
-        elif entry.kind == "spoiled":
-            poured = None
-        elif entry.kind == "opened" and poured:
-            mould = _mould_of(job, poured)
-            card = job.cards.material(mould[1]) if mould else None
-            if mould and card and card.demould_s:
-                plain = poured.at + timedelta(seconds=_cure(card, Daily(job.shop.air), poured.at, mould[2]))
-                told = poured.at + timedelta(seconds=_cure(card, measured_programme(job, book), poured.at, mould[2]))
-                found.append(Promise(poured, entry, plain, told))
-            poured = None
-    return tuple(found)
+    poured = book.last(opened.build, opened.piece, ("poured", "spoiled"), opened.at)
+    mould = _mould_of(job, poured) if poured and poured.kind == "poured" else None
+    if poured is None or mould is None:
+        return None
+    card, lag = job.cards.material(mould[1]), mould[2]
+    if card.demould_s is None:
+        return None
+    plain = poured.at + timedelta(seconds=_cure(card, Daily(job.shop.air), poured.at, lag))
+    told = poured.at + timedelta(seconds=_cure(card, measured_programme(job, book), poured.at, lag))
+    return Promise(poured, opened, plain, told)
 
 
 def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
@@ -202,22 +198,22 @@ def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
 
 
 def _states(plan: Plan, book: Book, wet: list[Bar], now: datetime) -> dict[str, State]:
-    return {b.build.id: _state(b, book.of_build(b.build.id), wet, now) for b in plan.builds}
+    return {b.build.id: _state(b, book, wet, now) for b in plan.builds}
 
 
-def _state(made: BuildPlan, entries: list[LogEvent], wet: list[Bar], now: datetime) -> State:
+def _state(made: BuildPlan, book: Book, wet: list[Bar], now: datetime) -> State:
     build = made.build
     mine = [b for b in wet if b.build == build.id and not b.ended]
     if mine:
         if all(b.opens and b.opens <= now for b in mine):
             return "firm"
         return "wet" if any(b.gels and b.gels > now for b in mine) else "set"
-    done = [e for e in entries if e.kind in ("poured", "opened", "spoiled") and e.at <= now]
-    if not done:
+    ends = [e for p in build.pieces if (e := book.last(build.id, p.id, ENDS, now))]
+    if not ends:
         return "none"
-    if done[-1].kind == "spoiled":
+    if max(ends, key=lambda e: e.at).kind == "spoiled":
         return "broken"
-    opened = {e.piece for e in done if e.kind == "opened"}
+    opened = {p.id for p in build.pieces if book.last(build.id, p.id, ("opened",), now)}
     if not opened:
         return "none"
     if not opened >= {p.id for p in build.pieces if p.mould}:

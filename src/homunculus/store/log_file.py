@@ -29,6 +29,10 @@ def read_log(path: Path) -> tuple[tuple[LogEvent, ...], tuple[str, ...]]:
     if not path.exists():
         return (), ()
     data = path.read_bytes()
+    try:
+        return tuple(_DECODER.decode_lines(data)), ()  # all at once, when every line is whole
+    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError):
+        pass
     entries, trouble = [], []
     lines = data.split(b"\n")
     for number, line in enumerate(lines, 1):

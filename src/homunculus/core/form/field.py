@@ -26,6 +26,8 @@ from homunculus.core.job import Box, Cylinder, Form, Sections, Sphere, WeighedCl
 
 Floats = NDArray[np.float64]
 Share = Callable[[float], None]
+THIN, CLOSE = 0.35, 2.5
+"""Side of the cubes of which one sample each is left, and how near the surface all samples are asked, in grid cells."""
 Polygons = tuple[NDArray[np.float64], ...]
 """Each of shape (points, 2): along the cut, up. The largest first; the last point is not the first again."""
 
@@ -164,20 +166,37 @@ def make_field(triangles: Triangles, *, reach: float, points: int, progress: Sha
     inside = _inside(triangles.astype(float), origin, pitch, shape)
     samples, owners = sample_surface(triangles.astype(float), pitch * 0.5)
     tree = cKDTree(samples)
+    # Where faces are far finer than the grid, points well away from the surface ask a thinned-out one: there the sideways
+    # miss of a third of a cell moves a distance by hundredths of a cell, and the search is as long as the samples are many.
+    few = _one_a_cell(samples, pitch * THIN)
+    thinned = len(few) < 0.5 * len(samples)
+    far = cKDTree(samples[few]) if thinned else tree
     distances = np.where(inside, np.float32(-reach), np.float32(reach))
     y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
     slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
     for i in range(shape[0]):
         progress(i / shape[0])
         grid = slab + np.array([i * pitch, 0, 0])
-        distance, near = tree.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
+        distance, near = far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
         close = np.flatnonzero(np.isfinite(distance[:, 0]))
+        if thinned and len(close):
+            near = np.append(few, len(owners))[near]
+            by = close[distance[close, 0] < CLOSE * pitch]
+            near[by] = tree.query(grid[by], k=2, workers=2)[1]
         if len(close):
             exact = np.minimum(_distance_to_owners(grid[close], near[close], owners, triangles), reach)
             flat = distances[i].reshape(-1)
             flat[close] = np.where(inside[i].ravel()[close], -exact, exact)
     middle = (low + high) / 2
     return Field(distances, tuple(origin.tolist()), pitch, reach, (float(middle[0]), float(middle[1])))
+
+
+def _one_a_cell(samples: Floats, cell: float) -> NDArray[np.intp]:
+    """Indices of one sample in each cube of side ``cell``."""
+    at = np.floor((samples - samples.min(axis=0)) / cell).astype(np.int64)
+    across = at.max(axis=0) + 1
+    keys = (at[:, 0] * across[1] + at[:, 1]) * across[2] + at[:, 2]
+    return np.asarray(np.unique(keys, return_index=True)[1])
 
 
 def usual_reach(triangles: Triangles) -> float:

@@ -24,7 +24,7 @@ from homunculus.core.cure.curve import WhatIf
 from homunculus.core.errors import UserError
 from homunculus.core.quantities import parse
 from homunculus.core.showing import Shown, show, show_day, show_moment
-from homunculus.core.status import Promise, promises
+from homunculus.core.status import Promise, promise
 
 TABLE = 462.0
 STEP_MIN = 30
@@ -357,5 +357,6 @@ class CureBench(PieceBench):
 
     def _promised(self) -> Promise | None:
         piece = self.piece()
-        told = promises(self.desk.job, self.desk.book, self.desk.chosen, piece.id) if piece else ()
-        return told[-1] if told else None
+        book = self.desk.book
+        opened = book.last(self.desk.chosen, piece.id, ("opened",), self.desk.now()) if piece else None
+        return promise(self.desk.job, book, opened) if opened else None

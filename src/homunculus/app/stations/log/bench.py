@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import timedelta
 from pathlib import Path
 
@@ -20,10 +20,26 @@ from homunculus.core.errors import UserError
 from homunculus.core.log import LogEvent
 from homunculus.core.quantities import parse_moment
 from homunculus.core.showing import show, show_day
-from homunculus.core.status import Promise, promises
+from homunculus.core.status import Promise, promise
 
 HEAD, ROW, FOOT = 66.0, 46.0, 38.0
 WHEN, KIND, WHAT = 18.0, 112.0, 262.0
+
+
+class Newest(Sequence[LogEvent]):
+    """A log the other way round, without copying it."""
+
+    def __init__(self, entries: list[LogEvent]) -> None:
+        self._entries = entries
+
+    def __len__(self) -> int:
+        return len(self._entries)
+
+    def __getitem__(self, index):  # type: ignore[no-untyped-def]
+        """The entry so many before the newest."""
+        if not 0 <= index < len(self._entries):
+            raise IndexError(index)
+        return self._entries[-1 - index]
 
 
 class LogBench(Bench):
@@ -37,18 +53,19 @@ class LogBench(Bench):
         self._found: tuple[tuple[int, str, str], list[LogEvent]] | None = None
         self._photos: dict[str, QPixmap] = {}
         self._large = ""
-        self._promises: tuple[int, dict[str, Promise]] = (-1, {})
+        self._promises: tuple[int, object, dict[str, Promise | None]] = (-1, None, {})
 
     # ------------------------------------------------------------------------------------- rows
-    def rows(self) -> list[LogEvent]:
+    def rows(self) -> Sequence[LogEvent]:
         """The entries that count and hold every word of the filter, newest first."""
+        if not self.filter and not self.only_build:
+            return Newest(self.desk.book.standing)
         key = (len(self.desk.book.written), self.filter, self.only_build)
         if self._found is None or self._found[0] != key:
             words = self.filter.lower().split()
             names = self._names()
-            found = [e for e in reversed(self.desk.book.standing) if e.kind != "correction"
-                     and (not self.only_build or e.build == self.only_build)
-                     and all(word in self._haystack(e, names) for word in words)]  # fmt: skip
+            source = self.desk.book.of_build(self.only_build) if self.only_build else self.desk.book.standing
+            found = [e for e in reversed(source) if all(word in self._haystack(e, names) for word in words)]
             self._found = (key, found)
         return self._found[1]
 
@@ -64,10 +81,10 @@ class LogBench(Bench):
     def _most(self) -> int:
         return max(1, int((self.height() - HEAD - FOOT) // ROW))
 
-    def _shown(self) -> list[LogEvent]:
+    def _shown(self) -> Sequence[LogEvent]:
         rows = self.rows()
         self._first = max(0, min(self._first, len(rows) - self._most()))
-        return rows[self._first : self._first + self._most()]
+        return [rows[i] for i in range(self._first, min(len(rows), self._first + self._most()))]
 
     def move_on(self, by: int) -> None:
         """Move so many rows on."""
@@ -78,14 +95,13 @@ class LogBench(Bench):
         self.move_on(-2 if event.angleDelta().y() > 0 else 2)
 
     def promise(self, entry: LogEvent) -> Promise | None:
-        """What was promised for an opening; reckoned once for as long as the log stands."""
-        count = len(self.desk.book.written)
-        if self._promises[0] != count:
-            self._promises = (count, {})
-        known = self._promises[1]
-        if entry.kind == "opened" and entry.id not in known and any(b.id == entry.build for b in self.desk.job.builds):
-            for told in promises(self.desk.job, self.desk.book, entry.build, entry.piece):
-                known[told.opened.id] = told
+        """What was promised for an opening; reckoned once for as long as the log and the job stand."""
+        key = (len(self.desk.book.written), self.desk.job)
+        if self._promises[0] != key[0] or self._promises[1] is not key[1]:
+            self._promises = (*key, {})
+        known = self._promises[2]
+        if entry.kind == "opened" and entry.id not in known:
+            known[entry.id] = promise(self.desk.job, self.desk.book, entry)
         return known.get(entry.id)
 
     # ------------------------------------------------------------------------------------- spots

@@ -68,7 +68,7 @@ class MixBench(PieceBench):
     def weighing(self) -> Weighing | None:
         """Where the weighing of the drawn mix stands, by the log."""
         recipe = self.recipe()
-        return resume(recipe, self.desk.book.of_piece(recipe.build, recipe.piece)) if recipe else None
+        return resume(recipe, self.desk.book.since_end(recipe.build, recipe.piece)) if recipe else None
 
     def _part(self) -> str:
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""

@@ -75,7 +75,7 @@ class Weigher(QObject):
     def __init__(self, desk: Desk, recipe: Recipe, card: MaterialCard) -> None:
         super().__init__()
         self.desk, self.recipe, self.card = desk, recipe, card
-        self.weighing: Weighing = resume(recipe, desk.book.of_piece(recipe.build, recipe.piece))
+        self.weighing: Weighing = resume(recipe, desk.book.since_end(recipe.build, recipe.piece))
         self.phase: Phase = "cup" if self.weighing.next_part is not None else "stir"
         self.pan = Pan()
         self.lots: dict[str, str] = self._last_lots()
@@ -316,10 +316,8 @@ class Weigher(QObject):
         first = self.recipe.parts[0].name
         fresh: dict[int, datetime] = {}
         cup: list[LogEvent] = []
-        for entry in self.desk.book.of_piece(self.recipe.build, self.recipe.piece):
-            if entry.kind in ("poured", "opened", "spoiled"):
-                fresh, cup = {}, []
-            elif entry.kind == "weighed" and entry.mix == self.recipe.mix:
+        for entry in self.desk.book.since_end(self.recipe.build, self.recipe.piece):
+            if entry.kind == "weighed" and entry.mix == self.recipe.mix:
                 cup.append(entry)
                 if first not in entry.weights_kg:
                     fresh.setdefault(entry.batch, entry.at)
