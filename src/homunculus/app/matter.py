@@ -64,6 +64,7 @@ class Work(QObject):
     def __init__(self) -> None:
         super().__init__()
         self._thread: threading.Thread | None = None
+        self._given_up = False
         self.done.connect(self._hand_over)
 
     @property
@@ -75,6 +76,7 @@ class Work(QObject):
         """Do some work, and hand what it brought to ``then``; false while other work goes on."""
         if self.busy:
             return False
+        self._given_up = False
         self._thread = threading.Thread(target=self._run, args=(work, then), name="matter", daemon=True)
         self._thread.start()
         return True
@@ -86,7 +88,12 @@ class Work(QObject):
             self.failed.emit(str(trouble))
 
     def _hand_over(self, then: Callable[[object], None], brought: object) -> None:
-        then(brought)
+        if not self._given_up:
+            then(brought)
+
+    def give_up(self) -> None:
+        """Let what runs bring nothing."""
+        self._given_up = True
 
     def close(self) -> None:
         """Wait for what runs."""
@@ -137,6 +144,14 @@ class Matter(QObject):
         self.study.close()
         self.fields.close()
         self.work.close()
+
+    def cancel(self) -> None:
+        """Stop what runs; nothing is changed by it then."""
+        self.study.cancel()
+        if self.work.busy:
+            self.work.give_up()
+            self.working.emit("", 1.0)
+            self.said.emit("Stopped. Nothing was changed.")
 
     # ----------------------------------------------------------------------------------- taking in
     def take_in(self, path: Path, whose: str, expected_m: float | None) -> None:

@@ -74,7 +74,7 @@ class Window(QMainWindow):
         desk.asked_why.connect(self._ask_why)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
-        self.notice.cancelled.connect(desk.matter.study.cancel)
+        self.notice.cancelled.connect(desk.matter.cancel)
         desk.matter.asked_unit.connect(self._ask_unit)
         self.mix_bench.weigh.connect(self.open_weigh_up)
         self.weigh_up.left.connect(self._left_weigh_up)

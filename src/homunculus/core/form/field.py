@@ -21,13 +21,14 @@ from scipy.ndimage import map_coordinates
 from scipy.spatial import cKDTree
 
 from homunculus.core.errors import UserError
-from homunculus.core.form.mesh import Triangles
+from homunculus.core.form.mesh import Triangles, bounds
 from homunculus.core.job import Box, Cylinder, Form, Sections, Sphere, WeighedClay
 
 Floats = NDArray[np.float64]
 Share = Callable[[float], None]
-THIN, CLOSE = 0.35, 2.5
-"""Side of the cubes of which one sample each is left, and how near the surface all samples are asked, in grid cells."""
+FINEST, THIN, CLOSE = 0.12, 0.6, 3.0
+"""Side of the cubes of which one sample each is kept, and of those for asking from far away, and how near the surface all that
+were kept are asked; in grid cells."""
 Polygons = tuple[NDArray[np.float64], ...]
 """Each of shape (points, 2): along the cut, up. The largest first; the last point is not the first again."""
 
@@ -145,7 +146,48 @@ def _closed(lines: list[Any], pitch: float) -> Polygons:
     return tuple(polygon for _, polygon in polygons)
 
 
-def make_field(triangles: Triangles, *, reach: float, points: int, progress: Share = lambda _share: None) -> Field:
+class Surfaces(Struct, frozen=True, eq=False):
+    """Points on a triangle surface, the triangle that each lies on, and trees to find the nearest in."""
+
+    triangles: Floats
+    samples: Floats
+    owners: NDArray[np.intp]
+    tree: cKDTree
+    few: NDArray[np.intp]
+    far: cKDTree
+    """Of the few alone: what is asked from well away from the surface, where a sideways miss of a third of a cell moves a
+    distance by hundredths of a cell, and the search is as long as the samples are many."""
+
+
+def grid_pitch(triangles: Triangles, reach: float, points: int) -> float:
+    """Pitch of a grid of so many ``points`` around ``triangles`` and ``reach`` beyond."""
+    low, high = bounds(triangles)
+    return float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
+
+
+def sampled(triangles: Triangles, pitch: float) -> Surfaces:
+    """Sample a surface for grids of that ``pitch`` or coarser; shape of ``triangles`` (faces, 3, 3)."""
+    fine = triangles.astype(float)
+    samples, owners = sample_surface(fine, pitch * 0.5)
+    kept = _one_a_cell(samples, pitch * FINEST)
+    if len(kept) < 0.7 * len(samples):  # faces far finer than the grid
+        samples, owners = samples[kept], owners[kept]
+    tree = cKDTree(samples, balanced_tree=False)
+    few = _one_a_cell(samples, pitch * THIN)
+    if len(few) > 0.5 * len(samples):
+        few = np.arange(len(samples))
+        return Surfaces(fine, samples, owners, tree, few, tree)
+    return Surfaces(fine, samples, owners, tree, few, cKDTree(samples[few], leafsize=40))
+
+
+def make_field(
+    triangles: Triangles,
+    *,
+    reach: float,
+    points: int,
+    progress: Share = lambda _share: None,
+    surface: Surfaces | None = None,
+) -> Field:
     """Make the field of a triangle surface.
 
     Parameters
@@ -158,33 +200,29 @@ def make_field(triangles: Triangles, *, reach: float, points: int, progress: Sha
         About how many grid points.
     progress
         Called with a share from 0 to 1; may raise to stop.
+    surface
+        Its samples, where they were made before.
     """
-    low, high = triangles.min(axis=(0, 1)).astype(float), triangles.max(axis=(0, 1)).astype(float)
-    pitch = float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
+    pitch = grid_pitch(triangles, reach, points)
+    surface = surface or sampled(triangles, pitch)
+    low, high = bounds(triangles)
     origin = low - reach - pitch * np.array([1.137, 1.291, 1.419])  # off any plane that a modeller would use
     shape = np.ceil((high - low + 2 * reach) / pitch).astype(int) + 3
-    inside = _inside(triangles.astype(float), origin, pitch, shape)
-    samples, owners = sample_surface(triangles.astype(float), pitch * 0.5)
-    tree = cKDTree(samples)
-    # Where faces are far finer than the grid, points well away from the surface ask a thinned-out one: there the sideways
-    # miss of a third of a cell moves a distance by hundredths of a cell, and the search is as long as the samples are many.
-    few = _one_a_cell(samples, pitch * THIN)
-    thinned = len(few) < 0.5 * len(samples)
-    far = cKDTree(samples[few]) if thinned else tree
+    inside = _inside(surface.triangles, origin, pitch, shape)
     distances = np.where(inside, np.float32(-reach), np.float32(reach))
     y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
     slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
     for i in range(shape[0]):
         progress(i / shape[0])
         grid = slab + np.array([i * pitch, 0, 0])
-        distance, near = far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
+        distance, near = surface.far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
         close = np.flatnonzero(np.isfinite(distance[:, 0]))
-        if thinned and len(close):
-            near = np.append(few, len(owners))[near]
+        near = np.append(surface.few, len(surface.owners))[near]
+        if len(close) and surface.far is not surface.tree:
             by = close[distance[close, 0] < CLOSE * pitch]
-            near[by] = tree.query(grid[by], k=2, workers=2)[1]
+            near[by] = surface.tree.query(grid[by], k=2, workers=2)[1]
         if len(close):
-            exact = np.minimum(_distance_to_owners(grid[close], near[close], owners, triangles), reach)
+            exact = np.minimum(_distance_to_owners(grid[close], near[close], surface.owners, surface.triangles), reach)
             flat = distances[i].reshape(-1)
             flat[close] = np.where(inside[i].ravel()[close], -exact, exact)
     middle = (low + high) / 2
@@ -193,9 +231,8 @@ def make_field(triangles: Triangles, *, reach: float, points: int, progress: Sha
 
 def _one_a_cell(samples: Floats, cell: float) -> NDArray[np.intp]:
     """Indices of one sample in each cube of side ``cell``."""
-    at = np.floor((samples - samples.min(axis=0)) / cell).astype(np.int64)
-    across = at.max(axis=0) + 1
-    keys = (at[:, 0] * across[1] + at[:, 1]) * across[2] + at[:, 2]
+    cells = [np.floor((v - v.min()) / cell).astype(np.int64) for v in (samples[:, 0], samples[:, 1], samples[:, 2])]
+    keys = (cells[0] * (cells[1].max() + 1) + cells[1]) * (cells[2].max() + 1) + cells[2]
     return np.asarray(np.unique(keys, return_index=True)[1])
 
 
@@ -225,9 +262,7 @@ def layer_volumes(field: Field, thicknesses: Floats) -> tuple[Floats, Floats]:
     return volumes[0], volumes[1]
 
 
-def _distance_to_owners(
-    points: Floats, near: NDArray[np.intp], owners: NDArray[np.intp], triangles: Triangles
-) -> Floats:
+def _distance_to_owners(points: Floats, near: NDArray[np.intp], owners: NDArray[np.intp], triangles: Floats) -> Floats:
     """Least distance from each point to the triangles that its nearest samples lie on."""
     best = np.full(len(points), np.inf)
     for k in range(near.shape[1]):
@@ -291,8 +326,8 @@ def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[n
 def _inside(triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]) -> NDArray[np.bool_]:
     """Which grid points lie inside, by counting crossings along each column in z; shape (x, y, z)."""
     flat = (triangles[:, :, :2] - origin[:2]) / pitch
-    low = np.ceil(flat.min(axis=1)).astype(int)
-    high = np.floor(flat.max(axis=1)).astype(int)
+    low = np.ceil(np.minimum(np.minimum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
+    high = np.floor(np.maximum(np.maximum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
     spans = np.maximum(high - low + 1, 0)
     counts = spans[:, 0] * spans[:, 1]
     owner = np.repeat(np.arange(len(triangles)), counts)

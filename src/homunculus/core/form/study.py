@@ -14,8 +14,8 @@ import numpy as np
 from scipy.ndimage import gaussian_filter
 
 from homunculus.core.facts import STUDY_VERSION, MeshFact
-from homunculus.core.form.field import Field, Floats, layer_volumes, make_field, sample_surface
-from homunculus.core.form.mesh import Triangles, measure_surface, read_stl
+from homunculus.core.form.field import Field, Floats, grid_pitch, layer_volumes, make_field, sample_surface, sampled
+from homunculus.core.form.mesh import Triangles, bounds, measure_surface, read_stl
 from homunculus.core.form.outline import perimeter
 from homunculus.core.form.repair import inside_out
 
@@ -84,12 +84,14 @@ def study_with_field(
     girth = min(max(surface.size), float(np.sqrt(surface.area / 6)))  # the side of a cube of this area
     at = np.array(SHARES) * girth
     reach = float(at[-1]) * 1.15  # half a cell more than the thickest layer
+    points = sampled(triangles, grid_pitch(triangles, reach, FINE_POINTS))
     field = make_field(
-        triangles, reach=reach, points=FINE_POINTS, progress=lambda share: progress(0.15 + 0.6 * share, "layers")
-    )
+        triangles, reach=reach, points=FINE_POINTS, progress=lambda share: progress(0.15 + 0.6 * share, "layers"),
+        surface=points,
+    )  # fmt: skip
     rough = make_field(
         triangles, reach=reach, points=COARSE_POINTS,
-        progress=lambda share: progress(0.75 + 0.24 * share, "checking the layers"),
+        progress=lambda share: progress(0.75 + 0.24 * share, "checking the layers"), surface=points,
     )  # fmt: skip
     fine, coarse = layer_volumes(field, at), layer_volumes(rough, at)
     outward, inward = (_ratio(volumes, at, surface.area) for volumes in fine)
@@ -141,7 +143,7 @@ def trace_outline(triangles: Triangles, across: int = 220) -> tuple[tuple[tuple[
         The largest first, in the units of the file; specks are left out.
     """
     flat = triangles[:, :, [0, 2]].astype(float)
-    low, high = flat.min(axis=(0, 1)), flat.max(axis=(0, 1))
+    low, high = (corner[[0, 2]] for corner in bounds(triangles))
     pitch = float((high - low).max()) / across
     deep = np.concatenate((flat, np.zeros((*flat.shape[:2], 1))), axis=2)
     points = sample_surface(deep, pitch * 0.5)[0][:, :2]

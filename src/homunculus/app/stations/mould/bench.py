@@ -138,6 +138,8 @@ class MouldBench(PieceBench):
                 max(8.0, end.x() - view.flange * view.px - 60), end.y() - 84, 96, 44
             )
             places[f"layers:{piece.id}"] = QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44)
+        if isinstance(piece.mould, JacketMould):
+            places[f"keys:{piece.id}"] = QRectF(self.width() - 64, SLOTS[1] - 2, 60, 40)
         if isinstance(piece.mould, RigidMould):
             places[f"wall_m:{piece.id}"] = QRectF(20, self.section_area().center().y() - 22, 96, 44)
         places[f"waste:{piece.id}"] = QRectF(self.width() - 64, WASTE_SLOT - 2, 60, 40)
@@ -406,8 +408,11 @@ class MouldBench(PieceBench):
             ink.number(x + 62, slot + 18, Shown(str(amount), name), "lane_value")
             ink.text(x + 62, slot + 34, word, "note", "ink2")
             foot -= part
-        waste = self.desk.decision(f"waste:{piece.id}")
-        ink.decided(self.width() - 58, WASTE_SLOT + 18, self.desk.given(waste.value, "share"), "lane_value")
+        for key, slot in ((f"waste:{piece.id}", WASTE_SLOT), (f"keys:{piece.id}", SLOTS[1])):
+            if self.spots.find(f"decide:{key}"):
+                ink.decided(
+                    self.width() - 58, slot + 18, self.desk.given(self.desk.decision(key).value, "share"), "lane_value"
+                )
 
     def _buckets(self, ink: Ink, x: float, piece: Piece) -> None:
         count, batch, most = self.figure(specs.BATCHES), self.figure(specs.BATCH), self.figure(specs.MOST)
