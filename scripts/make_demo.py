@@ -412,7 +412,7 @@ def make_job(mesh: dict[str, Mesh]) -> Job:
     used = {p.material for b in made for p in b.pieces} | {
         getattr(p.mould, field, "") for b in made for p in b.pieces for field in ("rubber", "laminate")
     }
-    cards = Cards(tuple(c for c in library.materials() if c.id in used), library.cameras()[:1])
+    cards = Cards(tuple(c for c in library.materials() if c.id in used), library.cameras()[:1], library.hazards())
     shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0))
     return Job("The Drowned Lamp", shop, made, shots(), cards)
 

@@ -49,6 +49,12 @@ def why(window: Window) -> None:
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery"))
 
 
+def coats(window: Window) -> None:
+    """The claw's print coat, with its thickener."""
+    station("mix", "oldclaw")(window)
+    window.mix_bench.show_piece("claw")
+
+
 def weighing(window: Window) -> None:
     """The second batch of the gallery's rubber: A went over, B is being poured."""
     window.desk.choose("lighthouse")
@@ -90,7 +96,7 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "mould": station("mould", "lighthouse"),
     "mould-block": station("mould", "keeper"),
     "mould-rigid": station("mould", "gulls"),
-    "mix": station("mix", "oldclaw"),
+    "mix": coats,
     "weigh-up": weighing,
     "cure": trying,
     "cure-wet": station("cure", "keeper"),

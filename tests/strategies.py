@@ -32,7 +32,7 @@ from homunculus.core.job import (
     Water,
 )  # fmt: skip
 
-CARDS = Cards(library.materials(), library.cameras())
+CARDS = Cards(library.materials(), library.cameras(), library.hazards())
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
 
 

@@ -155,7 +155,7 @@ def new_job(folder: Path, name: str, now: datetime) -> Path:
     materials, cameras = library.materials(), library.cameras()
     start = now.replace(hour=9, minute=0, second=0, microsecond=0)
     first = Build("first", "First build", "it", 12.0, start, (Piece("body", "body", Box(6.0, 3.0, 4.0)),))
-    create(folder, Job(name, Shop(camera=cameras[0].id), (first,), cards=Cards(materials, cameras)))
+    create(folder, Job(name, Shop(camera=cameras[0].id), (first,), cards=Cards(materials, cameras, library.hazards())))
     return folder
 
 

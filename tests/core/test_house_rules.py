@@ -9,6 +9,7 @@ import pytest
 
 import homunculus.core
 from homunculus import library
+from homunculus.core.cards import Cards
 from homunculus.core.figures import Rule
 from homunculus.core.form.study import SHARES
 
@@ -68,7 +69,9 @@ def test_every_material_card_is_within_what_materials_are(card):
         assert card.pot_life_s.value < card.demould_s.value
     if card.kind in ("silicone", "resin", "urethane rubber", "polyurethane foam", "laminate"):
         assert len(card.parts) >= 2
-        assert card.cautions, "a chemical without its caution"
+        cards = Cards(hazards=library.hazards())
+        said = [words for step in ("mould", "mix", "weigh", "cure") for words in cards.cautions(card, step)]
+        assert said, "a chemical without its caution"
     assert all(word.islower() or not word.isalpha() for word in card.name.split()), "generic names only"
 
 

@@ -22,6 +22,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
 from homunculus.core.figures import Figure, Stage
 from homunculus.core.form.measure import measure
+from homunculus.core.hazards import step_minds
 from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
 from homunculus.core.ledger import Moved, moved
 from homunculus.core.log import Book, EventKind, LogEvent
@@ -137,7 +138,7 @@ class Desk(QObject):
     @property
     def minds(self) -> tuple[Mind, ...]:
         """What to mind about the chosen build now."""
-        return minds_now(self.build_plan, self.status)
+        return (*minds_now(self.build_plan, self.status), *step_minds(self.job, self.build_plan, self.stage))
 
     @property
     def log(self) -> Sequence[LogEvent]:

@@ -70,6 +70,21 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     cautions: tuple[str, ...] = ()
 
 
+CautionStep = Literal["mould", "mix", "weigh", "cure", "lift"]
+
+
+class HazardCard(Struct, frozen=True, forbid_unknown_fields=True):
+    """A usual caution, shown beside the steps that it belongs to. It defers to whoever decides; it never replaces them."""
+
+    id: str
+    words: str
+    decides: str
+    """Data sheet, local code, licensed person."""
+    kinds: tuple[MaterialKind, ...]
+    """Of material; none for what any material brings."""
+    steps: tuple[CautionStep, ...]
+
+
 class CameraCard(Struct, frozen=True, forbid_unknown_fields=True):
     """A camera body with the rates that it offers at full width."""
 
@@ -86,6 +101,22 @@ class Cards(Struct, frozen=True):
 
     materials: tuple[MaterialCard, ...] = ()
     cameras: tuple[CameraCard, ...] = ()
+    hazards: tuple[HazardCard, ...] = ()
+
+    def cautions(self, card: MaterialCard | None, step: CautionStep) -> tuple[str, ...]:
+        """List the cautions that belong beside a step, the material's own first.
+
+        Parameters
+        ----------
+        card
+            What is worked with; none for cautions that no material brings.
+        step
+            What is done.
+        """
+        own = card.cautions if card else ()
+        usual = (f"{h.words} Decides: {h.decides}." for h in self.hazards
+                 if step in h.steps and (card.kind in h.kinds if card else not h.kinds))  # fmt: skip
+        return (*own, *usual)
 
     def material(self, card_id: str) -> MaterialCard:
         """Find a material by its id.

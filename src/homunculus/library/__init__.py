@@ -7,11 +7,11 @@ from typing import TypeVar
 
 import msgspec
 
-from homunculus.core.cards import CameraCard, MaterialCard
+from homunculus.core.cards import CameraCard, HazardCard, MaterialCard
 from homunculus.core.errors import UserError
 
 HERE = Path(__file__).parent
-Card = TypeVar("Card", MaterialCard, CameraCard)
+Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard)
 
 
 def _read(folder: str, kind: type[Card]) -> tuple[Card, ...]:
@@ -32,3 +32,8 @@ def materials() -> tuple[MaterialCard, ...]:
 def cameras() -> tuple[CameraCard, ...]:
     """All camera cards, by file name."""
     return _read("cameras", CameraCard)
+
+
+def hazards() -> tuple[HazardCard, ...]:
+    """All hazard cards, by file name."""
+    return _read("hazards", HazardCard)

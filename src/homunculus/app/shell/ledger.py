@@ -173,7 +173,7 @@ class Ledger(Place):
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
         for mind in self.desk.minds:
-            lines = 1 + min(4, len(setting.wrapped(room, self._phrase(mind.why), "note")))
+            lines = 1 + min(5, len(setting.wrapped(room, self._phrase(mind.why), "note")))
             bottom = top + 18 * lines + 8
             if bottom > limit:
                 break

@@ -166,7 +166,9 @@ class Window(QMainWindow):
             event.ignore()
             return
         key, desk = event.key(), self.desk
-        if Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
+        if self.weigh_up.isVisible() and key not in (Qt.Key.Key_T, Qt.Key.Key_I):
+            self.weigh_up.keyPressEvent(event)  # a pedal's Space must never miss, wherever the focus went
+        elif Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
             self.log_wanted = False
             desk.go(STAGES[key - Qt.Key.Key_1])
             self._open_station()

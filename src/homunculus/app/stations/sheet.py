@@ -13,7 +13,6 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cards import MaterialCard
 from homunculus.core.edits import Decision, decisions
 from homunculus.core.figures import Figure, Stage
 from homunculus.core.plan_types import Task
@@ -90,11 +89,13 @@ class SheetBench(Place):
         piece = next((p for p in self.desk.build.pieces if p.id == piece_id), None)
         if piece is None or piece.mould is None or self.desk.stage not in ("mould", "mix", "cure"):
             return []
+        stage = self.desk.stage
         names = [piece.mould.poured]
-        if self.desk.stage == "mould":
+        if stage == "mould":
             names += [getattr(piece.mould, "laminate", ""), piece.material]
-        cards: list[MaterialCard] = [c for c in self.desk.job.cards.materials if c.id in names]
-        return [f"{card.name}: {words}" for card in cards for words in card.cautions]
+        cards = self.desk.job.cards
+        return [f"{card.name}: {words}" for card in cards.materials if card.id in names
+                for words in cards.cautions(card, stage)]  # fmt: skip
 
     def _heights(self) -> list[tuple[Row, float, float]]:
         y, placed = HEAD - self._scroll, []

@@ -350,7 +350,7 @@ class CureBench(PieceBench):
             words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late:.1f} h {way}."
                      f" With the nights as measured the reckoning is {known:.1f} h off.")  # fmt: skip
             y = ink.paragraph(18, y + 2, self.width() - 250, words, "note", "ink", 2)
-        for words in (course.card.humidity, *course.card.cautions[:1]):
+        for words in (*self.desk.job.cards.cautions(course.card, "cure")[:1], course.card.humidity):
             if words and y < self.height() - 4:
                 ink.tag(16, y - 8, "mind")
                 y = ink.paragraph(40, y + 3, self.width() - 270, words, "note", "ink2", 1) + 4

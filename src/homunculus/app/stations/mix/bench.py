@@ -226,7 +226,7 @@ class MixBench(PieceBench):
         rows = (
             (mass, "", (card.name, part)),
             (count, "batch" if count and count.value == 1 else "batches", ("even, each", self.desk.words(batch) if batch else "")),
-            (life, "", ("pot life here", f"book {show(book.value, 'duration', self.desk.system)} at {at}" if book else "")),
+            (life, "", ("pot life here", f"book {self.desk.given(book.value, 'duration')} at {at}" if book else "")),
         )  # fmt: skip
         for index, (figure, unit, notes) in enumerate(rows):
             if figure is None:
@@ -294,7 +294,7 @@ class MixBench(PieceBench):
         whole = max(life.number, hands)
         kept = life.number * shop.margin
         rest = max(0.0, whole - hands - kept)
-        parts = [((hands - stir) / whole, "wet", "rubber", "weigh, pour"), (stir / whole, "firm", "film", "stir"),
+        parts = [((hands - stir) / whole, "wet", "rubber", "pour"), (stir / whole, "firm", "film", "stir"),
                  (rest / whole, "", "edge", "to spare"), (min(kept, whole - hands) / whole, "curing", "mind_t", "kept")]  # fmt: skip
         middle = self._ring_middle()
         ring(ink, middle, 92, [p for p in parts if p[0] > 0], None)
@@ -332,7 +332,7 @@ class MixBench(PieceBench):
         ink.key(area.x() + 168, area.center().y(), "W", "hands free after that")
 
     def _cautions(self, ink: Ink, card: MaterialCard) -> None:
-        x, y = 330.0, self.height() - 62.0
-        for words in card.cautions[:2]:
+        x, y = 330.0, self.height() - 80.0
+        for words in self.desk.job.cards.cautions(card, "mix")[:2]:
             ink.tag(x, y - 4, "mind")
-            y = ink.paragraph(x + 26, y + 6, self.width() - x - 44, words, "note", "ink2", 2) + 6
+            y = ink.paragraph(x + 26, y + 6, self.width() - x - 232, words, "note", "ink2", 2) + 4

@@ -201,7 +201,8 @@ class WeighUp(Place):
         if weigher.did:
             return phrase(weigher.did, self.desk.system, self.desk.job.shop.currency)
         if weigher.phase == "cup":
-            return "It is set to nought by itself."
+            cautions = self.desk.job.cards.cautions(weigher.card, "weigh")
+            return cautions[0] if cautions else "It is set to nought by itself."
         if weigher.phase == "stir":
             return "Space when it is in the mould."
         return "Poured over? Go on: the rest is reckoned anew."

@@ -24,6 +24,8 @@ COLUMN = 212.0
 HEAD = 104.0
 TABLE_W, TABLE_H = 156.0, 122.0
 LOUPE_R = 52.0
+TURN_PX = 12
+"""Pixels across that turn the plane by five degrees."""
 WASTE_SLOT = 164.0
 SLOTS = (290.0, 214.0, WASTE_SLOT)
 """Where the labels of the stack stand, from the lowest part to the waste."""
@@ -46,6 +48,7 @@ class MouldBench(PieceBench):
         self.angle = 0.0
         """Turn of the cutting plane about the vertical, radians."""
         self._from: tuple[float, float] = (0.0, 0.0)
+        self._held: QPointF | None = None
         self._cut: tuple[object, SectionView] | None = None
         self.turntable = Turntable()
         self._seen_at = QPointF()
@@ -171,7 +174,7 @@ class MouldBench(PieceBench):
 
     def _wire_plane(self, handle: Handle) -> None:
         def grasp() -> None:
-            self._from = (self.offset, math.nan)
+            self._from, self._held = (self.offset, self.angle), None
             self.desk.grasp()
 
         def pull(at: QPointF) -> None:

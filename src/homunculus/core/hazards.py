@@ -1,0 +1,39 @@
+"""Cautions as minds: what the open step of a build brings with it, from the cards of its materials and hazards."""
+
+from __future__ import annotations
+
+from homunculus.core import specs
+from homunculus.core.figures import Stage, Subject
+from homunculus.core.job import Job
+from homunculus.core.plan_types import BuildPlan, Mind
+
+
+def step_minds(job: Job, made: BuildPlan, stage: Stage) -> tuple[Mind, ...]:
+    """List the cautions of a step, each once.
+
+    Parameters
+    ----------
+    job
+        With its cards.
+    made
+        The build's plan.
+    stage
+        The open station; only moulding has cautions here, mixing and curing show theirs on their benches.
+    """
+    if stage != "mould":
+        return ()
+    found: dict[str, Mind] = {}
+    for piece in made.build.pieces:
+        if piece.mould is None:
+            continue
+        subject = Subject(made.build.id, piece.id)
+        weight = made.find(specs.MOULD_WEIGHT, piece.id)
+        if weight and weight.number > job.shop.carry_kg:
+            for words in job.cards.cautions(None, "lift"):
+                found.setdefault(words, Mind("mind", stage, subject, (f"{piece.name}: ", weight, " to lift"), (words,)))
+        for card_id in (getattr(piece.mould, "laminate", ""), piece.mould.poured):
+            if card_id:
+                card = job.cards.material(card_id)
+                for words in job.cards.cautions(card, "mould"):
+                    found.setdefault(words, Mind("mind", stage, subject, (card.name,), (words,)))
+    return tuple(found.values())
