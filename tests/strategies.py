@@ -9,6 +9,8 @@ from hypothesis import strategies as st
 from homunculus import library
 from homunculus.core.cards import Cards
 from homunculus.core.job import (
+    PLAIN,
+    Additive,
     BlockMould,
     Box,
     Build,
@@ -22,9 +24,11 @@ from homunculus.core.job import (
     Job,
     LayUp,
     Lens,
+    Mix,
     Move,
     Piece,
     PourRubber,
+    RigidMould,
     ScreenTime,
     Shop,
     Shot,
@@ -46,11 +50,20 @@ forms = st.one_of(
     st.builds(Cylinder, lengths(0.1), lengths(0.1)),
     st.builds(Sphere, lengths(0.1)),
 )
+additives = st.builds(Additive, st.sampled_from(("pigment", "softener", "thickener")), st.floats(0.0, 0.5))
+mixes = st.one_of(
+    st.just(PLAIN),
+    st.builds(lambda a: (Mix("", 1.0, (a,)),), additives),
+    st.lists(st.tuples(st.floats(0.05, 1.0), st.lists(additives, max_size=2, unique_by=lambda a: a.name)), min_size=2,
+             max_size=3).map(lambda rows: tuple(Mix(f"coat {i}", share, tuple(a)) for i, (share, a) in enumerate(rows))),
+)  # fmt: skip
 moulds = st.one_of(
     st.none(),
     st.builds(JacketMould, st.sampled_from(RUBBERS), lengths(0.003, 0.03), st.just("laminate-polyester-mat"),
-              st.integers(1, 4), lengths(0.0, 0.08)),
-    st.builds(BlockMould, st.sampled_from(RUBBERS), lengths(0.005, 0.05)),
+              st.integers(1, 4), lengths(0.0, 0.08), mixes=mixes),
+    st.builds(BlockMould, st.sampled_from(RUBBERS), lengths(0.005, 0.05), mixes=mixes),
+    st.builds(RigidMould, st.sampled_from(("gypsum-fine", "resin-casting-slow")), lengths(0.01, 0.05),
+              st.one_of(st.just(0.0), lengths(0.002, 0.05)), mixes=mixes),
 )  # fmt: skip
 
 

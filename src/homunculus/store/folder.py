@@ -270,7 +270,7 @@ def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...]) -> None:
         raise UserError("There is something in that folder already", str(new), "Choose an empty one")
     try:
         new.mkdir(parents=True, exist_ok=True)
-        for name in ("meshes", "photos"):
+        for name in ("meshes", "pictures"):
             if (old / name).is_dir():
                 shutil.copytree(old / name, new / name)
         if (old / "log.jsonl").is_file():

@@ -117,7 +117,7 @@ def cure_curve(
     step, mould, done, seconds = until / points, start_c, 0.0, 0.0
     found: list[Point] = []
     for length, air in programme.steps(start):
-        mould = air if mould is None else mould
+        mould = air if mould is None or lag <= 0 else mould
         found.append(Point(seconds, air, mould, done))
         parts = max(1, math.ceil(min(length, until - seconds) / step))
         span = min(length, until - seconds) / parts

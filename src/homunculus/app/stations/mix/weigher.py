@@ -100,6 +100,8 @@ class Weigher(QObject):
         self.device = device or str(settings.value("scale") or PRACTICE)
         settings.setValue("scale", self.device)
         self._let_go_of_scale()
+        self.pan = Pan()
+        self._steady = Steady(self.pan.step_kg)
         path = self._start_practice() if self.device == PRACTICE else self.device
         self._scale = Scale(path, self._heard.emit, self._met.emit, self._quiet.emit)
         self.changed.emit()

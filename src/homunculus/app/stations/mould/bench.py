@@ -178,11 +178,10 @@ class MouldBench(PieceBench):
             self.desk.grasp()
 
         def pull(at: QPointF) -> None:
-            if math.isnan(self._from[1]):
-                self._from = (self._from[0], at.y())
-            self.move_plane(
-                self._from[0] + (self._from[1] - at.y()) * 2 * self._depth() / self.slide_area().height(), self.angle
-            )
+            self._held = self._held or at
+            moved = at - self._held
+            slid = self._from[0] - moved.y() * 2 * self._depth() / self.slide_area().height()
+            self.move_plane(slid, self._from[1] + round(moved.x() / TURN_PX) * math.radians(5))
 
         handle.pressed.connect(grasp)
         handle.dragged.connect(pull)

@@ -1,0 +1,276 @@
+"""Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
+
+import pytest
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.core import specs
+from homunculus.core.figures import STAGES
+from homunculus.devices.protocol import Hello, Reading
+from tests.app.conftest import drag, key, wait_until
+
+SIZES = ((1280, 800), (900, 560), (1920, 1080))
+BUILDS = ("lighthouse", "keeper", "gulls", "oldclaw", "saltbust")
+
+
+def settle(window, qtbot):
+    QApplication.processEvents()
+    wait_until(qtbot, lambda: not (window.desk.matter.fields.busy or window.desk.matter.study.busy), 60000)
+    QApplication.processEvents()
+
+
+def spots(bench):
+    return [s for s in bench.findChildren(Spot) if s.isVisible()]
+
+
+@pytest.mark.parametrize("size", SIZES)
+@pytest.mark.parametrize("build", BUILDS)
+def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(open_window, folder, qtbot, size, build):
+    window = open_window(folder, size)
+    window.desk.choose(build)
+    for stage in STAGES:
+        window.desk.go(stage)
+        settle(window, qtbot)
+        for theme, system in (("plaster", "metric"), ("stage", "imperial")):
+            window.desk.use_theme(theme)
+            window.desk.use_units(system)
+            QApplication.processEvents()
+            bench = window.bench
+            picture = bench.grab().toImage()
+            seen = {picture.pixel(x, y) for x in range(0, picture.width(), 7) for y in range(0, picture.height(), 7)}
+            assert len(seen) > 3, "an empty bench"
+            for spot in spots(bench):
+                assert spot.accessibleName().strip(), spot.objectName()
+                assert "None" not in spot.accessibleName()
+                assert spot.focusPolicy() == Qt.FocusPolicy.StrongFocus
+                if isinstance(spot, Handle):
+                    assert max(spot.width(), spot.height()) >= 40, spot.objectName()
+
+
+def test_every_spot_of_a_bench_is_reached_by_tab(open_window, folder, qtbot):
+    window = open_window(folder)
+    for stage in ("mould", "mix", "cure"):
+        window.desk.go(stage)
+        settle(window, qtbot)
+        wanted = {s.objectName() for s in spots(window.bench)}
+        first = spots(window.bench)[0]
+        first.setFocus()
+        seen = set()
+        for _ in range(3 * len(wanted) + 80):
+            focus = QApplication.focusWidget()
+            seen.add(focus.objectName() if focus else "")
+            QTest.keyClick(focus or window, Qt.Key.Key_Tab)
+        assert wanted <= seen, wanted - seen
+
+
+def test_the_log_and_the_weigh_up_paint_at_every_size(open_window, folder, qtbot):
+    window = open_window(folder)
+    window.desk.go("mix")
+    settle(window, qtbot)
+    window.open_weigh_up()
+    window.weigh_up.weigher.close()
+    for size in SIZES:
+        window.resize(*size)
+        window.desk.use_units("imperial" if size[0] < 1000 else "metric")
+        QApplication.processEvents()
+        assert not window.weigh_up.grab().isNull()
+        assert window.weigh_up.width() == size[0]
+    window.weigh_up.close_up()
+    key(window, Qt.Key.Key_L)
+    for size in SIZES:
+        window.resize(*size)
+        QApplication.processEvents()
+        assert spots(window.log_bench)
+
+
+# ------------------------------------------------------------------------------------ the weigh-up
+@pytest.fixture
+def weigh(open_window, folder, qtbot):
+    """The weigh-up of the gallery, whose readings come from the test."""
+    window = open_window(folder)
+    window.desk.go("mix")
+    settle(window, qtbot)
+    window.open_weigh_up()
+    window.weigh_up.weigher.close()
+    yield window
+    if window.weigh_up.weigher:
+        window.weigh_up.close_up()
+
+
+def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that goes on)
+    for _ in range(round(seconds * 10)):
+        start[0] += 0.1
+        weigher.hear(start[0], Reading(grams / 1000, True))
+
+
+def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
+    weigher, up = weigh.weigh_up.weigher, weigh.weigh_up
+    target = weigher.weighing.targets[0] * 1000
+    assert "Put the cup for batch 1" in up._next_words(weigher)
+    feed(weigher, target)
+    assert not weigher.weighing.cup, "nothing is taken before the cup stands there"
+    key(weigh, Qt.Key.Key_Space)
+    feed(weigher, 0.0)
+    feed(weigher, target * 0.7)
+    assert not weigher.weighing.cup, "it waits for the rest"
+    feed(weigher, target)
+    assert weigher.weighing.cup[0] * 1000 == pytest.approx(target, abs=0.06)
+    assert weigher.weighing.next_part == 1
+
+
+def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
+    weigher = weigh.weigh_up.weigher
+    key(weigh, Qt.Key.Key_Space)
+    feed(weigher, 0.0, 0.2)
+    weigher.hear(1000.0, Reading(0.200, False))
+    key(weigh, Qt.Key.Key_Space)
+    assert weigher.weighing.cup[0] == pytest.approx(0.2)
+    assert "under" in weigh.weigh_up._why_words(weigher)
+    key(weigh, Qt.Key.Key_Backspace)
+    assert not any(weigher.weighing.cup)
+    assert weigher.phase == "part"
+
+
+def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
+    key(weigh, Qt.Key.Key_L)
+    line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
+    assert "lot of A" in line.accessibleName()
+    line.setText("A 2301")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    weigh.weigh_up.weigher.type_weight("680 g")
+    wait_until(qtbot, lambda: weigh.desk.log[-1].kind == "weighed")
+    entry = weigh.desk.log[-1]
+    assert (entry.lot, entry.batch, entry.weights_kg) == ("A 2301", 1, {"A": 0.68})
+    assert entry.celsius == weigh.desk.status.air_c
+
+
+def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
+    weigher, up = weigh.weigh_up.weigher, weigh.weigh_up
+    weigher._meet(Hello(0.001, 15.0))
+    weigher.pan.zeroing = False
+    weigher.hear(1.0, Reading(0.0412, True))
+    assert up._reading(weigher) == "41\N{NO-BREAK SPACE}g"
+    weigh.desk.use_units("imperial")
+    assert up._reading(weigher) == "1.45\N{NO-BREAK SPACE}oz"
+
+
+def test_the_pot_life_runs_from_when_the_parts_meet_and_warns_once_before_gel(weigh, monkeypatch):
+    from datetime import timedelta
+
+    weigher, up, desk = weigh.weigh_up.weigher, weigh.weigh_up, weigh.desk
+    beeps = []
+    monkeypatch.setattr(QApplication, "beep", lambda: beeps.append(1))
+    whole = weigher.left_s
+    weigher.type_weight("689 g")
+    assert weigher.met is None
+    weigher.type_weight("68.9 g")
+    assert weigher.met == desk.now()
+    start = desk.now()
+    desk._frozen = start + timedelta(seconds=whole - 240)
+    for _ in range(3):
+        up._pass_time()
+    assert beeps == [1]
+    assert weigher.left_s == pytest.approx(240)
+    desk._frozen = start + timedelta(seconds=whole + 60)
+    up._pass_time()
+    assert weigher.left_s < 0
+    assert not up.grab().isNull()
+
+
+def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weigh, qtbot):
+    key(weigh, Qt.Key.Key_C)
+    line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
+    line.setText("/dev/no-such-scale")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    weigher = weigh.weigh_up.weigher
+    wait_until(qtbot, lambda: "not there" in weigher.pan.quiet, 10000)
+    assert not weigher.practising
+    assert "not there" in weigh.weigh_up._why_words(weigher)
+    weigher.connect_scale("practice")
+    wait_until(qtbot, lambda: not weigher.pan.quiet and weigher.pan.heard, 10000)
+    QTest.keyPress(weigh.weigh_up, Qt.Key.Key_Down)
+    wait_until(qtbot, lambda: weigher.pan.kg > 0.005, 10000)
+    QTest.keyRelease(weigh.weigh_up, Qt.Key.Key_Down)
+
+
+# ---------------------------------------------------------------------------------------- the mould
+def test_the_plane_slides_turns_and_the_table_turns_under_the_hand(open_window, folder, qtbot):
+    window = open_window(folder)
+    window.desk.go("mould")
+    settle(window, qtbot)
+    bench, job = window.mould_bench, window.desk.job
+    plane = bench.spots.find("plane")
+    drag(plane, 0, -30)
+    assert bench.offset > 0
+    drag(plane, 36)
+    assert bench.angle == pytest.approx(3 * 0.0872665, abs=1e-3)
+    assert "turned 15" in bench.spots.find("plane").accessibleName()
+    before = bench.grab(bench.table_area().toAlignedRect()).toImage()
+    drag(bench.spots.find("turntable"), 60, 10)
+    assert bench.grab(bench.table_area().toAlignedRect()).toImage() != before
+    bench.move_plane(99.0, 0.0)
+    assert bench.offset == pytest.approx(bench.figure(specs.FORM).value.size[1] / 2)
+    assert window.desk.job is job
+
+
+def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, folder, qtbot):
+    window = open_window(folder)
+    window.desk.choose("gulls")
+    window.desk.go("mould")
+    settle(window, qtbot)
+    bench = window.mould_bench
+    view = bench.section(bench.piece())
+    assert view.rigid
+    assert view.core
+    before = bench.figure(specs.SKIN_MASS).number
+    bench.spots.find("decide:gap_m:body").setFocus()
+    key(window, Qt.Key.Key_Up, times=4)
+    assert window.desk.decision("gap_m:body").value == pytest.approx(0.014)
+    assert bench.figure(specs.SKIN_MASS).number > before
+    bench.type_value("gap_m:body")
+    line = next(w for w in bench.findChildren(QLineEdit, "typed") if w.isVisible())
+    line.setText("0")
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert bench.figure(specs.CORE) is None
+    assert not bench.section(bench.piece()).core
+    shown = [round(f.number * 1e6) for f, _, _ in bench._parts(bench.piece())]
+    assert sum(shown) == pytest.approx(bench.figure(specs.STONE_VOLUME).number * 1e6, abs=2)
+
+
+def test_a_wheel_walks_the_log_and_the_arrows_go_past_its_edge(open_window, folder):
+    window = open_window(folder)
+    key(window, Qt.Key.Key_L)
+    log = window.log_bench
+    QApplication.sendEvent(log, QWheelEvent(QPointF(300, 300), QPointF(300, 300), QPoint(0, 0), QPoint(0, -120),
+                                            Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+                                            Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+    assert log._first == 2
+    log.spots.find("row:0").setFocus()
+    key(window, Qt.Key.Key_Up)
+    assert log._first == 1
+    for _ in range(60):
+        key(window, Qt.Key.Key_Down)
+    assert log.selected() is log.rows()[len(log.rows()) - 1]
+    log.only_this_build()
+    assert {e.build for e in log.rows()} <= {window.desk.chosen}
+    window.desk.choose("ferry")
+    log.only_this_build()
+    log.only_this_build()
+    assert {e.build for e in log.rows()} == {"ferry"}
+    key(window, Qt.Key.Key_Escape)
+    assert not log.isVisible()
+    assert QEvent.Type.Wheel
+
+
+def test_what_is_in_its_mould_opens_when_its_own_pour_says(open_window, folder):
+    window = open_window(folder)
+    window.desk.choose("keeper")
+    bar = next(b for b in window.desk.status.bars if b.build == "keeper" and not b.planned)
+    said = window.line.spots.find("station:cure").accessibleName()
+    assert f"{bar.opens:%H:%M}" in said
+    assert not [m for m in window.desk.minds if m.stage == "cure"]
+    window.desk.choose("lighthouse")
+    assert [m for m in window.desk.minds if m.stage == "cure"]

@@ -1,0 +1,128 @@
+"""What would be otherwise: warmer is never later, an oven hurries the mould and not the cup, recorded air is air."""
+
+from datetime import datetime, timedelta
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from homunculus import library
+from homunculus.core.cards import Cards
+from homunculus.core.cure.curve import WhatIf, cure_curve, moment, stage_times
+from homunculus.core.cure.kinetics import kinetics_of
+from homunculus.core.cure.record import Record
+from homunculus.core.cure.temperature import Constant, Daily
+from homunculus.core.hazards import step_minds
+from homunculus.core.job import Air
+from homunculus.core.plan import plan
+
+CARDS = {card.id: card for card in library.materials()}
+CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s]
+POUR = datetime(2026, 2, 24, 14)
+AIR = Air(21.0, 14.0)
+
+
+@given(st.sampled_from(CURING), st.floats(10, 20), st.floats(0, 15), st.floats(0, 4 * 3600))
+def test_a_warmer_night_never_opens_later(card, night, warmer, lag):
+    cold, warm = (stage_times(card, Daily(Air(21.0, c)), POUR, lag) for c in (night, night + warmer))
+    assert all(w.here <= c.here * (1 + 1e-9) for w, c in zip(warm, cold, strict=True))
+
+
+@given(st.sampled_from(CURING), st.floats(25, 80), st.floats(0, 4 * 3600))
+def test_an_oven_hurries_the_mould_and_leaves_the_cup_alone(card, oven, lag):
+    usual = Daily(AIR)
+    room = {s.name: s.here for s in stage_times(card, usual, POUR, lag)}
+    hot = {s.name: s.here for s in stage_times(card, WhatIf(oven_c=oven).programme(usual, AIR), POUR, lag, usual)}
+    assert hot["gels"] == room["gels"]
+    assert hot["opens"] <= room["opens"] + 1e-6
+    assert hot["opens"] >= stage_times(card, Constant(oven), POUR, 0.0)[1].here - 1e-6  # the mould has to warm first
+
+
+@given(st.sampled_from(CURING), st.integers(0, 72))
+def test_stages_come_in_their_order_whenever_it_is_poured(card, hours):
+    times = [s.here for s in stage_times(card, Daily(AIR), POUR + timedelta(hours=hours), 3600.0)]
+    books = [s.book for s in stage_times(card, Daily(AIR), POUR, 3600.0)]
+    assert books == sorted(books)
+    assert times == sorted(times)
+
+
+def test_at_its_book_temperature_a_cure_takes_its_book_time():
+    for card in CURING:
+        for stage in stage_times(card, Constant(card.reference_c), POUR, 3600.0):
+            assert stage.here == pytest.approx(stage.book, rel=1e-6)
+
+
+def test_nothing_tried_is_what_is():
+    assert not WhatIf().any
+    assert WhatIf(night_c=18.0).any
+    usual = Daily(AIR)
+    assert WhatIf(start=POUR).programme(usual, AIR) is usual
+    assert WhatIf(night_c=18.0).programme(usual, AIR).at(POUR.replace(hour=23)) == 18.0
+
+
+@given(st.sampled_from(CURING), st.floats(0, 3 * 3600), st.floats(0.2, 2.0))
+def test_a_curve_is_monotone_follows_the_air_and_ends_where_it_was_told_to(card, lag, longer):
+    book = card.demould_s.value
+    points = cure_curve(
+        book=book, kinetics=kinetics_of(card), programme=Daily(AIR), start=POUR, lag=lag, until=book * longer
+    )
+    assert points[-1].seconds == pytest.approx(book * longer)
+    assert [p.seconds for p in points] == sorted(p.seconds for p in points)
+    assert [p.done for p in points] == sorted(p.done for p in points)
+    assert all(13.999 <= p.mould <= 21.001 for p in points)
+    if lag == 0:
+        assert all(p.mould == pytest.approx(p.air) for p in points[1:])
+
+
+def test_what_never_ends_has_no_moment():
+    assert moment(POUR, float("inf")) is None
+    assert moment(POUR, 60.0) == POUR + timedelta(minutes=1)
+    frozen = next(c for c in CURING if c.least_c)
+    assert stage_times(frozen, Constant(frozen.least_c.value - 5), POUR, 0.0)[1].here == float("inf")
+
+
+@given(st.lists(st.tuples(st.floats(60, 7200), st.floats(-10, 40)), min_size=1, max_size=60))
+def test_the_stretches_of_a_record_lie_in_order_inside_it_and_leave_its_gaps_out(steps):
+    times, series = 0.0, []
+    for step, celsius in steps:
+        times += step
+        series.append((times, celsius))
+    record = Record(POUR, ((0.0, 20.0), *series))
+    spans = record.spans()
+    assert all(a < b for a, b, _ in spans)
+    assert all(first[1] <= second[0] + timedelta(milliseconds=1) for first, second in pairwise(spans))
+    assert not spans or (spans[0][0] >= record.first and spans[-1][1] <= record.last)
+    for low, high in record.gaps():
+        assert not any(a < low + (high - low) / 2 < b for a, b, _ in spans)
+
+
+# ---------------------------------------------------------------------------------------- hazards
+def test_every_chemical_step_has_its_caution_and_each_says_who_decides():
+    cards = Cards(tuple(CARDS.values()), hazards=library.hazards())
+    for kind, step, said in (
+        ("resin", "weigh", "Isocyanates"), ("gypsum", "mix", "sift into the water"), ("gypsum", "cure", "never encase a limb"),
+        ("laminate", "mould", "Styrene"), ("alginate", "weigh", "second person"), ("foam latex", "cure", "never again one for food"),
+        ("latex", "mix", "Ammonia"), ("gelatin", "weigh", "wrist"), ("silicone", "cure", "patch-tested"),
+    ):  # fmt: skip
+        card = next(c for c in CARDS.values() if c.kind == kind)
+        words = cards.cautions(card, step)
+        assert any(said in w for w in words), (kind, step)
+        assert all("Decides: " in w for w in words if w not in card.cautions)
+    assert len({h.id for h in cards.hazards}) == len(cards.hazards)
+    assert not any(word in h.words.lower() for h in cards.hazards for word in ("recipe", "gunpowder"))
+
+
+def test_what_two_cannot_carry_brings_the_hoist_and_its_caution(demo_document, demo_facts):
+    job = demo_document.job
+    made = plan(job, demo_facts)
+    for step in ("mix", "cure", "shoot"):
+        assert not step_minds(job, made.build("lighthouse"), step)
+    light = step_minds(job, made.build("lighthouse"), "mould")
+    assert any("Styrene" in m.why[0] for m in light)
+    assert not any("hoist" in m.why[0] for m in light)
+    weak = replace(job, shop=replace(job.shop, carry_kg=2.0))
+    heavy = step_minds(weak, plan(weak, demo_facts).build("lighthouse"), "mould")
+    assert any("hoist" in m.why[0] for m in heavy)
+    assert len({m.why for m in heavy}) == len(heavy)
