@@ -4,6 +4,7 @@ import contextlib
 import queue
 import subprocess
 import sys
+import threading
 
 import pytest
 from hypothesis import given
@@ -103,3 +104,70 @@ def test_a_stalled_scale_goes_on_saying_the_same_and_an_unplugged_one_is_missed(
     assert bench.readings.get(timeout=10).kg == pytest.approx(0.02)
     bench.order("quit")
     assert "not there" in bench.quiet.get(timeout=10)
+
+
+class Line:
+    """A serial line that gives its bytes in any pieces, and is unplugged at the end."""
+
+    def __init__(self, pieces):
+        self.pieces, self.written = list(pieces), []
+        self.in_waiting = 0
+
+    def read(self, _count):
+        if not self.pieces:
+            raise OSError("unplugged")
+        return self.pieces.pop(0)
+
+    def write(self, data):
+        self.written.append(data)
+
+
+@given(st.lists(st.floats(0, 5999), min_size=1, max_size=30), st.data())
+def test_readings_are_heard_whole_however_the_line_breaks_them_up(grams, data):
+    stream = b"".join(line_of(Reading(g / 1000, True), 0.1) for g in grams)
+    cuts = sorted(data.draw(st.lists(st.integers(0, len(stream)), max_size=20)))
+    pieces = [stream[a:b] for a, b in zip([0, *cuts], [*cuts, len(stream)], strict=True)]
+    heard = []
+    reader = Scale.__new__(Scale)
+    reader._heard, reader._met, reader._quiet = (lambda _at, r: heard.append(r.kg)), None, (lambda _s: None)
+    reader._stop, reader._wishes, reader._silent = threading.Event(), [b"hello\n"], False
+    line = Line(pieces)
+    with pytest.raises(OSError, match="unplugged"):
+        reader._listen(line)
+    assert heard == pytest.approx([round(g, 1) / 1000 for g in grams], abs=1e-4)
+    assert line.written == [b"hello\n"]
+
+
+@given(
+    st.lists(
+        st.tuples(st.sampled_from(["add", "pour", "drift", "tare", "stop", "well"]), st.floats(-50, 500)), max_size=20
+    )
+)
+def test_the_pan_bears_what_was_laid_on_it_and_tells_no_more_than_its_step(orders):
+    pan = Pan()
+    for order, grams in orders:
+        before = pan.load
+        words = f"{order} {grams:.3f}" if order in ("add", "pour", "drift") else order
+        assert pan.order(words)
+        if order == "add":
+            assert pan.load == pytest.approx(before + grams, abs=1e-2)
+        pan.pass_time(0.1)
+        said = parse(pan.line())
+        assert said.beyond or said.kg == pytest.approx((pan.load - pan.zero) / 1000, abs=0.00006)
+    pan.order("tare")
+    pan.order("well")
+    pan.rate = 0.0
+    assert parse(pan.line()).kg == 0.0
+
+
+def test_a_pour_stops_where_it_was_told_to_and_counts_from_where_nought_is():
+    pan = Pan()
+    pan.order("add 400")
+    pan.order("tare")
+    pan.order("pour 50 to 63.9")
+    for _ in range(30):
+        pan.pass_time(0.1)
+    assert pan.load - pan.zero == pytest.approx(63.9)
+    pan.order("noise 0.4")
+    told = {parse(pan.line()).kg for _ in range(20)}
+    assert len(told) > 3

@@ -18,9 +18,11 @@ from homunculus.core.job import SCHEMA
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
-from homunculus.store.folder import JobFolder, create, decode, encode, read_facts, recover
+from homunculus.store.folder import JobFolder, copy_folder, create, decode, encode, read_facts, recover
+from homunculus.store.log_file import append, read_log
 from homunculus.store.meshes import mesh_file, read_mesh, take_in_mesh
 from homunculus.store.migrate import STEPS, migrate
+from homunculus.store.pictures import keep_picture, picture_file
 from tests.strategies import jobs
 
 DATA = Path(__file__).parents[1] / "data"
@@ -279,3 +281,27 @@ def test_the_demo_copy_can_be_broken_and_reset(tmp_path, monkeypatch, now):
     JobFolder(target, now).close()
     aside = target.with_name(target.name + "-before-reset-1")
     assert (aside / "job.json").read_bytes() == b"broken"
+
+
+def test_pictures_go_along_to_another_folder_and_are_kept_once(folder, tmp_path):
+    picture = tmp_path / "bust.jpg"
+    picture.write_bytes(b"\xff\xd8\xff" + bytes(range(200)))
+    name = keep_picture(folder, picture)
+    assert keep_picture(folder, picture) == name
+    assert len(list((folder / "pictures").iterdir())) == 1
+    document = decode((folder / "job.json").read_bytes(), "x")
+    copy_folder(folder, tmp_path / "new", document.job, document.pins)
+    assert picture_file(tmp_path / "new", name).read_bytes() == picture.read_bytes()
+    for bad, said in (("missing.jpg", "cannot be read"), ("words.jpg", "no PNG or JPEG")):
+        (tmp_path / "words.jpg").write_text("not a picture")
+        with pytest.raises(UserError, match=said):
+            keep_picture(folder, tmp_path / bad)
+
+
+def test_a_log_with_every_field_comes_back_as_it_was(folder, now):
+    entry = LogEvent("all", now, "measured", "logger", "keeper", "cheek", 20.5, now, {"A": 0.5}, "lot", "coat", 3,
+                     ((0.0, 20.0), (600.0, 19.5)), "x.png", "d03")  # fmt: skip
+    append(folder / "log.jsonl", entry)
+    entries, trouble = read_log(folder / "log.jsonl")
+    assert entries[-1] == entry
+    assert not trouble

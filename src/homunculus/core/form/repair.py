@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
@@ -190,19 +192,35 @@ def _close_holes(triangles: Triangles) -> tuple[Triangles, int]:
     start = faces[owners[open_edges], side]
     end = faces[owners[open_edges], (side + 1) % 3]
     at = dict(zip(start.tolist(), triangles[owners[open_edges], side], strict=True))
-    onward = dict(zip(end.tolist(), start.tolist(), strict=True))  # a patch runs each edge the other way
+    onward: dict[int, list[int]] = {}
+    for here, there in zip(end.tolist(), start.tolist(), strict=True):
+        onward.setdefault(here, []).append(there)  # a patch runs each edge the other way
     fans, holes = [], 0
-    while onward:
-        begin, here = next(iter(onward.items()))
-        loop = [begin]
-        del onward[begin]
-        while here != begin and here in onward:
-            loop.append(here)
-            here = onward.pop(here)
-        if here != begin or len(loop) < 3 or any(corner not in at for corner in loop):
-            continue
+    for loop in _loops(onward):
         points = np.array([at[corner] for corner in loop])
         middle = points.mean(axis=0)
         fans.append(np.stack((points, np.roll(points, -1, axis=0), np.broadcast_to(middle, points.shape)), axis=1))
         holes += 1
     return (np.concatenate((triangles, *fans)).astype(np.float32), holes) if fans else (triangles, 0)
+
+
+def _loops(onward: dict[int, list[int]]) -> Iterator[list[int]]:
+    """Closed walks along edges, each edge once; holes that touch at a corner are told apart. Uses ``onward`` up."""
+    for begin in list(onward):
+        path, place = [begin], {begin: 0}
+        while path:
+            ways = onward.get(path[-1])
+            if not ways:
+                place.pop(path.pop())  # a dead end: its edges stay open
+                continue
+            there = ways.pop()
+            if there in place:
+                loop = path[place[there] :]
+                for corner in loop[1:]:
+                    place.pop(corner)
+                path = path[: place[there] + 1]
+                if len(loop) > 2:
+                    yield loop
+            else:
+                place[there] = len(path)
+                path.append(there)
