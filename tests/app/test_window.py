@@ -24,7 +24,7 @@ def test_keys_one_to_seven_open_the_stations(window):
         assert window.desk.stage == stage
         assert window.scale_bench.isVisible() == (stage == "scale")
         assert window.mould_bench.isVisible() == (stage == "mould")
-        assert window.sheet.isVisible() == (stage not in window.drawings)
+        assert window.sheet.isVisible() == (window.drawing(stage) is None)
 
 
 @pytest.mark.parametrize("stage", STAGES)

@@ -5,7 +5,6 @@ from __future__ import annotations
 import gc
 import os
 import sys
-import traceback
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
@@ -79,6 +78,8 @@ def catch_the_unexpected(window: Window) -> None:
         if issubclass(kind, KeyboardInterrupt):
             window.close()
             return
+        import traceback  # for the day on which it is needed
+
         desk = window.desk
         try:
             desk.folder.save(desk.job, desk.session.pins)

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING, TypeVar
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
@@ -11,7 +13,6 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow,
 from homunculus.app.desk import Desk
 from homunculus.app.intake import take_in_temperatures
 from homunculus.app.matter import Taken, unit_of
-from homunculus.app.shell.bench import Bench
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.goto import Entry, GoTo
 from homunculus.app.shell.ledger import Ledger
@@ -19,15 +20,19 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.why import WhySlip
-from homunculus.app.stations.cure.bench import CureBench
-from homunculus.app.stations.log.bench import LogBench
-from homunculus.app.stations.mix.bench import MixBench
-from homunculus.app.stations.mix.weigh_up import WeighUp
-from homunculus.app.stations.mould.bench import MouldBench
-from homunculus.app.stations.scale.bench import ScaleBench
-from homunculus.app.stations.sheet import SheetBench
 from homunculus.core.figures import STAGES, Figure, Stage
 
+if TYPE_CHECKING:
+    from homunculus.app.shell.bench import Bench
+    from homunculus.app.stations.cure.bench import CureBench
+    from homunculus.app.stations.log.bench import LogBench
+    from homunculus.app.stations.mix.bench import MixBench
+    from homunculus.app.stations.mix.weigh_up import WeighUp
+    from homunculus.app.stations.mould.bench import MouldBench
+    from homunculus.app.stations.scale.bench import ScaleBench
+    from homunculus.app.stations.sheet import SheetBench
+
+AnyBench = TypeVar("AnyBench", bound="Bench | ScaleBench | SheetBench")
 MESHES, TEMPERATURES = (".stl", ".obj", ".ply"), (".csv", ".txt")
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
@@ -46,18 +51,11 @@ class Window(QMainWindow):
         self.setCentralWidget(middle)
         self.line, self.rail = Line(middle, desk), Rail(middle, desk)
         self.bench_area = QWidget(middle)
-        self.scale_bench, self.sheet = ScaleBench(self.bench_area, desk), SheetBench(self.bench_area, desk)
-        self.mould_bench = MouldBench(self.bench_area, desk)
-        self.mix_bench = MixBench(self.bench_area, desk)
-        self.cure_bench = CureBench(self.bench_area, desk)
-        self.drawings: dict[Stage, Bench | ScaleBench] = {
-            "scale": self.scale_bench, "mould": self.mould_bench, "mix": self.mix_bench, "cure": self.cure_bench,
-        }  # fmt: skip
-        self.log_bench = LogBench(self.bench_area, desk)
+        self._benches: list[Bench | ScaleBench | SheetBench] = []
+        """Those made so far: a bench is made, and its modules loaded, when it is first wanted."""
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
-        self.weigh_up = WeighUp(middle, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self.figures_wanted = False
         self.log_wanted = False
@@ -76,13 +74,92 @@ class Window(QMainWindow):
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.matter.cancel)
         desk.matter.asked_unit.connect(self._ask_unit)
-        self.mix_bench.weigh.connect(self.open_weigh_up)
-        self.weigh_up.left.connect(self._left_weigh_up)
         for keys, act in (
             ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
             ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
         ):  # fmt: skip
             QShortcut(QKeySequence(keys), self).activated.connect(act)
+
+    # ----------------------------------------------------------------------------------- benches
+    @cached_property
+    def scale_bench(self) -> ScaleBench:
+        """The bench of station 2."""
+        from homunculus.app.stations.scale.bench import ScaleBench
+
+        return self._lay(ScaleBench(self.bench_area, self.desk))
+
+    @cached_property
+    def mould_bench(self) -> MouldBench:
+        """The bench of station 4."""
+        from homunculus.app.stations.mould.bench import MouldBench
+
+        return self._lay(MouldBench(self.bench_area, self.desk))
+
+    @cached_property
+    def mix_bench(self) -> MixBench:
+        """The bench of station 5."""
+        from homunculus.app.stations.mix.bench import MixBench
+
+        bench = self._lay(MixBench(self.bench_area, self.desk))
+        bench.weigh.connect(self.open_weigh_up)
+        return bench
+
+    @cached_property
+    def cure_bench(self) -> CureBench:
+        """The bench of station 6."""
+        from homunculus.app.stations.cure.bench import CureBench
+
+        return self._lay(CureBench(self.bench_area, self.desk))
+
+    @cached_property
+    def log_bench(self) -> LogBench:
+        """The log."""
+        from homunculus.app.stations.log.bench import LogBench
+
+        return self._lay(LogBench(self.bench_area, self.desk))
+
+    @cached_property
+    def sheet(self) -> SheetBench:
+        """The ruled sheet of a station's figures."""
+        from homunculus.app.stations.sheet import SheetBench
+
+        return self._lay(SheetBench(self.bench_area, self.desk))
+
+    @cached_property
+    def weigh_up(self) -> WeighUp:
+        """What covers the window while something is weighed."""
+        from homunculus.app.stations.mix.weigh_up import WeighUp
+
+        place = WeighUp(self.bench_area.parentWidget() or self, self.desk)
+        place.left.connect(self._left_weigh_up)
+        place.setGeometry(0, 0, self.width(), self.clock.y())
+        return place
+
+    @property
+    def _weighing(self) -> bool:
+        """Whether something is being weighed."""
+        return "weigh_up" in self.__dict__ and self.weigh_up.weigher is not None
+
+    def _lay(self, bench: AnyBench) -> AnyBench:
+        """Lay a new bench where benches lie, beneath what floats over them."""
+        bench.setGeometry(self.bench_area.rect())
+        bench.hide()
+        bench.lower()
+        self._benches.append(bench)
+        return bench
+
+    def drawing(self, stage: Stage) -> Bench | ScaleBench | None:
+        """The drawing of a station, or none where it has a sheet alone."""
+        match stage:
+            case "scale":
+                return self.scale_bench
+            case "mould":
+                return self.mould_bench
+            case "mix":
+                return self.mix_bench
+            case "cure":
+                return self.cure_bench
+        return None
 
     def _commands(self) -> list[Entry]:
         desk = self.desk
@@ -98,11 +175,11 @@ class Window(QMainWindow):
             ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
             ("Go on in another folder", "Ctrl+Shift+S", self.choose_folder),
-            ("Take in a logger's temperatures", "CSV file or drop", self.cure_bench.choose_csv),
+            ("Take in a logger's temperatures", "CSV file or drop", lambda: self.cure_bench.choose_csv()),
             ("Weigh up the mix of this piece", "W on Mix", self.open_weigh_up),
             ("Write a note in the log", "N", self.note),
             ("The log", "L", self.show_log),
-            ("Write the log as CSV", "file", self.log_bench.choose_csv),
+            ("Write the log as CSV", "file", lambda: self.log_bench.choose_csv()),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
         ]
 
@@ -123,28 +200,30 @@ class Window(QMainWindow):
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        for place in (*self.drawings.values(), self.sheet, self.log_bench):
+        for place in self._benches:
             place.setGeometry(bench)
-        self.weigh_up.setGeometry(0, 0, width, bottom)
+        if "weigh_up" in self.__dict__:
+            self.weigh_up.setGeometry(0, 0, width, bottom)
         self.notice.settle()
         if self.why.isVisible():
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
 
     def _open_station(self) -> None:
-        benches = (*self.drawings.values(), self.sheet, self.log_bench)
-        if all(bench.isHidden() == (bench is not self.bench) for bench in benches):
+        wanted = self.bench
+        if all(bench.isHidden() == (bench is not wanted) for bench in self._benches):
             return
         self.why.fold_whole()
-        for bench in benches:
-            bench.setVisible(bench is self.bench)
+        for bench in self._benches:
+            bench.setVisible(bench is wanted)
 
     @property
     def bench(self) -> Bench | ScaleBench | SheetBench:
         """The bench that is open; F shows the figures of a station that has a drawing, L the log."""
         if self.log_wanted:
             return self.log_bench
-        if self.desk.stage in self.drawings and not (self.figures_wanted and self.desk.stage != "scale"):
-            return self.drawings[self.desk.stage]
+        drawing = self.drawing(self.desk.stage)
+        if drawing is not None and not (self.figures_wanted and self.desk.stage != "scale"):
+            return drawing
         return self.sheet
 
     def show_figures(self) -> None:
@@ -166,7 +245,7 @@ class Window(QMainWindow):
             event.ignore()
             return
         key, desk = event.key(), self.desk
-        if self.weigh_up.isVisible() and key not in (Qt.Key.Key_T, Qt.Key.Key_I):
+        if self._weighing and key not in (Qt.Key.Key_T, Qt.Key.Key_I):
             self.weigh_up.keyPressEvent(event)  # a pedal's Space must never miss, wherever the focus went
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
             self.log_wanted = False
@@ -322,7 +401,7 @@ class Window(QMainWindow):
             self._told = True  # the next closing goes through
             event.ignore()
             return
-        if self.weigh_up.weigher:
+        if self._weighing:
             self.weigh_up.close_up()
         self.desk.close()
         super().closeEvent(event)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime, timedelta
 from itertools import pairwise
-from statistics import median
 
 from msgspec import Struct
 
@@ -31,8 +30,8 @@ class Record(Struct, frozen=True):
     @property
     def gap_s(self) -> float:
         """Above how many seconds without a reading there is a gap: thrice the usual step, an hour at least."""
-        steps = [b - a for (a, _), (b, _) in pairwise(self.series)]
-        return max(LONGEST_GAP_S, 3 * median(steps)) if steps else LONGEST_GAP_S
+        steps = sorted(b - a for (a, _), (b, _) in pairwise(self.series))
+        return max(LONGEST_GAP_S, 3 * steps[len(steps) // 2]) if steps else LONGEST_GAP_S
 
     def gaps(self) -> tuple[tuple[datetime, datetime], ...]:
         """Stretches without readings: (last before, first after)."""
