@@ -32,7 +32,7 @@ from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_scale, trimmed
 from homunculus.core.stages.ladder import Ladder, ladder
-from homunculus.core.status import Status, minds_now, status
+from homunculus.core.status import Status, minds_now, next_step, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 
@@ -65,6 +65,7 @@ class Desk(QObject):
         self._pinned: Plan | None = None
         self._status: Status | None = None
         self._ladder: tuple[BuildPlan, Ladder] | None = None
+        self._minds: tuple[object, tuple[Mind, ...]] | None = None
         self._silhouettes = Silhouettes()
         self._moved_items: tuple[object, object, tuple[Moved, ...]] | None = None
         self.gesture: object = None
@@ -138,7 +139,10 @@ class Desk(QObject):
     @property
     def minds(self) -> tuple[Mind, ...]:
         """What to mind about the chosen build now."""
-        return (*minds_now(self.build_plan, self.status), *step_minds(self.job, self.build_plan, self.stage))
+        key = (self.build_plan, self.status, self.stage)
+        if self._minds is None or self._minds[0] != key:
+            self._minds = (key, (*minds_now(*key[:2]), *step_minds(self.job, self.build_plan, self.stage)))
+        return self._minds[1]
 
     @property
     def log(self) -> Sequence[LogEvent]:
@@ -387,14 +391,7 @@ class Desk(QObject):
 
     def next_pour_step(self) -> tuple[EventKind, str, str] | None:
         """What Space would log for the chosen build: what, which piece, and words for it."""
-        open_pieces = {b.piece for b in self.status.bars if not (b.planned or b.ended) and b.build == self.chosen}
-        for piece in self.build.pieces:
-            if piece.mould and piece.id in open_pieces:
-                return "opened", piece.id, f"{piece.name}: mould opened"
-        for piece in self.build.pieces:
-            if piece.mould:
-                return "poured", piece.id, f"{piece.name}: rubber poured"
-        return None
+        return next_step(self.build, self.status)
 
     def _tick(self) -> None:
         self._status = None

@@ -12,8 +12,8 @@ from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.kinetics import LONGEST_S, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
-from homunculus.core.job import Job, Mould, piece_of
-from homunculus.core.log import ENDS, Book, LogEvent
+from homunculus.core.job import Build, Job, Mould, piece_of
+from homunculus.core.log import ENDS, Book, EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Matter, Mind
 
@@ -248,6 +248,29 @@ def opens_now(made: BuildPlan, now: Status) -> datetime | None:
     """
     found = [b.opens for b in now.bars if not b.planned and b.build == made.build.id and b.opens and not b.ended]
     return max(found, default=None)
+
+
+def next_step(build: Build, now: Status) -> tuple[EventKind, str, str] | None:
+    """What is done next with a build's moulds: open what cures, else pour the first.
+
+    Parameters
+    ----------
+    build
+        The build.
+    now
+        What is true at the moment.
+
+    Returns
+    -------
+    tuple or None
+        Kind of the entry, the piece, and words for the log; none where nothing is moulded.
+    """
+    curing = {b.piece for b in now.bars if not (b.planned or b.ended) and b.build == build.id}
+    moulded = [piece for piece in build.pieces if piece.mould]
+    for piece in moulded:
+        if piece.id in curing:
+            return "opened", piece.id, f"{piece.name}: mould opened"
+    return ("poured", moulded[0].id, f"{moulded[0].name}: rubber poured") if moulded else None
 
 
 def stage_states(made: BuildPlan, now: Status) -> dict[Stage, State]:

@@ -41,6 +41,30 @@ def write_atomically(path: Path, data: bytes) -> None:
         raise could_not_write(path, trouble) from trouble
 
 
+def keep_once(path: Path, data: bytes) -> None:
+    """Write what is named after its own content: nothing to do when it is there.
+
+    Parameters
+    ----------
+    path
+        Its folder is made when missing.
+    data
+        The whole content.
+
+    Raises
+    ------
+    UserError
+        When it could not be written.
+    """
+    if path.exists():
+        return
+    try:
+        path.parent.mkdir(exist_ok=True)
+    except OSError as trouble:
+        raise could_not_write(path, trouble) from trouble
+    write_atomically(path, data)
+
+
 def flush_folder(folder: Path) -> None:
     """Make a rename or a new file in a ``folder`` outlast a power cut."""
     descriptor = os.open(folder, os.O_RDONLY)

@@ -9,7 +9,7 @@ import msgspec
 
 from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
-from homunculus.store.atomic import could_not_write, write_atomically
+from homunculus.store.atomic import keep_once, write_atomically
 
 
 def mesh_file(folder: Path, content: str) -> Path:
@@ -46,13 +46,7 @@ def take_in_mesh(folder: Path, data: bytes) -> str:
         When it could not be written.
     """
     content = hashlib.sha256(data).hexdigest()
-    path = mesh_file(folder, content)
-    if not path.exists():
-        try:
-            path.parent.mkdir(exist_ok=True)
-        except OSError as trouble:
-            raise could_not_write(path, trouble) from trouble
-        write_atomically(path, data)
+    keep_once(mesh_file(folder, content), data)
     return content
 
 

@@ -6,7 +6,7 @@ import hashlib
 from pathlib import Path
 
 from homunculus.core.errors import UserError
-from homunculus.store.atomic import could_not_write, write_atomically
+from homunculus.store.atomic import keep_once
 
 MOST_BYTES = 40_000_000
 _HEADS = {b"\x89PNG\r\n\x1a\n": ".png", b"\xff\xd8\xff": ".jpg"}
@@ -33,11 +33,5 @@ def keep_picture(folder: Path, source: Path) -> str:
     if not suffix or len(data) > MOST_BYTES:
         raise UserError(f"{source.name} is no PNG or JPEG picture of up to 40 MB", remedy="Choose a photograph")
     name = hashlib.sha256(data).hexdigest()[:32] + suffix
-    path = picture_file(folder, name)
-    if not path.exists():
-        try:
-            path.parent.mkdir(exist_ok=True)
-        except OSError as trouble:
-            raise could_not_write(path, trouble) from trouble
-        write_atomically(path, data)
+    keep_once(picture_file(folder, name), data)
     return name

@@ -29,6 +29,7 @@ class Ledger(Place):
         super().__init__(parent, desk, "Ledger")
         self._all = False
         self._first = 0
+        self._cautions: tuple[tuple[object, str], list[tuple[Mind, str, str]]] | None = None
 
     def _keys(self) -> list[tuple[str, str]]:
         keys = [("P", "pin this plan"), ("/", "go to anything")]
@@ -82,8 +83,8 @@ class Ledger(Place):
             y += 18
         if self._all:
             return
-        for index, (mind, top, bottom) in enumerate(self._minds(y)):
-            said = f"{mind.level}: {self._phrase(mind.headline)}. {self._phrase(mind.why)}"
+        for index, (mind, headline, why, top, bottom) in enumerate(self._minds(y)):
+            said = f"{mind.level}: {headline}. {why}"
             self.spots.place(f"mind:{index}", QRectF(LEFT - 6, top - 4, width + 12, bottom - top), said,
                              lambda m=mind: self._open(m))  # type: ignore[misc]  # fmt: skip
 
@@ -94,11 +95,19 @@ class Ledger(Place):
         """What moved, as shown, and apart from it the cautions: a drag moves the first far oftener."""
         items, count = self._shown()
         pin = self.desk.session.last_pin
-        cautions = [(m.level, self._phrase(m.headline), self._phrase(m.why)) for m in self.desk.minds]\
-            if self.desk.chosen else []  # fmt: skip
+        cautions = [(m.level, headline, why) for m, headline, why in self.cautions()]
         shape = (len(items), count, self._all, pin.number if pin else 0, self.desk.chosen)
         moved = [(id(m.before), self._pair(m), m.change, m.after.value) for m in items]
         return shape, moved, (cautions, self._keys())
+
+    def cautions(self) -> list[tuple[Mind, str, str]]:
+        """The cautions with their headline and why in words, put together once."""
+        if not self.desk.chosen:
+            return []
+        key = (self.desk.minds, self.desk.system)
+        if self._cautions is None or self._cautions[0][0] is not key[0] or self._cautions[0][1] != key[1]:
+            self._cautions = (key, [(m, self._phrase(m.headline), self._phrase(m.why)) for m in key[0]])
+        return self._cautions[1]
 
     def repaint_changed(self, before: object, now: object) -> None:
         if not isinstance(before, tuple) or not isinstance(now, tuple) or before[0] != now[0] or before[2] != now[2]:
@@ -166,18 +175,16 @@ class Ledger(Place):
         ink.dot(first, y, 3, fill="film")
         ink.dot(last, y, 3)
 
-    def _minds(self, y: float) -> list[tuple[Mind, float, float]]:
-        """The cautions that fit, with the top and bottom of each."""
-        if not self.desk.chosen:
-            return []
+    def _minds(self, y: float) -> list[tuple[Mind, str, str, float, float]]:
+        """The cautions that fit, with headline and why in words, and the top and bottom of each."""
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
-        for mind in self.desk.minds:
-            lines = 1 + min(5, len(setting.wrapped(room, self._phrase(mind.why), "note")))
+        for mind, headline, why in self.cautions():
+            lines = 1 + min(5, len(setting.wrapped(room, why, "note")))
             bottom = top + 18 * lines + 8
             if bottom > limit:
                 break
-            rows.append((mind, top, bottom))
+            rows.append((mind, headline, why, top, bottom))
             top = bottom
         return rows
 
@@ -190,14 +197,12 @@ class Ledger(Place):
         ink.rule(LEFT, y + 31, right, y + 31, "ink", 1.5)
         if not minds:
             ink.text(LEFT, y + 52, "Nothing to mind here.", "body", "ink2")
-        for mind, top, bottom in self._minds(y):
+        for mind, headline, why, top, bottom in self._minds(y):
             ink.tag(LEFT - 3, top + 1, mind.level)
             colour = "danger" if mind.level == "danger" else "ink"
             x, room = LEFT + 22, right - LEFT - 22
-            ink.text(
-                x, top + 12, ink.squeezed(room, self._phrase(mind.headline), "body", 600), "body", colour, weight=600
-            )
-            ink.paragraph(x, top + 29, room, self._phrase(mind.why), "note", "ink2", int((bottom - top - 12) // 17))
+            ink.text(x, top + 12, ink.squeezed(room, headline, "body", 600), "body", colour, weight=600)
+            ink.paragraph(x, top + 29, room, why, "note", "ink2", int((bottom - top - 12) // 17))
         keys = self._keys()
         for row, (name, words) in enumerate(keys):
             ink.key(LEFT, self.height() - 24.0 * (len(keys) - row) + 6, name, ink.squeezed(170, words, "note"))

@@ -28,6 +28,7 @@ class Line(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Line")
+        self._said: tuple[object, object, str, dict[Stage, tuple[Shown, str] | tuple[()]]] = (None, None, "", {})
 
     def pitch(self) -> float:
         """Distance from station to station."""
@@ -70,7 +71,17 @@ class Line(Place):
         states = stage_states(made, desk.status)
         return (title, *((self._words(made, s), states[s], s == desk.stage) for s in STAGES))
 
-    def _words(self, made: BuildPlan, stage: Stage) -> tuple[object, ...]:
+    def _words(self, made: BuildPlan, stage: Stage) -> tuple[Shown, str] | tuple[()]:
+        """What a station shows and its note, put together once for each state of the desk."""
+        made_of, status, system, said = self._said
+        if made_of is not made or status is not self.desk.status or system != self.desk.system:
+            said = {}
+            self._said = (made, self.desk.status, self.desk.system, said)
+        if stage not in said:
+            said[stage] = self._compose(made, stage)
+        return said[stage]
+
+    def _compose(self, made: BuildPlan, stage: Stage) -> tuple[Shown, str] | tuple[()]:
         headline = made.headline(stage)
         return (self._shown(headline), self._note(headline)) if headline else ()
 
@@ -131,14 +142,14 @@ class Line(Place):
         ink.text(x + width + 4, 20, NAMES[stage], "body", "ink", weight=600)
         headline = made.headline(stage)
         if headline:
-            shown = self._shown(headline)
+            shown, note = self._words(made, stage) or (self._shown(headline), self._note(headline))
             ratio = ink.fitted(room - 6, shown, "station")
             here = stage == self.desk.stage
             if here and not isinstance(headline.value, Figure) and headline.value.decided:
                 ink.decided(x, 46, shown, "station", ratio=ratio)
             else:
                 ink.number(x, 50, shown, "station", ratio=ratio)
-            ink.text(x, 68, ink.squeezed(room + 8, self._note(headline), "note"), "note", "ink2")
+            ink.text(x, 68, ink.squeezed(room + 8, note, "note"), "note", "ink2")
         else:
             ink.text(x, 50, "–", "station", "ink2")
             ink.text(x, 67, "nothing here yet", "note", "ink2")
