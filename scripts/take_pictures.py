@@ -63,6 +63,8 @@ def weighing(window: Window) -> None:
     weigher = window.weigh_up.weigher
     assert weigher is not None
     weigher.close()  # no scale: the readings come from here
+    for part, lot in (("A", "A 2211"), ("B", "B 2211")):
+        weigher.name_lot(part, lot)
     for weights in ((0.6902, 0.0690), (0.6962,)):
         weigher.go_on()
         for weight in weights:

@@ -259,14 +259,21 @@ class WeighUp(Place):
                 weigher.pan.kg if index == due and weigher.phase == "part" and not weigher.pan.zeroing else 0.0
             )
             words = "pouring" if index == due and weigher.phase == "part" else "weighed in" if held else "to come"
-            width = ink.text(
-                x, 112, parts[index].name if len(parts[index].name) < 8 else parts[index].name[:7], "to_go", ratio=0.55
-            )
+            name = parts[index].name
+            if len(name) < 8:
+                width = ink.text(x, 112, name, "to_go", ratio=0.55)
+            else:
+                width = ink.text(x, 112, ink.squeezed(110, name, "reason_2m", 600), "reason_2m", weight=600)
             ink.text(x + width + 10, 112, words, "least_2m", "ink2")
             over = weighing.over(index)
             flask = Flask(QRectF(x, 126, 176, foot - 126 - 18))
             asked = target if index == due or not over else target - over
             flask.draw(ink, live / asked if asked else 0.0, past=live > asked * 1.001)
+            lot = weigher.lots.get(name, "")
+            if lot:
+                shown = ink.squeezed(150, f"lot {lot}", "least_2m")
+                ink.plate(x + 14, foot - 52, ink.width(shown, "least_2m"), 22)
+                ink.text(x + 14, foot - 35, shown, "least_2m", "ink")
             label = x + 176 - flask.side + 8
             if held and index != due:
                 ink.text(
@@ -279,7 +286,7 @@ class WeighUp(Place):
                 )
                 if over > weigher.pan.step_kg:
                     ink.text(label, flask.mark + 26, self._mass(weigher, asked).number, "least_2m", "ink2")
-                    self._over_tag(ink, weigher, QRectF(x + 12, foot - 116, 152, 60), over)
+                    self._over_tag(ink, weigher, QRectF(x + 12, foot - 122, 152, 56), over)
             else:
                 ink.rule(x + flask.side - 6, flask.mark, x + 176 - flask.side + 6, flask.mark, "reckon", 3)
                 ink.text(label, flask.mark + 8, self._mass(weigher, target).number, "reason_2m", "reckon", weight=600)
@@ -408,7 +415,7 @@ class WeighUp(Place):
         room = self.width() - 92 - 270
         ratio = min(1.0, room / max(1.0, ink.width(words, "next_step")))
         ink.text(92, foot + 60, words, "next_step", ratio=ratio)
-        reason = ink.wrapped(room * 20 / 28, self._why_words(weigher), "least_2m")
+        reason = ink.wrapped(room, self._why_words(weigher), "least_2m")
         colour = "danger" if weigher.pan.quiet else "ink2"
         for i, line in enumerate(reason[:2]):
             ink.text(92, foot + (90 if len(reason) > 1 else 98) + 24 * i, line, "least_2m", colour)
@@ -418,15 +425,11 @@ class WeighUp(Place):
             ink.text(right, foot + 64, "after 2 s steady", "least_2m", "ink2", "right")
         else:
             ink.text(right, foot + 40, "Space goes on", "least_2m", "ink2", "right")
+        if len(reason) < 2:
+            ink.text(92, foot + 119, "L lot  ·  C scale  ·  digits: a dial's weight  ·  Backspace takes back  ·  Esc leaves",
+                     "least_2m", "line")  # fmt: skip
         if weigher.practising:
-            ink.text(
-                right,
-                foot + 104,
-                "practice scale: hold ↓ or → to pour".replace("↓", "Down").replace("→", "Right"),
-                "note",
-                "ink2",
-                "right",
-            )
+            ink.text(right, foot + 104, "practice scale: hold Down or Right", "least_2m", "ink2", "right")
 
 
 def _clock(seconds: float) -> str:
