@@ -27,6 +27,13 @@ def test_a_pour_is_wet_then_set_then_firm_until_it_is_opened(session, now):
     assert state(session, [], now) == "none"
 
 
+def test_of_several_coats_in_one_mould_the_last_says_when_it_opens(session, now):
+    log = (poured(now, 9, name="coat"), poured(now, 1, name="fill"))
+    bars = [b for b in status(session.plan(), log, now).bars if not b.planned]
+    (alone,) = [b for b in status(session.plan(), log[1:], now).bars if not b.planned]
+    assert bars == [alone]
+
+
 def test_an_entry_that_is_corrected_no_longer_counts(session, now):
     wrong = poured(now, 0.2, name="wrong")
     right = LogEvent("right", now, "correction", "that was the ferry", corrects="wrong")

@@ -1,5 +1,6 @@
 """A logger's CSV: its many shapes, its gaps, its bad rows, and what a cure makes of it."""
 
+import time
 from datetime import datetime, timedelta
 from itertools import pairwise
 
@@ -98,3 +99,14 @@ def test_the_curve_reaches_its_mark_when_the_time_says_so():
     assert points[-1].seconds == pytest.approx(seconds)
     assert points[-1].done == pytest.approx(1.0, abs=2e-4)
     assert all(b.done >= a.done for a, b in pairwise(points))
+
+
+def test_universal_time_is_told_from_the_shops_own(monkeypatch):
+    monkeypatch.setenv("TZ", "XST-2")  # two hours east
+    time.tzset()
+    try:
+        read = read_temperatures(b"2026-02-19T16:00:00Z,9.5\n2026-02-19T16:10:00Z,9.0\n", "logger.csv")
+        assert read.record.first == NIGHT
+    finally:
+        monkeypatch.undo()
+        time.tzset()

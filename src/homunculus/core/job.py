@@ -14,7 +14,7 @@ from msgspec import Meta, Struct
 from homunculus.core.cards import Cards
 from homunculus.core.errors import UserError
 
-SCHEMA = 2
+SCHEMA = 3
 
 Positive = Annotated[float, Meta(gt=0)]
 NotNegative = Annotated[float, Meta(ge=0)]

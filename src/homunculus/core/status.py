@@ -113,6 +113,7 @@ def _open_pours(job: Job, book: Book, now: datetime) -> list[Bar]:
                 bar = _bar(job, entry, ended, programme, now)
                 if bar:
                     bars.append(bar)
+                break  # what was poured before lies under it: the last coat says when the mould opens
     return bars
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 import re
-from datetime import datetime
+from datetime import UTC, datetime
 from itertools import pairwise
 
 from msgspec import Struct
@@ -150,9 +150,12 @@ def _moment(text: str, *, month_first: bool) -> datetime | None:
     else:
         return None
     try:
-        return datetime(year, month, day, int(match[4]), int(match[5]), int(match[6] or 0))
-    except ValueError:
+        moment = datetime(year, month, day, int(match[4]), int(match[5]), int(match[6] or 0))
+        if text.endswith("Z"):  # told in universal time; the shop's log is local
+            moment = moment.replace(tzinfo=UTC).astimezone().replace(tzinfo=None)
+    except (ValueError, OverflowError):
         return None
+    return moment
 
 
 def _celsius(text: str, *, fahrenheit: bool) -> float | None:

@@ -53,7 +53,7 @@ class Turntable:
             return
         ratio = ink.painter.device().devicePixelRatio()
         size = (round(area.width() * ratio), round(area.height() * ratio))
-        at = (id(field), self.yaw, self.tilt, size)
+        at = (field, self.yaw, self.tilt, size)
         if self._seen is None or self._seen[0] != at:
             self._seen = (at, _View(field, self.yaw, self.tilt, size))
         view = self._seen[1]
