@@ -165,3 +165,25 @@ def test_a_mesh_is_taken_in_by_command(folder, tmp_path, capsys):
     assert main(["take-in", str(folder), "keeper", str(tmp_path / "ball.ply"), "--unit", "ell"]) == 1
     assert "no unit of a mesh" in capsys.readouterr().err
     assert main(["take-in", str(folder)]) == 2
+
+
+def test_the_practice_scale_as_a_command_prints_its_device_and_ends_when_told():
+    ran = subprocess.run([sys.executable, "-m", "homunculus", "practice-scale"], input="add 20\ndance\nquit\n",
+                         capture_output=True, text=True, timeout=30, check=False)  # fmt: skip
+    assert ran.returncode == 0
+    assert ran.stdout.startswith("/dev/")
+    assert "“dance” is no order" in ran.stderr
+
+
+@pytest.mark.parametrize(("words", "said"), [
+    (("keeper/nose", "x.stl"), "no piece “nose”"), (("nobody", "x.stl"), "no build “nobody”"), (("keeper", "gone.stl"), "cannot be read"),
+    (("keeper", "words.txt"), "no mesh that can be read"),
+])  # fmt: skip
+def test_a_mesh_that_cannot_be_taken_in_changes_nothing_and_says_why(folder, tmp_path, capsys, words, said):
+    (tmp_path / "x.stl").write_bytes(trimesh.creation.box((1, 1, 1)).export(file_type="stl"))
+    (tmp_path / "words.txt").write_text("not a mesh")
+    before = (folder / "job.json").read_bytes()
+    assert main(["take-in", str(folder), words[0], str(tmp_path / words[1])]) == 1
+    assert said in capsys.readouterr().err
+    assert (folder / "job.json").read_bytes() == before
+    assert main(["figures", str(folder), "--brief"]) == 0  # and the lock is let go

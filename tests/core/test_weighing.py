@@ -106,3 +106,31 @@ def test_a_trembling_scale_is_read_by_its_middle_but_a_slow_pour_never_is():
 
 def test_a_band_is_rounded_inward():
     assert inward(62.59, 65.17, 0.1) == pytest.approx((62.6, 65.1))
+
+
+@given(st.floats(0.0, 5.0), st.sampled_from([0.0001, 0.001, 0.005]), st.floats(0.0, 0.4))
+def test_a_weight_that_stands_is_taken_in_two_to_three_seconds_and_is_itself(kg, step, late):
+    watch = Steady(step)
+    shown = round(kg / step) * step
+    for tenth in range(40):
+        taken_weight = watch.feed(late + tenth / 10, shown)
+        if taken_weight is not None:
+            assert 2.0 - 1e-6 <= tenth / 10 <= 2.6
+            assert taken_weight == pytest.approx(shown)
+            return
+    raise AssertionError("it was never taken")
+
+
+@given(st.floats(0.0005, 0.2), st.floats(0.0, 2.0))
+def test_what_is_poured_faster_than_two_steps_a_second_is_never_taken(rate, start):
+    watch = Steady(0.0001)
+    assert all(watch.feed(i / 10, start + rate * i / 10) is None for i in range(80))
+
+
+def test_a_reading_taken_before_the_tare_does_not_count_after_it():
+    watch = Steady(0.0001)
+    for tenth in range(19):
+        assert watch.feed(tenth / 10, 0.5) is None
+    watch.forget()
+    assert all(watch.feed(2 + tenth / 10, 0.5) is None for tenth in range(19))
+    assert watch.feed(4.1, 0.5) == pytest.approx(0.5)

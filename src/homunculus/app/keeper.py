@@ -158,6 +158,9 @@ class Study(QObject):
             self.failed.emit(content, f"The study of {file_name} was stopped. Nothing was changed.")
         except UserError as trouble:
             self.failed.emit(content, str(trouble))
+        except Exception as trouble:  # noqa: BLE001  (a thread that died silently would be waited for for ever)
+            words = f"{file_name} could not be studied ({type(trouble).__name__}). Mend it, or export it again."
+            self.failed.emit(content, words)
         finally:
             self.ended.emit(content)
 

@@ -64,7 +64,7 @@ class Work(QObject):
     def __init__(self) -> None:
         super().__init__()
         self._thread: threading.Thread | None = None
-        self._given_up = False
+        self.given_up = False
         self.done.connect(self._hand_over)
 
     @property
@@ -76,7 +76,7 @@ class Work(QObject):
         """Do some work, and hand what it brought to ``then``; false while other work goes on."""
         if self.busy:
             return False
-        self._given_up = False
+        self.given_up = False
         self._thread = threading.Thread(target=self._run, args=(work, then), name="matter", daemon=True)
         self._thread.start()
         return True
@@ -86,14 +86,16 @@ class Work(QObject):
             self.done.emit(then, work())
         except UserError as trouble:
             self.failed.emit(str(trouble))
+        except Exception as trouble:  # noqa: BLE001  (a thread that died silently would be waited for for ever)
+            self.failed.emit(f"Something happened that nobody foresaw ({type(trouble).__name__}). Nothing was changed.")
 
     def _hand_over(self, then: Callable[[object], None], brought: object) -> None:
-        if not self._given_up:
+        if not self.given_up:
             then(brought)
 
     def give_up(self) -> None:
-        """Let what runs bring nothing."""
-        self._given_up = True
+        """Let what runs bring nothing, and fail unheard."""
+        self.given_up = True
 
     def close(self) -> None:
         """Wait for what runs."""
@@ -209,6 +211,8 @@ class Matter(QObject):
             self.said.emit("Another mesh is being read. Try again when it is in.")
 
     def _work_failed(self, sentence: str) -> None:
+        if self.work.given_up:
+            return
         self.working.emit("", 1.0)
         self.said.emit(sentence)
 

@@ -1,0 +1,167 @@
+"""The turntable shows the form as it is, and slow work on meshes can be left, fails in a sentence, and waits its turn."""
+
+import math
+import threading
+
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, QRectF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QImage, QPainter
+from PySide6.QtWidgets import QApplication
+
+from homunculus.app.drawing.turntable import Turntable
+from homunculus.app.matter import Work, unit_of
+from homunculus.app.theme import load_themes
+from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
+from homunculus.core.form.field import make_field, triangles_of
+from homunculus.core.job import Box, Sphere
+from tests.app.conftest import key, wait_until
+
+SIDE = 160
+
+
+@pytest.fixture(scope="module")
+def themes(qapp):
+    return load_themes()
+
+
+def pictured(themes, table, field, offset=9.0, angle=0.0):
+    image = QImage(SIDE, SIDE, QImage.Format.Format_ARGB32_Premultiplied)
+    image.fill(Qt.GlobalColor.white)
+    painter = QPainter(image)
+    table.draw(Ink(painter, themes["plaster"]), QRectF(0, 0, SIDE, SIDE), field, offset, angle)
+    painter.end()
+    theme = themes["plaster"]
+    mark = theme.colour("decide").rgb()
+    clay = marked = 0
+    for x in range(SIDE):
+        for y in range(SIDE):
+            colour = image.pixelColor(x, y)
+            marked += colour.rgb() == mark
+            warm = colour.red() - colour.blue()
+            clay += warm > 12
+    return clay, marked
+
+
+@pytest.fixture(scope="module")
+def ball():
+    return make_field(triangles_of(Sphere(0.2)), reach=0.03, points=60_000)
+
+
+@pytest.fixture(scope="module")
+def brick():
+    return make_field(triangles_of(Box(0.4, 0.1, 0.1)), reach=0.03, points=80_000)
+
+
+def test_a_ball_is_the_same_disc_from_every_side(themes, ball):
+    table, seen = Turntable(), []
+    for yaw in (0.0, 0.7, 2.0, 4.4):
+        table.yaw, table.tilt = yaw, 0.0
+        seen.append(pictured(themes, table, ball)[0])
+    assert max(seen) / min(seen) < 1.03
+    radius = math.sqrt(seen[0] / math.pi)
+    assert 0.40 * SIDE < 2 * radius < SIDE
+
+
+def test_a_brick_is_long_from_its_side_and_short_from_its_end(themes, brick):
+    table = Turntable()
+    table.tilt = 0.0
+    table.yaw = 0.0
+    side = pictured(themes, table, brick)[0]
+    table.turn(math.pi / 2)
+    end = pictured(themes, table, brick)[0]
+    assert side / end == pytest.approx(4.0, rel=0.2)
+    table.turn(0.0, 9.0)
+    assert table.tilt == pytest.approx(math.pi / 2), "it never tips over"
+
+
+def test_the_cut_is_marked_where_the_plane_goes_through_and_nowhere_when_it_passes_by(themes, ball):
+    table = Turntable()
+    table.yaw, table.tilt = 0.6, 0.4
+    assert pictured(themes, table, ball, offset=0.5)[1] == 0
+    middle, turned = (pictured(themes, table, ball, offset=0.0, angle=a)[1] for a in (0.0, math.pi / 2))
+    assert middle > 100
+    assert turned > 100
+    whole = pictured(themes, table, ball, offset=0.5)[0]
+    assert pictured(themes, table, ball, offset=0.0)[0] == pytest.approx(whole, rel=0.02), "the mark lies on the form"
+
+
+# ------------------------------------------------------------------------------------------- matter
+def test_work_that_was_given_up_brings_nothing_and_the_next_waits_its_turn(qapp, qtbot):
+    work, gate, brought = Work(), threading.Event(), []
+    assert work.start(lambda: gate.wait(10) and "first", brought.append)
+    assert not work.start(lambda: "second", brought.append)
+    work.give_up()
+    gate.set()
+    wait_until(qtbot, lambda: not work.busy)
+    QApplication.processEvents()
+    assert brought == []
+    assert work.start(lambda: "third", brought.append)
+    wait_until(qtbot, lambda: brought == ["third"])
+    work.close()
+
+
+def test_work_that_fails_says_so_in_a_sentence(qapp, qtbot):
+    work, said = Work(), []
+    work.failed.connect(said.append)
+
+    def fail():
+        raise UserError("It is torn", "sculpt.obj", "Export it again")
+
+    work.start(fail, said.append)
+    wait_until(qtbot, lambda: bool(said))
+    assert "It is torn" in said[0]
+    wait_until(qtbot, lambda: not work.busy)
+    work.start(lambda: 1 / 0, said.append)
+    wait_until(qtbot, lambda: len(said) > 1)
+    assert "nobody foresaw" in said[1]
+    assert "ZeroDivisionError" in said[1]
+    work.close()
+
+
+@pytest.mark.parametrize(("typed", "metres"), [("mm", 0.001), (" IN ", 0.0254), ("ft.", 0.3048), ("m", 1.0)])
+def test_a_unit_is_read_as_it_is_typed(typed, metres):
+    assert unit_of(typed) == metres
+
+
+def drop(window, *paths):
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
+
+
+def test_what_is_no_mesh_changes_nothing_and_a_logger_that_is_dropped_goes_into_the_log(window, qtbot, tmp_path):
+    job = window.desk.job
+    (tmp_path / "sculpt.obj").write_text("v 0 0 zero\nf 1 2 3\n")
+    drop(window, tmp_path / "sculpt.obj")
+    wait_until(qtbot, lambda: "sculpt.obj" in window.notice.words and "Reading" not in window.notice.words, 20000)
+    assert window.desk.job is job
+    (tmp_path / "night.csv").write_text("".join(f"2026-02-23 {h:02d}:00,{10 + h / 10}\n" for h in range(18, 24)))
+    drop(window, tmp_path / "night.csv")
+    wait_until(qtbot, lambda: window.desk.log[-1].kind == "measured")
+    assert window.desk.log[-1].text == "night.csv: 6 readings"
+    drop(window, tmp_path / "cast.pdf")
+    assert window.desk.job is job
+
+
+def test_a_reading_that_is_stopped_asks_nothing(window, qtbot, tmp_path, monkeypatch):
+    gate = threading.Event()
+
+    def too_late(*_):
+        gate.wait(10)
+        raise ZeroDivisionError
+
+    monkeypatch.setattr("homunculus.core.form.reading.read_any", too_late)
+    (tmp_path / "large.stl").write_bytes(b"solid")
+    drop(window, tmp_path / "large.stl")
+    wait_until(qtbot, lambda: window.notice.spots.find("cancel") is not None)
+    window.notice.spots.find("cancel").act()
+    assert "Nothing was changed" in window.notice.words
+    monkeypatch.setattr(
+        "homunculus.core.form.reading.read_any", lambda *_: (_ for _ in ()).throw(UserError("too late"))
+    )
+    gate.set()
+    window.desk.matter.work._thread.join(10)
+    key(window, Qt.Key.Key_U)
+    assert "no change to go back on" in window.notice.words
