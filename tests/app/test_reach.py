@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.core import specs
+from homunculus.core.errors import UserError
 from homunculus.core.figures import STAGES
 from homunculus.devices.protocol import Hello, Reading
 from tests.app.conftest import drag, key, wait_until
@@ -145,6 +146,22 @@ def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
     entry = weigh.desk.log[-1]
     assert (entry.lot, entry.batch, entry.weights_kg) == ("A 2301", 1, {"A": 0.68})
     assert entry.celsius == weigh.desk.status.air_c
+
+
+def test_a_disk_that_is_full_is_said_while_weighing_and_the_weight_is_held(weigh, qtbot, monkeypatch):
+    def full(_entry):
+        raise UserError("Could not save here: the disk is full. Everything is still open")
+
+    desk = weigh.desk
+    append = desk.folder.append
+    monkeypatch.setattr(desk.folder, "append", full)
+    weigh.weigh_up.weigher.type_weight("680 g")
+    wait_until(qtbot, lambda: "disk is full" in weigh.weigh_up._why_words(weigh.weigh_up.weigher))
+    assert [e.weights_kg for e in desk.keeper.held] == [{"A": 0.68}]
+    monkeypatch.setattr(desk.folder, "append", append)
+    weigh.weigh_up.weigher.type_weight("68 g")
+    wait_until(qtbot, lambda: [e.weights_kg for e in desk.log[-2:]] == [{"A": 0.68}, {"B": 0.068}])
+    assert "Space when" in weigh.weigh_up._why_words(weigh.weigh_up.weigher) or weigh.weigh_up.weigher.did
 
 
 def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):

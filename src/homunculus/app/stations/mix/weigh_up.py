@@ -40,6 +40,7 @@ class WeighUp(Place):
         self.weigher: Weigher | None = None
         self._typed: Typed | None = None
         self._warned = 0
+        desk.said.connect(self._hear)
         self._tick = QTimer(self, interval=500)
         self._tick.timeout.connect(self._pass_time)
         self.hide()
@@ -65,6 +66,12 @@ class WeighUp(Place):
             weigher.deleteLater()
         self.hide()
         self.left.emit()
+
+    def _hear(self, words: str) -> None:
+        """What is said while the notice lies hidden beneath: shown here, unless it only tells that a weight was kept."""
+        if self.weigher and not words.startswith("Logged at"):
+            self.weigher.note = words
+            self.refresh()
 
     def _pass_time(self) -> None:
         weigher = self.weigher
