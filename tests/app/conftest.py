@@ -81,6 +81,6 @@ def drag(spot, across, down=0, steps=8):
     QApplication.processEvents()
 
 
-def wait_until(qtbot, what, timeout=5000):
+def wait_until(qtbot, what, timeout=60_000):
     """Wait until something is so."""
     qtbot.waitUntil(what, timeout=timeout)

@@ -203,13 +203,13 @@ def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weig
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
     weigher = weigh.weigh_up.weigher
-    wait_until(qtbot, lambda: "not there" in weigher.pan.quiet, 10000)
+    wait_until(qtbot, lambda: "not there" in weigher.pan.quiet, 60_000)
     assert not weigher.practising
     assert "not there" in weigh.weigh_up._why_words(weigher)
     weigher.connect_scale("practice")
-    wait_until(qtbot, lambda: not weigher.pan.quiet and weigher.pan.heard, 10000)
+    wait_until(qtbot, lambda: not weigher.pan.quiet and weigher.pan.heard, 60_000)
     QTest.keyPress(weigh.weigh_up, Qt.Key.Key_Down)
-    wait_until(qtbot, lambda: weigher.pan.kg > 0.005, 10000)
+    wait_until(qtbot, lambda: weigher.pan.kg > 0.005, 60_000)
     QTest.keyRelease(weigh.weigh_up, Qt.Key.Key_Down)
 
 

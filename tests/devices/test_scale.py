@@ -55,7 +55,7 @@ class Bench:
         self.program.stdin.flush()
 
     def wait_for(self, kg):
-        while abs(self.readings.get(timeout=10).kg - kg) > 1e-9:
+        while abs(self.readings.get(timeout=60).kg - kg) > 1e-9:
             pass
 
     def close(self):
@@ -73,7 +73,7 @@ def bench():
 
 
 def test_a_scale_is_met_read_and_set_to_nought(bench):
-    assert bench.met.get(timeout=10) == Hello(0.0001, 6.0)
+    assert bench.met.get(timeout=60) == Hello(0.0001, 6.0)
     bench.order("add 412.3")
     bench.wait_for(0.4123)
     bench.scale.tare()
@@ -84,13 +84,13 @@ def test_a_scale_is_met_read_and_set_to_nought(bench):
 
 @pytest.mark.parametrize(("manner", "said"), [("silent", "went quiet"), ("garbage", "cannot be read")])
 def test_silence_and_garbage_are_said_once_and_so_is_the_return(bench, manner, said):
-    bench.met.get(timeout=10)
+    bench.met.get(timeout=60)
     bench.order(manner)
-    sentence = bench.quiet.get(timeout=10)
+    sentence = bench.quiet.get(timeout=60)
     assert said in sentence
     assert "The pour is kept" in sentence
     bench.order("well")
-    assert bench.quiet.get(timeout=10) is None
+    assert bench.quiet.get(timeout=60) is None
     assert bench.quiet.empty()
 
 
@@ -100,10 +100,10 @@ def test_a_stalled_scale_goes_on_saying_the_same_and_an_unplugged_one_is_missed(
     bench.order("stall")
     bench.order("add 30")
     for _ in range(5):
-        bench.readings.get(timeout=10)
-    assert bench.readings.get(timeout=10).kg == pytest.approx(0.02)
+        bench.readings.get(timeout=60)
+    assert bench.readings.get(timeout=60).kg == pytest.approx(0.02)
     bench.order("quit")
-    assert "not there" in bench.quiet.get(timeout=10)
+    assert "not there" in bench.quiet.get(timeout=60)
 
 
 class Line:

@@ -27,9 +27,9 @@ def typed(window, qtbot, words):
 def pour(window, qtbot, grams):
     weigher = window.weigh_up.weigher
     before = weigher.weighing
-    wait_until(qtbot, lambda: not weigher.pan.zeroing, 10000)
+    wait_until(qtbot, lambda: not weigher.pan.zeroing, 60_000)
     weigher.order(f"add {grams:.1f}")
-    wait_until(qtbot, lambda: weigher.weighing is not before, 10000)
+    wait_until(qtbot, lambda: weigher.weighing is not before, 60_000)
 
 
 def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(open_window, folder, qtbot, tmp_path):  # noqa: F811
@@ -47,15 +47,15 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     mime.setUrls([QUrl.fromLocalFile(str(mesh))])
     window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
                                 Qt.KeyboardModifier.NoModifier))  # fmt: skip
-    wait_until(qtbot, lambda: "Which unit?" in window.notice.words, 20000)
+    wait_until(qtbot, lambda: "Which unit?" in window.notice.words, 120_000)
     assert "In mm it is 400\N{NO-BREAK SPACE}mm long" in window.notice.words
     typed(window, qtbot, "")
-    wait_until(qtbot, lambda: desk.build_plan.find(specs.RUBBER, "crab") is not None, 60000)
+    wait_until(qtbot, lambda: desk.build_plan.find(specs.RUBBER, "crab") is not None, 300_000)
 
     # ten millimetres of rubber on its section
     bench = window.mould_bench
     bench.show_piece("crab")
-    wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 30000)
+    wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 120_000)
     bench.type_value("blanket_m:crab")
     typed(window, qtbot, "10 mm")
     ball = 4 / 3 * 3.14159265 * (0.060**3 - 0.050**3)  # as built, at 1:4
@@ -67,7 +67,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     key(window, Qt.Key.Key_W)
     weigher = window.weigh_up.weigher
     assert weigher.recipe.batches == 1
-    wait_until(qtbot, lambda: weigher.pan.heard, 10000)
+    wait_until(qtbot, lambda: weigher.pan.heard, 60_000)
     asked = [t * 1000 for t in weigher.weighing.targets]
     key(window, Qt.Key.Key_Space)
     pour(window, qtbot, asked[0] + 15)

@@ -106,6 +106,7 @@ class Study(QObject):
         self._folder = folder
         self._asked: set[str] = set()
         self._cancel = threading.Event()
+        self._running = False
         self._thread: threading.Thread | None = None
 
     def use(self, folder: JobFolder) -> None:
@@ -119,10 +120,11 @@ class Study(QObject):
 
     def want(self, content: str, file_name: str) -> None:
         """Study a mesh, unless it was asked for before."""
-        if content in self._asked or self.busy:
+        if content in self._asked or self._running:
             return
         self._asked.add(content)
         self._cancel.clear()
+        self._running = True
         self._thread = threading.Thread(target=self._run, args=(content, file_name), name="study", daemon=True)
         self._thread.start()
 
@@ -162,6 +164,7 @@ class Study(QObject):
             words = f"{file_name} could not be studied ({type(trouble).__name__}). Mend it, or export it again."
             self.failed.emit(content, words)
         finally:
+            self._running = False  # before it is told: what waits is asked for as soon as this one has ended
             self.ended.emit(content)
 
 

@@ -183,6 +183,8 @@ class Weigher(QObject):
 
     def _tare(self) -> None:
         self._steady.forget()
+        if self.pan.heard and not self.pan.quiet and abs(self.pan.kg) < self.pan.step_kg / 2:
+            return  # it reads nought already: a tare that came late would swallow the first of the pour
         self.pan.zeroing, self.pan.asked_at = True, None
         if self._scale:
             self._scale.tare()
