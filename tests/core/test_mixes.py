@@ -70,3 +70,12 @@ def test_a_ratio_by_volume_is_weighed_by_both_densities(session):
     made = plan(replace(job, cards=cards), facts).build("lighthouse")
     a, b = (made.find(specs.PART, "gallery", part=name).number for name in "AB")
     assert a / b == pytest.approx(1.06 / 1.22)
+
+
+def test_what_is_left_of_the_pot_life_is_the_cups_own_and_shrinks_with_the_batch(session):
+    made = plan(session.job, session.facts).build("lighthouse")
+    shop = session.job.shop.mixing
+    life, batch = (made.find(spec, "gallery").number for spec in (specs.POT_LIFE, specs.BATCH))
+    spare = made.find(specs.SPARE, "gallery").number
+    assert spare == pytest.approx(life - shop.handling_s - shop.handling_s_per_kg * batch)
+    assert spare >= life * shop.margin - 1e-6  # what is kept in hand is never poured away

@@ -119,6 +119,8 @@ BATCH = FigureSpec("mix.batch", "Each batch", "mass", "mix",
     "Weight of one batch.", rank=12)  # fmt: skip
 PART = FigureSpec("mix.part", "Part", "mass", "mix",
     "Weight of one part, or of what is stirred in, of one batch.", rank=17)  # fmt: skip
+SPARE = FigureSpec("mix.spare", "Left when poured", "duration", "mix",
+    "What is left of the pot life when one batch is in the mould.", rank=17)  # fmt: skip
 POUR_TIME = FigureSpec("mix.pour_time", "Pouring takes", "duration", "mix",
     "Time to weigh, stir and pour all batches.", rank=16)  # fmt: skip
 

@@ -96,6 +96,15 @@ def pour_time(*, batches: int, batch: float, fixed: float, per_kg: float) -> flo
     return batches * (fixed + per_kg * batch)
 
 
+@rule("left = pot life − (fixed + per kg × batch)", "common practice, no source")
+def spare_time(*, pot_life: float, batch: float, fixed: float, per_kg: float) -> float:
+    """What is left of the ``pot_life`` [s] when a ``batch`` [kg] is in the mould; negative when it gels before.
+
+    ``fixed`` [s] and ``per_kg`` [s/kg] are what handling takes.
+    """
+    return pot_life - (fixed + per_kg * batch)
+
+
 @rule("cost = mass × price", "the material's card")
 def cost_of(*, mass: float, price: float) -> float:
     """Money for a ``mass`` [kg] at a ``price`` per kg."""

@@ -95,6 +95,9 @@ def _plan_mix(
     count = sheet.add(derive(specs.BATCHES, mixing.batch_count, subject, total=mass, most=most))
     batch = sheet.add(derive(specs.BATCH, mixing.batch_mass, subject, total=mass, batches=count))
     time = sheet.add(derive(specs.POUR_TIME, mixing.pour_time, subject, batches=count, batch=batch, **_handling(sheet)))
+    pot_life = sheet.find(specs.POT_LIFE, piece.id)
+    if pot_life:
+        sheet.add(derive(specs.SPARE, mixing.spare_time, subject, pot_life=pot_life, batch=batch, **_handling(sheet)))
     parts = _parts_by_weight(card)
     own = sum(part.value for part in parts.values())
     whole = dict(parts)

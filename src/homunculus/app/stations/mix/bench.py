@@ -19,6 +19,7 @@ from homunculus.core.casting.recipes import recipe_of
 from homunculus.core.casting.weighing import Recipe, Weighing, resume
 from homunculus.core.edits import replace_build, replace_piece
 from homunculus.core.errors import UserError
+from homunculus.core.figures import Figure
 from homunculus.core.job import Mix, Piece
 from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.showing import Shown, show
@@ -70,6 +71,10 @@ class MixBench(PieceBench):
         recipe = self.recipe()
         return resume(recipe, self.desk.book.since_end(recipe.build, recipe.piece)) if recipe else None
 
+    def _part_figure(self, name: str) -> Figure | None:
+        """Weight of one part of one batch of the drawn mix."""
+        return self.figure(specs.PART, f"{self._part()}: {name}" if self._part() else name)
+
     def _part(self) -> str:
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""
 
@@ -93,7 +98,7 @@ class MixBench(PieceBench):
         for index, area in enumerate(self._flask_areas(len(recipe.parts) if recipe else 0)):
             assert recipe is not None
             name = recipe.parts[index].name
-            figure = self.figure(specs.PART, f"{self._part()}: {name}" if self._part() else name)
+            figure = self._part_figure(name)
             if figure:
                 self.figure_spot(figure, area)
             if index >= own and self._additive(mix, name) is not None:
@@ -105,6 +110,10 @@ class MixBench(PieceBench):
         self.decide_spot("shop.vessel_m3", QRectF(self.width() - 200, BUCKETS - 8, 90, 44))
         if not self._card(piece).head_room:
             self.decide_spot("shop.head_room", QRectF(self.width() - 106, BUCKETS - 8, 90, 44))
+        spare = self.figure(specs.SPARE, self._part())
+        if spare:
+            middle = self._ring_middle()
+            self.figure_spot(spare, QRectF(middle.x() - 70, middle.y() - 40, 140, 76))
         if recipe:
             self.spots.place("weigh", self.weigh_area(), "Enter or W: weigh up", self.weigh.emit)
 
@@ -264,8 +273,8 @@ class MixBench(PieceBench):
         for part, area in zip(recipe.parts, self._flask_areas(len(recipe.parts)), strict=True):
             flask = Flask(area)
             flask.draw(ink, 1.0)
-            mass = part.parts / recipe.all_parts * recipe.total_kg / recipe.batches
-            shown = self.desk.given(mass, "mass")
+            figure = self._part_figure(part.name)
+            shown = self.desk.shown(figure, 4) if figure else Shown("–", "")
             ink.rule(area.left() + flask.side - 4, flask.mark, area.right() - flask.side + 6, flask.mark, "reckon", 2.5)
             ink.number(area.right() - flask.side + 10, flask.mark + 6, shown, "after_value", "reckon", equals=True)
             name = ink.squeezed(area.width(), part.name, "label", 600)
@@ -285,21 +294,18 @@ class MixBench(PieceBench):
             )
 
     def _ring(self, ink: Ink, card: MaterialCard) -> None:
-        life, batch = self.figure(specs.POT_LIFE), self.figure(specs.BATCH, self._part())
-        if life is None or batch is None:
+        life, spare = self.figure(specs.POT_LIFE), self.figure(specs.SPARE, self._part())
+        if life is None or spare is None:
             return
-        shop = self.desk.job.shop.mixing
-        hands = shop.handling_s + shop.handling_s_per_kg * batch.number
+        hands = life.number - spare.number
         stir = min(card.stir_s.value if card.stir_s else 0.0, hands)
         whole = max(life.number, hands)
-        kept = life.number * shop.margin
-        rest = max(0.0, whole - hands - kept)
+        kept = min(life.number * self.desk.job.shop.mixing.margin, max(0.0, spare.number))
         parts = [((hands - stir) / whole, "wet", "rubber", "pour"), (stir / whole, "firm", "film", "stir"),
-                 (rest / whole, "", "edge", "to spare"), (min(kept, whole - hands) / whole, "curing", "mind_t", "kept")]  # fmt: skip
+                 (max(0.0, spare.number - kept) / whole, "", "edge", "to spare"), (kept / whole, "curing", "mind_t", "kept")]  # fmt: skip
         middle = self._ring_middle()
         ring(ink, middle, 92, [p for p in parts if p[0] > 0], None)
-        ink.number(middle.x(), middle.y() + 4, show(max(0.0, life.number - hands), "duration"), "on_drawing",
-                   "reckon", "centre", equals=True)  # fmt: skip
+        ink.number(middle.x(), middle.y() + 4, self.desk.shown(spare), "on_drawing", "reckon", "centre", equals=True)
         ink.text(middle.x(), middle.y() - 24, "left when poured", "note", "ink2", "centre")
         ink.text(middle.x(), middle.y() + 24, f"of {self.desk.words(life)}", "note", "ink2", "centre")
 

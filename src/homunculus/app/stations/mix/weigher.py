@@ -13,7 +13,7 @@ from PySide6.QtCore import QObject, QSettings, Signal
 
 from homunculus.app.desk import Desk
 from homunculus.core.cards import MaterialCard
-from homunculus.core.casting.mixing import pot_life_here
+from homunculus.core.casting.mixing import pot_life_here, pour_time
 from homunculus.core.casting.weighing import Recipe, Steady, Weighing, resume, what_it_did
 from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.errors import UserError
@@ -306,7 +306,9 @@ class Weigher(QObject):
     def hands_s(self) -> float:
         """Seconds that handling this batch still takes, by the shop's own figures."""
         shop = self.desk.job.shop.mixing
-        whole = shop.handling_s + shop.handling_s_per_kg * self.weighing.cup_kg
+        whole = float(
+            pour_time(batches=1, batch=self.weighing.cup_kg, fixed=shop.handling_s, per_kg=shop.handling_s_per_kg)
+        )
         return max(0.0, whole - ((self.desk.now() - self.met).total_seconds() if self.met else 0.0))
 
     def gels(self) -> list[tuple[int, datetime]]:
