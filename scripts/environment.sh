@@ -61,6 +61,7 @@ prepare_environment() {   # $1: run or check
     install_into_venv ".$extra" || { say "the packages could not be installed; nothing was started."; exit 1; }
     "$VENV/bin/python" -m compileall -q -j 0 "$VENV/lib" "$ROOT/src" >/dev/null 2>&1 || true
     cat "$ROOT/pyproject.toml" "$ROOT/constraints.txt" > "$stamp"
+    if [ "$what" = check ]; then cp "$stamp" "$VENV/made-for-run"; fi   # what checks also runs
   elif [ -n "$(find "$ROOT/src" -name '*.py' -newer "$stamp" -print -quit)" ]; then
     "$VENV/bin/python" -m compileall -q "$ROOT/src" >/dev/null 2>&1 || true
     touch "$stamp"
