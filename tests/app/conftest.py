@@ -8,7 +8,7 @@ import threading
 import pytest
 from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.start import make_application, make_window
 
@@ -65,6 +65,15 @@ def key(window, which, modifier=Qt.KeyboardModifier.NoModifier, times=1):
 def type_words(widget, words):
     """Type words letter by letter."""
     QTest.keyClicks(widget, words)
+    QApplication.processEvents()
+
+
+def typed(window, words):
+    """Type into the line that is open; nothing typed takes what stands there."""
+    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
+    if words:
+        line.setText(words)
+    QTest.keyClick(line, Qt.Key.Key_Return)
     QApplication.processEvents()
 
 

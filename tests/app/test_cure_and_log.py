@@ -6,12 +6,12 @@ from datetime import datetime, timedelta
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication
 
 from homunculus.app.intake import take_in_temperatures
 from homunculus.core.cure.curve import WhatIf
 from homunculus.core.log import LogEvent
-from tests.app.conftest import key
+from tests.app.conftest import key, typed
 
 
 @pytest.fixture
@@ -20,13 +20,6 @@ def cure(window):
     key(window, Qt.Key.Key_6)
     QApplication.processEvents()
     return window.cure_bench
-
-
-def typed(window, words):
-    line = window.findChild(QLineEdit, "typed")
-    line.setText(words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def opens(bench):

@@ -3,13 +3,13 @@
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication
 
 from homunculus.core import specs
 from homunculus.core.log import standing
 from homunculus.core.quantities import NBSP
 from homunculus.devices.protocol import Reading
-from tests.app.conftest import key
+from tests.app.conftest import key, typed
 
 
 @pytest.fixture
@@ -18,13 +18,6 @@ def mix(window):
     key(window, Qt.Key.Key_5)
     QApplication.processEvents()
     return window
-
-
-def typed(window, words):
-    line = window.findChild(QLineEdit, "typed")
-    line.setText(words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):

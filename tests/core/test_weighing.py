@@ -20,6 +20,9 @@ def test_a_part_poured_over_moves_the_other_part_and_the_batches_to_come():
     weighing = weighing.pour(0.6387)
     assert weighing.over(0) == pytest.approx(0.006, abs=1e-4)
     assert weighing.targets[1] == pytest.approx(0.06387, abs=1e-5)
+    assert weighing.asked(1) == pytest.approx(0.0633, abs=1e-4)
+    saved = weighing.pour(weighing.targets[1])
+    assert [round(saved.over(i), 9) for i in (0, 1)] == [0.0, 0.0], "a part that follows another went over nothing"
     assert weighing.later_kg == pytest.approx(2.088 - 0.69597 - 0.70257, abs=1e-4)
     assert weighing.too_much  # 703 g where the vessel takes 700
     assert not Weighing(TEN_TO_ONE).too_much

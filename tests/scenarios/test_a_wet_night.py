@@ -6,22 +6,17 @@ import pytest
 import trimesh
 from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QDropEvent
-from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QLineEdit
 
 from homunculus.core import specs
-from tests.app.conftest import key, open_window, own_settings, qapp, wait_until  # noqa: F401
+from tests.app.conftest import key, open_window, own_settings, qapp, typed, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
 
 
-def typed(window, qtbot, words):
+def answered(window, qtbot, words):
     wait_until(qtbot, lambda: any(line.isVisible() for line in window.findChildren(QLineEdit, "typed")))
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
-    if words:
-        line.setText(words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
+    typed(window, words)
 
 
 def pour(window, qtbot, grams):
@@ -49,7 +44,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
                                 Qt.KeyboardModifier.NoModifier))  # fmt: skip
     wait_until(qtbot, lambda: "Which unit?" in window.notice.words, 120_000)
     assert "In mm it is 400\N{NO-BREAK SPACE}mm long" in window.notice.words
-    typed(window, qtbot, "")
+    answered(window, qtbot, "")
     wait_until(qtbot, lambda: desk.build_plan.find(specs.RUBBER, "crab") is not None, 300_000)
 
     # ten millimetres of rubber on its section
@@ -57,7 +52,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     bench.show_piece("crab")
     wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 120_000)
     bench.type_value("blanket_m:crab")
-    typed(window, qtbot, "10 mm")
+    answered(window, qtbot, "10 mm")
     ball = 4 / 3 * 3.14159265 * (0.060**3 - 0.050**3)  # as built, at 1:4
     assert desk.build_plan.find(specs.BLANKET, "crab").number == pytest.approx(ball, rel=0.01)
 
@@ -96,7 +91,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     index = next(i for i, e in enumerate(again.log_bench._shown()) if e.kind == "poured" and e.piece == "crab")
     again.log_bench.spots.find(f"row:{index}").setFocus()
     key(again, Qt.Key.Key_O)
-    typed(again, qtbot, "")
+    answered(again, qtbot, "")
     wait_until(qtbot, lambda: again.desk.log[-1].kind == "opened", 5000)
     told = again.log_bench.promise(again.desk.log[-1])
     assert told.late_s == pytest.approx(-7200, abs=90)

@@ -158,6 +158,11 @@ class Promise(Struct, frozen=True):
         """Seconds from the promise to the opening; negative when it was opened before."""
         return (self.opened.at - self.promised).total_seconds()
 
+    @property
+    def off_s(self) -> float:
+        """Seconds by which the opening missed the reckoning with the temperatures that were measured."""
+        return (self.opened.at - self.known).total_seconds()
+
 
 def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
     """Compare an opening with what was promised at its pour.

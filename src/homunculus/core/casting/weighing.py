@@ -128,10 +128,16 @@ class Weighing(Struct, frozen=True):
         """Whether the cup outgrows what vessel and pot life allow."""
         return self.cup_kg > self.recipe.most_kg * 1.0005
 
+    def asked(self, index: int) -> float:
+        """What part ``index`` would weigh had nothing gone over or under in this cup [kg]."""
+        return self.share_kg / self.recipe.all_parts * self.recipe.parts[index].parts
+
     def over(self, index: int) -> float:
-        """By how much part ``index`` went over what was asked before it was poured [kg]; 0 when it did not."""
-        asked = self.share_kg / self.recipe.all_parts * self.recipe.parts[index].parts
-        return max(0.0, self.held(index) - asked)
+        """By how much part ``index`` outweighs the others in the cup, or what was asked where it stands alone [kg]; 0 if not."""
+        poured = zip(self.cup, self.recipe.parts, strict=False)
+        others = [mass / part.parts for i, (mass, part) in enumerate(poured) if i != index and mass > 0]
+        fair = max(others) * self.recipe.parts[index].parts if others else self.asked(index)
+        return max(0.0, self.held(index) - fair)
 
 
 def what_it_did(before: Weighing, after: Weighing) -> Phrase:

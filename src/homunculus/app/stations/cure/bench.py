@@ -346,7 +346,7 @@ class CureBench(PieceBench):
         if told:
             late = abs(told.late_s) / 3600
             way = "late" if told.late_s > 0 else "early"
-            known = abs((told.opened.at - told.known).total_seconds()) / 3600
+            known = abs(told.off_s) / 3600
             words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late:.1f} h {way}."
                      f" With the nights as measured the reckoning is {known:.1f} h off.")  # fmt: skip
             y = ink.paragraph(18, y + 2, self.width() - 250, words, "note", "ink", 2)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QWidget
@@ -136,7 +138,7 @@ class WeighUp(Place):
 
         self._ask("the scale's device, or “practice”", weigher.device, accept)
 
-    def _ask(self, name: str, first: str, accept) -> None:  # type: ignore[no-untyped-def]
+    def _ask(self, name: str, first: str, accept: Callable[[str], bool]) -> None:
         self._typed = Typed(self, self.theme(), name, first, accept)
         self._typed.closed.connect(self.setFocus)
         self._typed.open_over(QRectF(self._middle_x(), 320, 300, 44), 320)
@@ -297,7 +299,7 @@ class WeighUp(Place):
             else:
                 ink.rule(x + flask.side - 6, flask.mark, x + 176 - flask.side + 6, flask.mark, "reckon", 3)
                 ink.text(label, flask.mark + 8, self._mass(weigher, target).number, "reason_2m", "reckon", weight=600)
-                plain = weighing.share_kg / weigher.recipe.all_parts * parts[index].parts
+                plain = weighing.asked(index)
                 if abs(plain - target) > weigher.pan.step_kg:
                     ink.text(label, flask.mark + 36, f"was {self._mass(weigher, plain).number}", "least_2m", "ink2")
 
@@ -401,7 +403,7 @@ class WeighUp(Place):
             )
         elif weigher.met is None:
             ink.text(middle.x(), middle.y() + 54, "from when they meet", "least_2m", "ink2", "centre")
-        spare = weigher.left_s - weigher.hands_s
+        spare = weigher.spare_s
         sign = "to spare" if spare >= 0 else "too late"
         size = abs(spare)
         ink.text(middle.x(), middle.y() + 186, f"{int(size // 60)}:{int(size % 60):02d} {sign}", "marker", "ink" if spare >= 0 else "danger",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Literal
 
@@ -46,13 +46,6 @@ class Pan:
     """Taken off every reading of a scale that does not set itself to nought."""
 
 
-@dataclass
-class _Times:
-    """When the parts of each batch met; the pot life runs from there."""
-
-    met: dict[int, datetime] = field(default_factory=dict)
-
-
 class Weigher(QObject):
     """Holds one weighing and one scale.
 
@@ -83,7 +76,8 @@ class Weigher(QObject):
         self.note = ""
         """What could not be read of what was typed."""
         self._steady = Steady(self.pan.step_kg)
-        self._times = _Times()
+        self._met_at: dict[int, datetime] = {}
+        """When the parts of each batch met; the pot life runs from there."""
         self._entries: list[LogEvent] = []
         self._scale: Scale | None = None
         self._practice: subprocess.Popen[str] | None = None
@@ -151,7 +145,7 @@ class Weigher(QObject):
             low, high = self.weighing.band(index)
             held = self.weighing.held(index)
             if index > 0 and pan.kg > 5 * pan.step_kg:
-                self._times.met.setdefault(self.weighing.batch, self.desk.now())
+                self._met_at.setdefault(self.weighing.batch, self.desk.now())
             band = min((high - low) / 8, 15 * pan.step_kg)
             weight = self._steady.feed(at, pan.kg, band)
             if weight is not None and weight + held >= low:
@@ -215,7 +209,7 @@ class Weigher(QObject):
         self.did = what_it_did(before, self.weighing)
         part = self.recipe.parts[index].name
         if index > 0:
-            self._times.met.setdefault(before.batch, self.desk.now())
+            self._met_at.setdefault(before.batch, self.desk.now())
         words = f"{self.recipe.name}, batch {before.batch} of {self.recipe.batches}"
         self._entries.append(self.desk.enter(LogEvent(
             os.urandom(6).hex(), self.desk.now(), "weighed", words, self.recipe.build, self.recipe.piece,
@@ -295,7 +289,7 @@ class Weigher(QObject):
     @property
     def met(self) -> datetime | None:
         """When the parts of this cup met."""
-        return self._times.met.get(self.weighing.batch)
+        return self._met_at.get(self.weighing.batch)
 
     @property
     def left_s(self) -> float:
@@ -311,10 +305,15 @@ class Weigher(QObject):
         )
         return max(0.0, whole - ((self.desk.now() - self.met).total_seconds() if self.met else 0.0))
 
+    @property
+    def spare_s(self) -> float:
+        """What will be left of the pot life when this cup is in the mould [s]; negative when it gels before."""
+        return self.left_s - self.hands_s
+
     def gels(self) -> list[tuple[int, datetime]]:
         """Earlier batches and when they gel, those that have not yet."""
         life = timedelta(seconds=self.pot_life_s)
-        return [(n, at + life) for n, at in sorted(self._times.met.items())
+        return [(n, at + life) for n, at in sorted(self._met_at.items())
                 if n < self.weighing.batch and at + life > self.desk.now()]  # fmt: skip
 
     def _find_started(self) -> None:
@@ -327,7 +326,7 @@ class Weigher(QObject):
                 cup.append(entry)
                 if first not in entry.weights_kg:
                     fresh.setdefault(entry.batch, entry.at)
-        self._times.met = fresh
+        self._met_at = fresh
         self._entries = [entry for entry in cup if entry.batch == self.weighing.batch]
 
     def _last_lots(self) -> dict[str, str]:
