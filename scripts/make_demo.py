@@ -7,18 +7,21 @@ from __future__ import annotations
 
 import hashlib
 import shutil
-from datetime import date, time
+from datetime import date, datetime
 from itertools import pairwise
 from pathlib import Path
 
 import msgspec
 import numpy as np
 from demo_log import at, log
+from demo_shots import shots
 from manifold3d import CrossSection, Manifold
 
 from homunculus import demo, library
 from homunculus.core.cards import Cards
+from homunculus.core.counts import SignOff, SignOffKind, Variant, Wanted
 from homunculus.core.form.study import study_with_field
+from homunculus.core.freezing import freeze
 from homunculus.core.job import (
     Additive,
     Air,
@@ -28,32 +31,27 @@ from homunculus.core.job import (
     CastCopies,
     Cylinder,
     Dry,
-    FixedRate,
-    FrameByFrame,
-    Gravity,
     Hands,
     JacketMould,
     Job,
     LayUp,
-    Lens,
     Mesh,
     Mix,
     Move,
     Piece,
     PourRubber,
     RigidMould,
-    ScreenTime,
     Section,
     Sections,
     Shop,
-    Shot,
     Sphere,
     Stage,
     Water,
     WeighedClay,
-)  # fmt: skip
+)
+from homunculus.core.plan import plan
 from homunculus.core.session import Pin
-from homunculus.store.folder import decode, encode
+from homunculus.store.folder import decode, encode, read_facts
 
 
 # ------------------------------------------------------------------------------------------ meshes
@@ -295,6 +293,15 @@ BUST = sections(
 BIRD = sections((0, 5, 8), (6, 18, 12), (12, 22, 14), (18, 16, 11), (24, 8, 8), (29, 8, 9), (33, 4, 5))
 
 
+POSES = (Variant("perched", 0.6), Variant("preening", 0.25), Variant("wings half open", 0.15))
+HANDS = (Variant("left"), Variant("right"))
+
+
+def signed(kind: SignOffKind, by: str, when: datetime) -> SignOff:
+    """A sign-off that is in."""
+    return SignOff(kind, by, when)
+
+
 def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
     """The seven builds."""
     tin, plate = "silicone-tin-soft", "laminate-polyester-mat"
@@ -303,7 +310,7 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
         Build(
             "lighthouse", "Lighthouse and breakwater", "the lighthouse", 12.0, at(18, 2), (
                 Piece("tower", "tower", mesh["tower"], material="gypsum-fine", wall_m=0.012, at_m=(6.0, 1.6)),
-                Piece("gallery", "gallery", mesh["gallery"], material="resin-casting-fast", wall_m=0.004, copies=7,
+                Piece("gallery", "gallery", mesh["gallery"], material="resin-casting-fast", wall_m=0.004, good=0.9,
                       at_m=(6.0, 15.4), mould=jacket),
                 Piece("breakwater", "breakwater", mesh["breakwater"], material="polyurethane-foam-soft", at_m=(0.0, 0.0)),
             ), (
@@ -311,39 +318,45 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
                 Hands("open, clean, seal", 3), CastCopies("gallery", 0.7), Hands("tower and stones", 24, 3.2, "tower"),
                 Dry("paint dries", 20), Hands("rig the breakaway", 12),
             ), bought_parts=True, rubber_budget=180.0, water=Water(3.0), moves=(Move("ferry", 6.0),), stands_m=0.9,
+            signoffs=(signed("design", "director", at(13, 2, 15)),),
         ),
         Build(
             "ferry", "Paddle ferry", "the ferry", 24.0, at(16, 2), (
                 Piece("hull", "hull", mesh["ferry"], material="resin-casting-slow", wall_m=0.005,
                       mould=JacketMould(tin, 0.008, plate, 3, 0.035)),
+                Piece("wheelhouse", "wheelhouse interior", Box(2.0, 2.2, 1.7), material="board-ply", wall_m=0.003,
+                      at_m=(3.4, 4.0)),
             ), (
                 Hands("hull plug", 30, 20, "hull"), LayUp("hull"), PourRubber("hull"), Hands("open, clean", 2),
                 CastCopies("hull", 2.0), Hands("deck, lights, winch", 26), Dry("paint dries", 24), Hands("float test", 5),
             ), bought_parts=True, rubber_budget=320.0, water=Water(2.0), moves=(Move("ferry", 6.0),), stands_m=0.9,
+            signoffs=(signed("design", "director", at(13, 2, 15)),),
         ),
         Build(
             "tidewife", "Tidewife suit", "the Tidewife", 1.0, at(16, 2), (
-                Piece("body", "foam body", BODY, material="polyurethane-foam-soft", wall_m=0.012, copies=2),
+                Piece("body", "foam body", BODY, material="polyurethane-foam-soft", wall_m=0.012),
                 Piece("collar", "gill collar", Cylinder(0.30, 0.12, 0.22), material="silicone-platinum-soft", wall_m=0.005,
-                      copies=2, at_m=(0.0, 1.40), mould=JacketMould(tin, 0.010, plate)),
+                      good=0.95, at_m=(0.0, 1.40), mould=JacketMould(tin, 0.010, plate)),
             ), (
                 Hands("pattern and body form", 22), Hands("sculpt gill collar", 16), LayUp("collar"), PourRubber("collar"),
                 Hands("open, clean", 2), CastCopies("collar", 1.5), Hands("sheet foam, sew, glue", 38),
                 Dry("sprayed latex dries", 36), Hands("fit on the performer", 6),
-            ), rubber_budget=150.0,
+            ), rubber_budget=150.0, wanted=Wanted(2),
+            signoffs=(signed("design", "director", at(13, 2, 15, 20)), signed("likeness", "performer", at(16, 2, 10))),
         ),
         Build(
             "keeper", "Keeper, barnacle cheek", "the cheek", 1.0, at(18, 2), (
                 Piece("cheek", "cheek and brow", WeighedClay(0.21, 1500.0, 0.11, 0.035, 0.15),
-                      material="resin-encapsulated-silicone", copies=13, mould=BlockMould("urethane-rubber-40", 0.015)),
+                      material="resin-encapsulated-silicone", good=0.9, mould=BlockMould("urethane-rubber-40", 0.015)),
             ), (
                 Hands("life cast", 5), Hands("sculpt", 22), PourRubber("cheek"), Hands("vent, release, test", 3),
                 CastCopies("cheek", 0.8), Hands("trim edges, colour", 14),
-            ), rubber_budget=60.0,
+            ), rubber_budget=60.0, wanted=Wanted(11, spare=1, test=1),
+            signoffs=(signed("likeness", "performer", at(10, 2, 17)),),
         ),
         Build(
             "oldclaw", "Old Claw, claw insert", "the crab", 4.0, at(18, 2), (
-                Piece("crab", "crab", mesh["crab"], material="silicone-tin-soft", wall_m=0.004, copies=2,
+                Piece("crab", "crab", mesh["crab"], material="silicone-tin-soft", wall_m=0.004,
                       mould=JacketMould("silicone-tin-soft", 0.008, plate, 2, 0.03)),
                 Piece("claw", "claw insert", mesh["claw"], enlarged=2.5, drawn_at=0.75, material="silicone-tin-soft",
                       wall_m=0.005, at_m=(0.95, 0.0), mould=JacketMould("silicone-tin-soft", 0.010, plate, mixes=(
@@ -353,57 +366,31 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
                 Hands("armature", 20), Hands("sculpt crab and claw", 30), LayUp("claw"), PourRubber("claw"), LayUp("crab"),
                 PourRubber("crab"), Hands("open both", 3), CastCopies("claw", 1.5), CastCopies("crab", 2.5),
                 Hands("seams, paint, rig", 16), Dry("varnish", 12),
-            ), rubber_budget=60.0,
+            ), rubber_budget=60.0, wanted=Wanted(1, spare=1),
+            signoffs=(signed("design", "director", at(13, 2, 15, 30)), SignOff("rights", "script office", None, date(2026, 2, 26))),
         ),
         Build(
             "saltbust", "Salt bust", "the bust", 1.0, at(19, 2), (
-                Piece("bust", "bust", BUST, material="gypsum-fine", wall_m=0.015, copies=4,
+                Piece("bust", "bust", BUST, material="gypsum-fine", wall_m=0.015, good=0.9,
                       mould=JacketMould("silicone-tin-soft", 0.009, plate)),
             ), (
                 Hands("sculpt", 18), LayUp("bust"), PourRubber("bust"), Hands("open, clean", 2), CastCopies("bust", 1.0),
                 Dry("plaster dries", 72), Hands("seal base, soak test", 5),
-            ), rubber_budget=170.0,
+            ), rubber_budget=170.0, wanted=Wanted(1, test=1),
+            signoffs=(SignOff("likeness", "heir of the sitter", None, date(2026, 2, 25)),),
         ),
         Build(
             "gulls", "Gull colony", "a gull", 1.0, at(17, 2), (
-                Piece("body", "body", BIRD, material="foam-latex", copies=36, mould=RigidMould("gypsum-fine", 0.03, 0.012)),
-                Piece("wing", "wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=72, at_m=(0.31, 0.16)),
+                Piece("body", "body", BIRD, material="foam-latex", variants=POSES, good=0.9, mould=RigidMould("gypsum-fine", 0.03, 0.012)),
+                Piece("wing", "wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=2, variants=HANDS, at_m=(0.31, 0.16)),
                 Piece("far-wing", "far wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=0, at_m=(-0.31, 0.16)),
             ), (
                 Hands("sculpt three poses", 26), PourRubber("body"), Hands("vent, release", 3), CastCopies("body", 0.4),
-                Hands("feather sheets, hinges", 40), Dry("glue sets", 10),
-            ), rubber_budget=160.0,
+                Hands("feather sheets, hinges", 56), Dry("glue sets", 10),
+            ), rubber_budget=160.0, wanted=Wanted(6, background=30),
+            signoffs=(signed("design", "director", at(13, 2, 15, 40)),),
         ),
     )  # fmt: skip
-
-
-def shots() -> tuple[Shot, ...]:
-    """Eighteen shots on nine days. What they need and what covers it is the breakdown's matter."""
-    wide = Lens(0.035, 24.0, 84.0)
-    rows = (
-        ("1", "headland at dusk", 5.0, 17, ("lighthouse",), Gravity(), Lens(0.032, 40.0, 130.0)),
-        ("2", "storm wide", 6.0, 17, ("lighthouse", "ferry"), Gravity(), wide),
-        ("3", "wave takes the gallery", 4.0, 18, ("lighthouse",), Gravity(1.2), Lens(0.050, 30.0, 60.0)),
-        ("4", "lantern seen through the rail", 3.5, 18, ("lighthouse",), Gravity(), Lens(0.040, 22.0, 70.0)),
-        ("5", "ferry rounds the point", 7.0, 19, ("ferry", "lighthouse"), Gravity(), Lens(0.035, 30.0, 110.0)),
-        ("6", "ferry lists", 4.5, 19, ("ferry",), Gravity(), Lens(0.050, 26.0, 62.0)),
-        ("7", "Keeper at the glass", 8.0, 17, ("keeper",), FixedRate(24.0), None),
-        ("8", "Keeper climbs", 6.0, 18, ("keeper",), FixedRate(24.0), None),
-        ("9", "Tidewife on the slip", 9.0, 20, ("tidewife",), FixedRate(24.0), None),
-        ("10", "Tidewife under water", 11.0, 23, ("tidewife",), FixedRate(48.0), None),
-        ("11", "gulls on the wall", 5.0, 24, ("gulls",), FixedRate(24.0), None),
-        ("12", "gulls go up", 3.0, 24, ("gulls",), FixedRate(48.0), None),
-        ("13", "Old Claw wakes", 12.0, 25, ("oldclaw",), FrameByFrame(2), Lens(0.028, 2.2, 3.4)),
-        ("14", "claw takes the rope", 9.0, 25, ("oldclaw",), FrameByFrame(1), Lens(0.035, 2.6, 3.2)),
-        ("15", "Old Claw walks off", 17.0, 26, ("oldclaw",), FrameByFrame(2), Lens(0.025, 2.4, 4.0)),
-        ("16", "salt grows", 8.0, 26, ("saltbust",), ScreenTime(5 * 3600.0), None),
-        ("17", "the lamp goes out", 4.0, 27, ("lighthouse",), Gravity(), Lens(0.040, 28.0, 90.0)),
-        ("18", "full-size rail, empty sea", 6.0, 27, (), FixedRate(24.0), None),
-    )  # fmt: skip
-    return tuple(
-        Shot(number, name, seconds, date(2026, 3, day), names, rule, lens, time(8, 0))
-        for number, name, seconds, day, names, rule, lens in rows
-    )
 
 
 def make_job(mesh: dict[str, Mesh]) -> Job:
@@ -413,7 +400,7 @@ def make_job(mesh: dict[str, Mesh]) -> Job:
         getattr(p.mould, field, "") for b in made for p in b.pieces for field in ("rubber", "laminate")
     }
     cards = Cards(tuple(c for c in library.materials() if c.id in used), library.cameras()[:1], library.hazards())
-    shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0))
+    shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0), confidence=0.9)
     return Job("The Drowned Lamp", shop, made, shots(), cards)
 
 
@@ -423,6 +410,13 @@ def main() -> None:
     shutil.rmtree(folder, ignore_errors=True)
     (folder / "meshes").mkdir(parents=True)
     job = make_job(keep_meshes(folder / "meshes"))
+    job = freeze(
+        job,
+        plan(job, read_facts(folder, job)).build("keeper"),
+        at(20, 2, 16),
+        "shop lead",
+        "eleven calls, a test, a spare",
+    )
     document = decode(encode(job, (Pin(1, at(20, 2, 17, 30), job),)), "demo")  # whole numbers become floats
     (folder / "job.json").write_bytes(encode(document.job, document.pins))
     lines = b"\n".join(msgspec.json.encode(entry) for entry in log())

@@ -17,24 +17,20 @@ from homunculus.core.job import (
     CastCopies,
     Cylinder,
     Dry,
-    FixedRate,
-    Gravity,
     Hands,
     JacketMould,
     Job,
     LayUp,
-    Lens,
     Mix,
     Move,
     Piece,
     PourRubber,
     RigidMould,
-    ScreenTime,
     Shop,
-    Shot,
     Sphere,
     Water,
-)  # fmt: skip
+)
+from homunculus.core.shots import FixedRate, Gravity, Lens, ScreenTime, Shot, whole
 
 CARDS = Cards(library.materials(), library.cameras(), library.hazards())
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
@@ -95,6 +91,6 @@ def jobs(draw):
         lens = draw(st.sampled_from((None, Lens(0.035, 20.0, 60.0))))
         names = tuple(b.id for b in made if draw(st.booleans()))
         shots.append(
-            Shot(str(i), f"shot {i}", draw(lengths(1, 20)), date(2026, 3, 17) + timedelta(days=i), names, rule, lens)
+            Shot(str(i), f"shot {i}", draw(lengths(1, 20)), date(2026, 3, 17) + timedelta(days=i), whole(*names), rule, lens)
         )
     return Job("a job", Shop(camera="cinema-150"), made, tuple(shots), CARDS)

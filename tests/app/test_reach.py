@@ -242,11 +242,11 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     view = bench.section(bench.piece())
     assert view.rigid
     assert view.core
-    before = bench.figure(specs.SKIN_MASS).number
+    before = bench.figure(specs.ONE_CASTING).number
     bench.spots.find("decide:gap_m:body").setFocus()
     key(window, Qt.Key.Key_Up, times=4)
     assert window.desk.decision("gap_m:body").value == pytest.approx(0.014)
-    assert bench.figure(specs.SKIN_MASS).number > before
+    assert bench.figure(specs.ONE_CASTING).number > before
     bench.type_value("gap_m:body")
     line = next(w for w in bench.findChildren(QLineEdit, "typed") if w.isVisible())
     line.setText("0")

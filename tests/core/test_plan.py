@@ -9,8 +9,9 @@ from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
-from homunculus.core.job import FixedRate, Gravity, Intercut, JacketMould, Shot, piece_of
+from homunculus.core.job import Intercut, JacketMould, piece_of
 from homunculus.core.plan import plan
+from homunculus.core.shots import FixedRate, Gravity, Shot, whole
 from homunculus.core.showing import show
 from tests.strategies import jobs
 
@@ -204,8 +205,8 @@ def test_a_shot_rule_is_named_and_followed(session):
     build = session.job.build("keeper")
     day = session.job.shots[0].day
     shots = (
-        Shot("a", "slow", 4.0, day, (build.id,), FixedRate(48.0)),
-        Shot("b", "fast", 4.0, day, (build.id,), Gravity()),
+        Shot("a", "slow", 4.0, day, whole(build.id), FixedRate(48.0)),
+        Shot("b", "fast", 4.0, day, whole(build.id), Gravity()),
     )
     session.edit("shots", replace(session.job, shots=shots))
     made = session.plan().build("keeper")

@@ -58,7 +58,7 @@ def test_the_stone_that_is_mixed_is_halves_core_and_waste_and_weighs_what_its_wa
     assert made.find(specs.RUBBER, "body") is None
     skin = made.find(specs.SKIN, "body").number
     foam = job.cards.material("foam-latex").density_kg_m3.value
-    assert made.find(specs.SKIN_MASS, "body").number == pytest.approx(skin * foam)
+    assert made.find(specs.ONE_CASTING, "body").number == pytest.approx(skin * foam)
     weighed = sum(f.number for f in made.figures if f.spec is specs.PART) * made.find(specs.BATCHES, "body").value
     assert weighed == pytest.approx(made.find(specs.STONE, "body").number)
 

@@ -40,7 +40,7 @@ def test_the_file_is_ordered_and_one_field_a_line(folder):
     data = (folder / "job.json").read_bytes()
     document = decode(data, "job.json")
     assert encode(document.job, document.pins) == data
-    assert b'\n "schema": 3' in data
+    assert f"\n \"schema\": {SCHEMA}".encode() in data
 
 
 def test_open_save_open(folder, now):
@@ -94,7 +94,7 @@ DAMAGE = {
     "wrong type": lambda d: d.replace(b'"scale": 12.0', b'"scale": "twelve"', 1),
     "out of bounds": lambda d: d.replace(b'"scale": 12.0', b'"scale": -3.0', 1),
     "a field is gone": lambda d: d.replace(b'"builds":', b'"buildings":', 1),
-    "no schema": lambda d: d.replace(b'"schema": 3', b'"scheme": 2', 1),
+    "no schema": lambda d: d.replace(f"\"schema\": {SCHEMA}".encode(), b'"scheme": 2', 1),
     "two of one id": lambda d: d.replace(b'"id": "ferry"', b'"id": "lighthouse"'),
 }
 
@@ -150,7 +150,7 @@ def test_the_message_names_the_field(folder, now):
 
 def test_a_newer_job_is_refused_and_not_touched(folder, now):
     file = folder / "job.json"
-    newer = file.read_bytes().replace(b'"schema": 3', b'"schema": 99', 1)
+    newer = file.read_bytes().replace(f"\"schema\": {SCHEMA}".encode(), b'"schema": 99', 1)
     file.write_bytes(newer)
     with pytest.raises(UserError, match=r"newer version \(schema 99"):
         JobFolder(folder, now)

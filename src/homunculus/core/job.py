@@ -6,23 +6,28 @@ type: they check files on opening and typed values at the screen (:mod:`homuncul
 
 from __future__ import annotations
 
-from datetime import date, datetime, time
+from datetime import datetime, time
 from typing import Annotated
 
 from msgspec import Meta, Struct
 
+from homunculus.core.bounded import (
+    Celsius,
+    Chance,
+    Confidence,
+    Count,
+    Denominator,
+    NotNegative,
+    Positive,
+    Share,
+    Thickness,
+)
 from homunculus.core.cards import Cards
+from homunculus.core.counts import Frozen, SignOff, Variant, Wanted
 from homunculus.core.errors import UserError
+from homunculus.core.shots import Shot
 
-SCHEMA = 3
-
-Positive = Annotated[float, Meta(gt=0)]
-NotNegative = Annotated[float, Meta(ge=0)]
-Share = Annotated[float, Meta(ge=0, le=1)]
-Celsius = Annotated[float, Meta(ge=-50, le=300)]
-Denominator = Annotated[float, Meta(ge=0.001, le=1000)]
-Thickness = Annotated[float, Meta(ge=0.0005, le=0.2)]
-Count = Annotated[int, Meta(ge=0, le=100000)]
+SCHEMA = 4
 
 
 # ------------------------------------------------------------------------------------------- forms
@@ -190,7 +195,7 @@ class PourRubber(Struct, frozen=True, tag="pour"):
 
 
 class CastCopies(Struct, frozen=True, tag="cast"):
-    """Casting all copies of a piece from its one mould."""
+    """Making all castings of a piece, one after another from each of its moulds."""
 
     piece: str
     hands_per_casting_h: NotNegative = 0.5
@@ -222,7 +227,11 @@ class Piece(Struct, frozen=True):
     wall_m: Thickness | None = None
     """Wall of a hollow piece as built; none for a solid one."""
     copies: Count = 1
-    """Castings or makings of this piece that the build needs."""
+    """How many of it one figure has."""
+    variants: tuple[Variant, ...] = ()
+    """Forms that it comes in, each with a mould of its own; none when all are alike."""
+    good: Chance = 1.0
+    """Share of its castings that come out good."""
     at_m: tuple[float, float] = (0.0, 0.0)
     """Where its foot stands in the side view, real metres: along, up."""
     mould: Mould | None = None
@@ -261,7 +270,10 @@ class Build(Struct, frozen=True):
     """When work on it may begin."""
     pieces: tuple[Piece, ...]
     steps: tuple[Step, ...] = ()
-    copies: Count = 1
+    wanted: Wanted = Wanted()
+    frozen: Frozen | None = None
+    signoffs: tuple[SignOff, ...] = ()
+    """Those that it needs before its moulds are begun."""
     bought_parts: bool = False
     rubber_budget: NotNegative | None = None
     water: Water | None = None
@@ -269,57 +281,6 @@ class Build(Struct, frozen=True):
     intercut: Intercut | None = None
     stands_m: NotNegative = 0.0
     """Height of its foot above the stage floor."""
-
-
-# -------------------------------------------------------------------------------------------- shots
-class Gravity(Struct, frozen=True, tag="gravity"):
-    """Frame rate by the square root of the scale; ``faster`` over 1 for collapses and blasts."""
-
-    faster: Annotated[float, Meta(ge=1, le=2.5)] = 1.0
-
-
-class ScreenTime(Struct, frozen=True, tag="screen-time"):
-    """Frame rate from how long the event takes and how long it shall show."""
-
-    event_s: Positive
-
-
-class FixedRate(Struct, frozen=True, tag="fixed"):
-    """A frame rate chosen by hand."""
-
-    rate_fps: Positive
-
-
-class FrameByFrame(Struct, frozen=True, tag="frame-by-frame"):
-    """Animated by hand, one exposure held for so many frames: on ones, twos, threes."""
-
-    hold: Annotated[int, Meta(ge=1, le=24)] = 2
-
-
-FrameRule = Gravity | ScreenTime | FixedRate | FrameByFrame
-
-
-class Lens(Struct, frozen=True):
-    """What the shot's lens must do, with distances as they would be at full size."""
-
-    focal_m: Annotated[float, Meta(ge=0.002, le=2)]
-    near_real_m: Positive
-    far_real_m: Positive
-    shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
-    iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
-
-
-class Shot(Struct, frozen=True):
-    """One shot: what is in it, how long, on which day."""
-
-    id: str
-    name: str
-    seconds: Positive
-    day: date
-    builds: tuple[str, ...]
-    rule: FrameRule = Gravity()
-    lens: Lens | None = None
-    call: time = time(8, 0)
 
 
 # --------------------------------------------------------------------------------------------- shop
@@ -379,6 +340,8 @@ class Shop(Struct, frozen=True):
     hoist_kg: Positive = 250.0
     finest_m: Positive = 0.0003
     currency: str = "€"
+    confidence: Confidence = 0.95
+    """With which enough castings come out good and enough takes succeed."""
 
 
 class Job(Struct, frozen=True):

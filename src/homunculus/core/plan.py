@@ -7,17 +7,24 @@ from msgspec import Struct
 from homunculus.core.errors import UserError
 from homunculus.core.facts import Facts, Want
 from homunculus.core.figures import Figure, FigureSpec, Subject
-from homunculus.core.job import Job, Shot
+from homunculus.core.job import Job
 from homunculus.core.plan_types import BuildPlan, Context, Mind, Sheet
+from homunculus.core.shots import Shot, in_order
+from homunculus.core.stages.count import plan_castings, plan_counts
+from homunculus.core.stages.framing import plan_framing
 from homunculus.core.stages.ladder import mind_the_ladder
 from homunculus.core.stages.lens import plan_lens
 from homunculus.core.stages.mix import plan_mixes
 from homunculus.core.stages.mould import plan_moulds
+from homunculus.core.stages.order import mind_the_shots
 from homunculus.core.stages.scale import plan_scale
 from homunculus.core.stages.shoot import plan_shoot
 from homunculus.core.stages.shot import plan_shots
 
-ORDER = (plan_shots, plan_scale, plan_lens, plan_moulds, plan_mixes, plan_shoot, mind_the_ladder)
+ORDER = (
+    plan_shots, plan_counts, plan_scale, plan_framing, plan_lens, plan_moulds, plan_castings, plan_mixes, plan_shoot,
+    mind_the_shots, mind_the_ladder,
+)  # fmt: skip
 
 
 class Plan(Struct, frozen=True, eq=False):
@@ -62,9 +69,9 @@ class Plan(Struct, frozen=True, eq=False):
 
 
 def shots_by_build(job: Job) -> dict[str, tuple[Shot, ...]]:
-    """Return the shots of every build of a ``job``, in the order of the days."""
+    """Return the shots of every build of a ``job``, in the order in which they are taken."""
     found: dict[str, list[Shot]] = {}
-    for shot in sorted(job.shots, key=lambda s: (s.day, s.call, s.id)):
+    for shot in in_order(job.shots):
         for build_id in shot.builds:
             found.setdefault(build_id, []).append(shot)
     return {build_id: tuple(shots) for build_id, shots in found.items()}

@@ -12,8 +12,9 @@ from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.facts import Facts, Want
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Stage, Subject
 from homunculus.core.form.measure import Measure
-from homunculus.core.job import Build, Shop, Shot
+from homunculus.core.job import Build, Shop
 from homunculus.core.quantities import Kind
+from homunculus.core.shots import Shot
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
 Level = Literal["mind", "danger"]
@@ -52,6 +53,8 @@ class Task(Struct, frozen=True):
     end: datetime
     done: str = "opens"
     """What the end is called."""
+    held: str = ""
+    """Signatures that it waits for."""
 
 
 class Headline(Struct, frozen=True, eq=False):

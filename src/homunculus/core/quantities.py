@@ -357,3 +357,43 @@ def parse_moment(text: str, now: datetime) -> datetime:
     except ValueError:
         pass  # such a day or hour there is not
     raise UserError(f"“{text}” is no moment", remedy="Type it like 16:10, 24 Feb 16:10 or 2026-02-24 16:10")
+
+
+def parse_day(text: str, near: date) -> date:
+    """Read a day: ``2026-03-17``, ``17 Mar``, ``Tue 17 March 2026``, ``17.3.2026``; without a year, the one nearest to ``near``.
+
+    Parameters
+    ----------
+    text
+        As typed, or as a spreadsheet has it.
+    near
+        A day of the same job.
+
+    Raises
+    ------
+    UserError
+        When it is no day, or could be read day first or month first.
+    """
+    typed = text.strip().lower()
+    year = month = day = 0
+    if match := re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:[t ]00:00(?::00)?)?", typed):
+        year, month, day = (int(part) for part in match.groups())
+    elif match := re.fullmatch(r"(?:[a-z]{2,9},? )?(\d{1,2})\.? ([a-z]{3})[a-z]*\.?(?: (\d{4}))?", typed):
+        month = _MONTHS.index(match[2]) + 1 if match[2] in _MONTHS else 0
+        day, year = int(match[1]), int(match[3] or 0)
+    elif match := re.fullmatch(r"(\d{1,2})\. ?(\d{1,2})\.? ?(\d{4})?", typed):
+        day, month, year = int(match[1]), int(match[2]), int(match[3] or 0)
+    elif match := re.fullmatch(r"(\d{1,2})/(\d{1,2})/(\d{4})", typed):
+        first, second, year = (int(part) for part in match.groups())
+        if first <= 12 and second <= 12 and first != second:
+            raise UserError(
+                f"“{text.strip()}” can be read day first or month first", remedy="Write days like 2026-03-17"
+            )
+        day, month = (first, second) if first > 12 or first == second else (second, first)
+    try:
+        if year:
+            return date(year, month, day)
+        found = (date(near.year + by, month, day) for by in (-1, 0, 1))
+        return min(found, key=lambda d: abs((d - near).days))
+    except ValueError:
+        raise UserError(f"“{text.strip()}” is no day", remedy="Write it like 2026-03-17 or 17 Mar") from None

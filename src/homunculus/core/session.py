@@ -8,9 +8,10 @@ from operator import is_
 from msgspec import Struct
 
 from homunculus.core.facts import Facts, MeshFact
-from homunculus.core.job import Build, Job, Shot
+from homunculus.core.job import Build, Job
 from homunculus.core.plan import Plan, plan_build, shots_by_build
 from homunculus.core.plan_types import BuildPlan, Context
+from homunculus.core.shots import Shot
 
 MOST_STEPS = 500
 

@@ -22,6 +22,19 @@ ON_SET = FigureSpec("time.on_set", "Take on set", "screen_time", "shot",
 EXPOSURES = FigureSpec("frames.exposures", "Exposures", "count", "shot",
     "Exposures to animate for a shot taken frame by frame.", rank=13)  # fmt: skip
 
+FRAME_SHARE = FigureSpec("frame.share", "Of the frame's height", "share", "shot",
+    "How much of the frame's height the whole build fills in the shot, at its distance.", digits=2, rank=14)  # fmt: skip
+PLATE_FOCAL = FigureSpec("plate.focal", "Focal length for the plate", "length", "shot",
+    "Focal length of our camera that sees the same angle as the plate's.", rank=14)  # fmt: skip
+PLATE_HEIGHT = FigureSpec("plate.height", "Lens over the model's ground", "length", "shot",
+    "Height of the lens on set that matches the plate's.", rank=14)  # fmt: skip
+PLATE_DISTANCE = FigureSpec("plate.distance", "Lens to the model", "length", "shot",
+    "Distance on set that matches the plate's.", rank=14)  # fmt: skip
+TAKES = FigureSpec("take.count", "Takes", "count", "shot",
+    "Takes after which one has succeeded, at the shop's confidence.", rank=11)  # fmt: skip
+BROKEN = FigureSpec("take.broken", "Copies broken", "count", "shot",
+    "Copies that these takes break.", rank=10)  # fmt: skip
+
 # ---- scale (of a build)
 BUILD_RATE = FigureSpec("frame_rate.governing", "Frame rate", "rate", "scale",
     "Highest frame rate that any of the build's shots is taken at; the shot is named.", rank=2)  # fmt: skip
@@ -89,8 +102,6 @@ CORE = FigureSpec("stone.core", "Core", "volume", "mould",
     "The form less the gap all round.", rank=12)  # fmt: skip
 SKIN = FigureSpec("stone.skin", "Skin", "volume", "mould",
     "What fills the gap between form and core: one casting; all of the form where there is no core.", rank=8)  # fmt: skip
-SKIN_MASS = FigureSpec("stone.skin_mass", "Skin weight", "mass", "mould",
-    "Weight of one casting from a rigid mould.", rank=8)  # fmt: skip
 JACKET_AREA = FigureSpec("jacket.area", "Jacket", "area", "mould",
     "Area to laminate: outside the blanket and both flange walls.", rank=16)  # fmt: skip
 JACKET_THICKNESS = FigureSpec("jacket.thickness", "Laminate", "length", "mould",
@@ -105,6 +116,24 @@ BUILD_RUBBER = FigureSpec("rubber.build_mass", "Rubber, all moulds", "mass", "mo
     "Weight of the rubber of all moulds of the build.", rank=16)  # fmt: skip
 BUILD_COST = FigureSpec("rubber.build_cost", "Rubber cost, all moulds", "money", "mould",
     "Money for the rubber of all moulds of the build.", rank=16)  # fmt: skip
+
+# ---- counts (of a build, of a piece and its variants)
+FIGURES = FigureSpec("count.figures", "Whole figures", "count", "mould",
+    "Figures of the build, by what they are for, and those that takes break.", rank=6)  # fmt: skip
+GOOD_ONES = FigureSpec("count.good", "Good ones wanted", "count", "mould",
+    "Castings of a piece, or of one of its variants, that must come out good.", rank=11)  # fmt: skip
+ASKED = FigureSpec("count.asked", "Castings asked for", "count", "mould",
+    "Castings to make so that enough come out good, as the count stands now.", rank=6)  # fmt: skip
+CASTINGS = FigureSpec("count.castings", "Castings", "count", "mould",
+    "The number for the mould shop: what was frozen, and before that what is asked for.", rank=5)  # fmt: skip
+ONE_CASTING = FigureSpec("casting.mass", "One casting", "mass", "mould",
+    "Weight of one casting.", rank=13)  # fmt: skip
+CAST_MASS = FigureSpec("casting.all_mass", "All castings", "mass", "mould",
+    "Material of all castings of a piece.", rank=8)  # fmt: skip
+CAST_COST = FigureSpec("casting.cost", "Castings cost", "money", "mould",
+    "Money for the material of all castings, at the card's price.", rank=9)  # fmt: skip
+MOULD_TIME = FigureSpec("casting.mould_time", "Mould in use", "duration", "mould",
+    "From the first casting of a piece to the last one out, through nights and days off.", rank=9)  # fmt: skip
 
 # ---- mix (of a piece's mould)
 POT_LIFE = FigureSpec("mix.pot_life", "Pot life here", "duration", "mix",

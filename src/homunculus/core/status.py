@@ -39,6 +39,8 @@ class Bar(Struct, frozen=True):
     """What the end is called."""
     ended: bool = False
     """Whether it was opened or spoiled."""
+    held: str = ""
+    """Signatures that it waits for."""
 
 
 class Status(Struct, frozen=True):
@@ -68,7 +70,7 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     poured = {key for key in book.pieces() if book.last(*key, ("poured",), now)}
     soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
-        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done)
+        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done, held=t.held)
         for b in plan.builds
         for t in b.tasks
         if t.matter != "labour" and now < t.end and t.start < soon and (b.build.id, t.piece) not in poured

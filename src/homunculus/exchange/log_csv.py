@@ -7,6 +7,7 @@ import io
 from collections.abc import Iterable, Mapping
 
 from homunculus.core.log import LogEvent
+from homunculus.exchange.tables import inert
 
 HEAD = (
     "at",
@@ -50,8 +51,3 @@ def log_as_csv(entries: Iterable[LogEvent], names: Mapping[tuple[str, str], str]
         )  # fmt: skip
         writer.writerow([inert(str(cell)) for cell in row])
     return out.getvalue()
-
-
-def inert(cell: str) -> str:
-    """Return the ``cell`` so that no spreadsheet runs it: one that begins like a formula gets an apostrophe."""
-    return "'" + cell if cell[:1] in ("=", "+", "-", "@", "\t", "\r") else cell

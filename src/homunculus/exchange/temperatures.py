@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import csv
 import re
 from datetime import UTC, datetime
 from itertools import pairwise
@@ -11,6 +10,7 @@ from msgspec import Struct
 
 from homunculus.core.cure.record import Record
 from homunculus.core.errors import UserError
+from homunculus.exchange.tables import read_csv
 
 MOST_BYTES = 20_000_000
 _ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?Z?")
@@ -43,19 +43,7 @@ def read_temperatures(data: bytes, name: str) -> Read:
     """
     if len(data) > MOST_BYTES:
         raise UserError(f"{name} is larger than any logger's file ({len(data) // 1_000_000} MB)", name)
-    for encoding in ("utf-8-sig", "utf-16" if data[:2] in (b"\xff\xfe", b"\xfe\xff") else "utf-8-sig", "latin-1"):
-        try:
-            text = data.decode(encoding)
-            break
-        except UnicodeDecodeError:
-            continue
-    if "\0" in text:
-        raise UserError(f"{name} is no text", name, "Choose the logger's CSV file")
-    try:
-        read = list(csv.reader(text.splitlines(), delimiter=_delimiter(text)))
-    except csv.Error as trouble:
-        raise UserError(f"{name} is no CSV file ({trouble})", name, "Choose the logger's CSV file") from None
-    rows = [row for row in read if any(cell.strip() for cell in row)]
+    rows = read_csv(data, name)
     when, degrees = _columns(rows, name)
     fahrenheit = _fahrenheit(rows, degrees)
     month_first = _month_first(rows, when, name)
@@ -75,15 +63,6 @@ def read_temperatures(data: bytes, name: str) -> Read:
     first = min(found)
     series = tuple(((t - first).total_seconds(), found[t]) for t in sorted(found))
     return Read(Record(first, series), tuple(left_out))
-
-
-def _delimiter(text: str) -> str:
-    """The sign between cells: the one that most lines have equally often; a comma only when nothing else does."""
-    lines = [line for line in text.splitlines()[:50] if line.strip()]
-    for sign in ("\t", ";"):
-        if sum(sign in line for line in lines) > len(lines) / 2:
-            return sign
-    return ","
 
 
 def _cell(row: list[str], index: int) -> str:

@@ -28,7 +28,20 @@ def _two_to_three(document: Document) -> Document:
     return document
 
 
-STEPS: dict[int, Callable[[Document], Document]] = {1: _one_to_two, 2: _two_to_three}
+def _three_to_four(document: Document) -> Document:
+    """Schema 3 listed the builds of a shot and the copies of a build; 4 knows needs and what figures are for."""
+    for job in (document["job"], *(pin["job"] for pin in document.get("pins", []))):
+        names = {build["id"]: build["name"] for build in job["builds"]}
+        for shot in job.get("shots", []):
+            shot["needs"] = [
+                {"what": names.get(b, b), "cover": {"type": "build", "build": b}} for b in shot.pop("builds", [])
+            ]
+        for build in job["builds"]:
+            build["wanted"] = {"hero": build.pop("copies", 1)}
+    return document
+
+
+STEPS: dict[int, Callable[[Document], Document]] = {1: _one_to_two, 2: _two_to_three, 3: _three_to_four}
 
 
 def migrate(document: object, where: str) -> Document:

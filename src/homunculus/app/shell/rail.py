@@ -101,12 +101,14 @@ class Rail(Place):
         state = self.desk.status.states.get(build.id, "none")
         slack = self.desk.plan.build(build.id).find(specs.SLACK)
         late = slack is not None and slack.number < 0
+        counted = self.desk.plan.build(build.id).find(specs.FIGURES)
+        figures = round(counted.number) if counted else 1
         if low:
             ink.text(16, top + 17, ink.squeezed(118, build.name, "label", 600), "label", "ink", weight=600)
             state_glyph(ink, 16, top + 21, state)
             ink.text(36, top + 33, f"{WORDS[state]}  {show_scale(build.scale)}", "tick", "ink2")
         else:
-            name = build.name + (f" ×{build.copies}" if build.copies > 1 else "")
+            name = build.name + (f" ×{figures}" if figures > 1 else "")
             ink.text(16, top + 17, ink.squeezed(172, name, "label", 600), "label", "ink", weight=600)
             self._figure(ink, build, area, chosen)
             ink.text(right, top + 40, show_scale(build.scale), "label", "ink2", "right")

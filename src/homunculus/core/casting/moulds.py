@@ -66,6 +66,12 @@ def total_volume(**parts: float) -> float:
     return sum(parts.values())
 
 
+@rule("moulds × one mould", "arithmetic")
+def of_all_moulds(*, one: float, moulds: int) -> float:
+    """What ``moulds`` of the same size take, where ``one`` takes so much [kg, m³ or money]."""
+    return one * moulds
+
+
 @rule("m = V × density", "definition")
 def mass_of(*, volume: float, density: float) -> float:
     """Mass [kg] of a ``volume`` [m³] at a ``density`` [kg/m³]."""

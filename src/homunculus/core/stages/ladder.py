@@ -17,8 +17,9 @@ from homunculus.core.camera import frame_rate
 from homunculus.core.camera import lens as optics
 from homunculus.core.casting import moulds
 from homunculus.core.figures import Figure, Given, Phrase, derive
-from homunculus.core.job import Gravity, JacketMould, Shot
+from homunculus.core.job import JacketMould
 from homunculus.core.plan_types import Context, Mind, Sheet
+from homunculus.core.shots import Gravity, Shot
 from homunculus.core.showing import show, show_scale
 from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
 

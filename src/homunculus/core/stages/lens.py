@@ -8,8 +8,8 @@ from homunculus.core import specs
 from homunculus.core.camera import lens as optics
 from homunculus.core.camera import light
 from homunculus.core.figures import Figure, Given, derive
-from homunculus.core.job import Lens, Shot
 from homunculus.core.plan_types import Headline, Sheet
+from homunculus.core.shots import Lens, Shot
 from homunculus.core.stages.scale import at_scale
 from homunculus.core.stages.shot import scale_given
 
@@ -17,22 +17,26 @@ from homunculus.core.stages.shot import scale_given
 def plan_lens(sheet: Sheet) -> None:
     """Derive depth and light for every shot of the ``sheet``'s build that names a lens."""
     worst: Figure | None = None
+    focal: Given | None = None
     for shot in sheet.context.shots:
-        if shot.lens:
-            stop = _plan_one(sheet, shot, shot.lens)
+        for name, lens in lenses_of(shot):
+            stop = _plan_one(sheet, shot, lens, name)
             if worst is None or stop.number > worst.number:
-                worst = stop
-    if worst is None:
+                worst, focal = stop, Given(lens.focal_m, "length", "focal length", shot.name)
+    if worst is None or focal is None:
         return
-    shot = next(s for s in sheet.context.shots if s.id == worst.subject.shot)
-    assert shot.lens is not None
-    focal = Given(shot.lens.focal_m, "length", "focal length", shot.name)
     note = ("needs ", worst) if math.isfinite(worst.number) else ("no stop holds it",)
-    sheet.headlines.append(Headline("lens", focal, (*note, f", shot {shot.id}")))
+    sheet.headlines.append(Headline("lens", focal, (*note, f", shot {worst.subject.shot}")))
 
 
-def _plan_one(sheet: Sheet, shot: Shot, lens: Lens) -> Figure:
-    context, subject, scale = sheet.context, sheet.subject(shot=shot.id), scale_given(sheet)
+def lenses_of(shot: Shot) -> tuple[tuple[str, Lens], ...]:
+    """The lenses of all cameras of a ``shot`` with the camera's name; that of the first is empty."""
+    first = (("", shot.lens),) if shot.lens else ()
+    return (*first, *((camera.name, camera.lens) for camera in shot.cameras))
+
+
+def _plan_one(sheet: Sheet, shot: Shot, lens: Lens, name: str) -> Figure:
+    context, subject, scale = sheet.context, sheet.subject(shot=shot.id, part=name), scale_given(sheet)
     camera = context.cards.camera(context.shop.camera)
     width = Given(camera.sensor_width_m.value, "length", "sensor width", camera.name)
     delivery = Given(context.shop.delivery_px, "pixels", "delivered width", "shop")

@@ -5,9 +5,10 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing, moulds
-from homunculus.core.figures import Figure, Given, derive
+from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job import BlockMould, JacketMould, Mould, Piece, RigidMould
-from homunculus.core.plan_types import Headline, Sheet, card_given
+from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
+from homunculus.core.showing import show_day
 from homunculus.core.stages.scale import form_of
 from homunculus.core.stages.shot import scale_given
 
@@ -16,13 +17,35 @@ def plan_moulds(sheet: Sheet) -> None:
     """Derive the mould figures of every piece of the ``sheet``'s build that has a mould."""
     moulded = [piece for piece in sheet.context.build.pieces if piece.mould]
     reckoned = [piece for piece in moulded if _plan_one(sheet, piece)]
-    masses = {p.id: figure for p in reckoned if (figure := sheet.find(specs.RUBBER, p.id))}
-    costs = {p.id: figure for p in reckoned if (figure := sheet.find(specs.RUBBER_COST, p.id))}
+    masses = {p.id: figure for p in reckoned if (figure := _of_all_moulds(sheet, p, specs.RUBBER))}
+    costs = {p.id: figure for p in reckoned if (figure := _of_all_moulds(sheet, p, specs.RUBBER_COST))}
     if masses:
         sheet.add(derive(specs.BUILD_RUBBER, moulds.total_volume, sheet.subject(), **masses))
     if costs:
         sheet.add(derive(specs.BUILD_COST, moulds.total_volume, sheet.subject(), **costs))
     _headline(sheet, moulded)
+    _mind_signatures(sheet, moulded)
+
+
+def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
+    """A late objection costs a finished mould, so what is not signed holds it."""
+    missing = [s for s in sheet.context.build.signoffs if s.at is None]
+    if not (moulded and missing):
+        return
+    words = " and ".join(s.kind for s in missing)
+    who = "; ".join(f"{s.kind} by {s.by or 'nobody named'}"
+                    + (f", expected {show_day(s.expected)}" if s.expected else "") for s in missing)  # fmt: skip
+    sheet.minds.append(Mind("mind", "mould", sheet.subject(), (f"Moulds held: {words} not signed",),
+        (f"{who[:1].upper()}{who[1:]}. An objection after the mould costs the mould.",), 9.0))  # fmt: skip
+
+
+def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | None:
+    """A figure of one mould of a piece, times the moulds that its variants need."""
+    one = sheet.find(spec, piece.id)
+    if one is None or len(piece.variants) < 2:
+        return one
+    count = Given(len(piece.variants), "count", "moulds, one a variant", piece.name, decided=True)
+    return derive(spec, moulds.of_all_moulds, sheet.subject(piece.id), one=one, moulds=count)
 
 
 def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
@@ -99,11 +122,7 @@ def _parts(sheet: Sheet, piece: Piece, mould: Mould, form: Figure) -> dict[str, 
     gap = Given(mould.gap_m, "length", "gap to the core", piece.name, decided=True)
     if mould.gap_m:
         parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap))
-    skin = sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
-    if piece.material:
-        card = sheet.context.cards.material(piece.material)
-        density = card_given(card, card.density_kg_m3, "density", "density")
-        sheet.add(derive(specs.SKIN_MASS, moulds.mass_of, subject, volume=skin, density=density))
+    sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
     return parts
 
 

@@ -7,11 +7,13 @@ from datetime import datetime, timedelta
 
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
+from homunculus.core.counts import unsigned
 from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, time_to_cure
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
 from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
 from homunculus.core.schedule.calendar import day_length, work, work_unbroken, working_time
+from homunculus.core.stages.count import castings_of, variants_of
 from homunculus.core.stages.scale import form_of
 
 
@@ -30,6 +32,12 @@ def slack_days(*, ready: datetime, due: datetime, hours: ShopHours) -> float:
     return working_time(ready, due, hours) / day_length(hours)
 
 
+@rule("last − first", "arithmetic")
+def between(*, first: datetime, last: datetime) -> float:
+    """Time [s] from the ``first`` moment to the ``last``."""
+    return (last - first).total_seconds()
+
+
 @rule("sum of the steps", "arithmetic")
 def hands_time(*, seconds: float) -> float:
     """Working time [s] of all steps: their ``seconds``."""
@@ -43,11 +51,12 @@ class _Walk:
         self.sheet = sheet
         self.hours = sheet.context.shop.hours
         self.now = sheet.context.build.starts
+        self.held = ""
         self.hands = 0.0
 
     def task(self, name: str, piece: str, matter: Matter, start: datetime, end: datetime, done: str = "opens") -> None:
         if end > start:
-            self.sheet.tasks.append(Task(name, piece, matter, start, end, done))
+            self.sheet.tasks.append(Task(name, piece, matter, start, end, done, self.held))
         self.now = end
 
     def labour(self, name: str, piece: str, seconds: float) -> None:
@@ -56,6 +65,9 @@ class _Walk:
         self.task(name, piece, "labour", start, end)
 
     def step(self, step: Step) -> None:
+        self.held = (
+            ", ".join(unsigned(self.sheet.context.build.signoffs)) if isinstance(step, LayUp | PourRubber) else ""
+        )
         match step:
             case Hands(name=name, hours=hours, hours_per_m2=rate, piece=piece):
                 area = self._area(piece) if piece and rate else 0.0
@@ -63,11 +75,20 @@ class _Walk:
             case Dry(name=name, hours=hours):
                 self.task(name, "", "air_dry", self.now, self.now + timedelta(hours=hours), "dry")
             case LayUp(piece=piece, hours_per_m2=rate):
+                self._wait_for_signatures()
                 self._lay_up(piece_of(self.sheet.context.build, piece), rate)
             case PourRubber(piece=piece):
+                self._wait_for_signatures()
                 self._pour(piece_of(self.sheet.context.build, piece))
             case CastCopies(piece=piece, hands_per_casting_h=hours):
                 self._cast(piece_of(self.sheet.context.build, piece), hours)
+
+    def _wait_for_signatures(self) -> None:
+        """A mould is not begun before the day on which the last missing signature is expected."""
+        build = self.sheet.context.build
+        for signoff in build.signoffs:
+            if signoff.at is None and signoff.expected:
+                self.now = max(self.now, datetime.combine(signoff.expected, self.hours.opens))
 
     def _area(self, piece_id: str) -> float:
         form = form_of(self.sheet, piece_of(self.sheet.context.build, piece_id))
@@ -76,7 +97,7 @@ class _Walk:
     def _lay_up(self, piece: Piece, rate: float) -> None:
         area = self.sheet.find(specs.JACKET_AREA, piece.id)
         if area:
-            self.labour(f"{piece.name}: jacket", piece.id, area.number * rate * 3600)
+            self.labour(f"{piece.name}: jacket", piece.id, area.number * rate * 3600 * len(variants_of(piece)))
             laminate = getattr(piece.mould, "laminate", "")
             self._cure(piece, self.sheet.context.cards.material(laminate), f"{piece.name}: jacket", 0.0)
 
@@ -96,8 +117,11 @@ class _Walk:
             return
         card, subject = sheet.context.cards.material(mould.poured), sheet.subject(piece.id)
         start, end = work_unbroken(self.now, pouring.number, self.hours)
-        self.hands += pouring.number
-        self.task(f"{piece.name}: rubber", piece.id, "wet", start, end, "poured")
+        begun = start
+        for _ in variants_of(piece)[1:]:  # a mould of its own for each
+            start, end = work_unbroken(end, pouring.number, self.hours)
+        self.hands += pouring.number * len(variants_of(piece))
+        self.task(f"{piece.name}: rubber", piece.id, "wet", begun, end, "poured")
         if card.demould_s is None:
             return
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
@@ -115,10 +139,12 @@ class _Walk:
     def _cast(self, piece: Piece, hands_h: float) -> None:
         card = self.sheet.context.cards.material(piece.material)
         first, wet_from = self.now, None
-        for _ in range(piece.copies * self.sheet.context.build.copies):
-            start, end = work_unbroken(self.now, hands_h * 3600, self.hours)
+        moulds = castings_of(self.sheet, piece)
+        for turn in range(max(moulds, default=0)):
+            filled = sum(1 for castings in moulds if castings > turn)  # each mould gives one casting a turn
+            start, end = work_unbroken(self.now, hands_h * 3600 * filled, self.hours)
             wet_from = wet_from or start
-            self.hands += hands_h * 3600
+            self.hands += hands_h * 3600 * filled
             seconds = 0.0
             if card.demould_s:
                 seconds = time_to_cure(needed=card.demould_s.value, kinetics=kinetics_of(card), lag=0.0,
@@ -126,6 +152,9 @@ class _Walk:
             self.now = end + timedelta(seconds=min(seconds, 366 * 86400))
         if wet_from:
             self.task(f"{piece.name}: castings", piece.id, "curing", wet_from, self.now, "last out")
+            self.sheet.add(derive(specs.MOULD_TIME, between, self.sheet.subject(piece.id),
+                first=Given(wet_from, "moment", "first casting", "forward plan"),
+                last=Given(self.now, "moment", "last one out", "forward plan")))  # fmt: skip
         else:
             self.now = first
 

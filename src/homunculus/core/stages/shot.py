@@ -5,8 +5,8 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Phrase, derive, rule
-from homunculus.core.job import FixedRate, FrameByFrame, Gravity, ScreenTime, Shot
 from homunculus.core.plan_types import Headline, Sheet
+from homunculus.core.shots import FixedRate, FrameByFrame, Gravity, ScreenTime, Shot
 
 
 def scale_given(sheet: Sheet) -> Given:

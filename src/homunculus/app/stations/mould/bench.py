@@ -124,7 +124,7 @@ class MouldBench(PieceBench):
         column = self.width() - COLUMN
         for figure, _, slot in self._parts(piece):
             self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))
-        foot = specs.SKIN_MASS if isinstance(piece.mould, RigidMould) else specs.JACKET
+        foot = specs.ONE_CASTING if isinstance(piece.mould, RigidMould) else specs.JACKET
         for spec, area in ((foot, QRectF(column, self.height() - 92, COLUMN - 14, 40)),
                            (specs.MOULD_WEIGHT, QRectF(column, self.height() - 46, COLUMN - 14, 40))):  # fmt: skip
             figure = self.figure(spec)
@@ -368,7 +368,7 @@ class MouldBench(PieceBench):
         if jacket:
             ink.number(x, self.height() - 70, self.desk.shown(jacket), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 55, "of laminate, mat and resin", "note", "ink2")
-        skin = self.figure(specs.SKIN_MASS)
+        skin = self.figure(specs.ONE_CASTING)
         if skin:
             ink.number(x, self.height() - 70, self.desk.shown(skin), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 55, "one casting, the skin in the gap", "note", "ink2")

@@ -1,0 +1,328 @@
+"""The columns of the shot list: each reads a cell into a shot and writes it out, on the sheet and in files alike."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import date, time
+from typing import Any, NamedTuple
+
+from msgspec.structs import replace
+
+from homunculus.core.edits import bounds
+from homunculus.core.errors import UserError
+from homunculus.core.job import Job
+from homunculus.core.needs import parse_needs, show_needs
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number
+from homunculus.core.shots import (
+    Camera,
+    Deadline,
+    FixedRate,
+    FrameByFrame,
+    FrameRule,
+    Gravity,
+    Lens,
+    Plate,
+    ScreenTime,
+    Shot,
+)
+from homunculus.core.showing import show, significant
+
+DEFAULT_DAY = date(2000, 1, 3)
+
+
+class Place(NamedTuple):
+    """What a cell is read against: the job with its builds, and the units for bare numbers."""
+
+    job: Job
+    system: System = "metric"
+
+
+class Column(NamedTuple):
+    """One column: a stable key, its head on screen and in files, other heads it may have in files, reading, writing."""
+
+    key: str
+    head: str
+    also: tuple[str, ...]
+    read: Callable[[Shot, str, Place], Shot]
+    write: Callable[[Shot, Job], str]
+
+
+# ------------------------------------------------------------------------------------------- parts
+def _plain(field: str) -> tuple[Callable[[Shot, str, Place], Shot], Callable[[Shot, Job], str]]:
+    def read(shot: Shot, text: str, _: Place) -> Shot:
+        return replace(shot, **{field: " ".join(text.split())})
+
+    return read, lambda shot, _: getattr(shot, field)
+
+
+def _whole(field: str, label: str) -> tuple[Callable[[Shot, str, Place], Shot], Callable[[Shot, Job], str]]:
+    def read(shot: Shot, text: str, _: Place) -> Shot:
+        words = text.strip()
+        if not re.fullmatch(r"\d{1,5}(?:\.0)?", words or "0"):
+            raise UserError(f"“{words}” is no {label}", remedy="Write a whole number, or leave it empty")
+        return replace(shot, **{field: int(float(words or 0))})
+
+    return read, lambda shot, _: str(getattr(shot, field) or "")
+
+
+def _within(value: float, owner: type, field: str, text: str) -> float:
+    low, high = bounds(owner, field)
+    if not low <= value <= high:
+        raise UserError(f"“{text.strip()}” is out of reach", remedy=f"It goes from {low:g} to {high:g}")
+    return value
+
+
+def _read_id(shot: Shot, text: str, place: Place) -> Shot:
+    name = " ".join(text.split())
+    if not name:
+        raise UserError("A shot needs a number or a name of its own", remedy="Write one, such as 14 or 12a")
+    if name != shot.id and any(other.id == name for other in place.job.shots):
+        raise UserError(f"There is a shot {name} already", remedy="Give it another number")
+    return replace(shot, id=name)
+
+
+def _read_seconds(shot: Shot, text: str, _: Place) -> Shot:
+    seconds = parse(text, "screen_time")
+    if seconds <= 0:
+        raise UserError(f"“{text.strip()}” is no time on screen", remedy="It is over nought")
+    return replace(shot, seconds=seconds)
+
+
+def _read_day(shot: Shot, text: str, _: Place) -> Shot:
+    return replace(shot, day=parse_day(text, shot.day))
+
+
+def _read_call(shot: Shot, text: str, _: Place) -> Shot:
+    match = re.fullmatch(r"(\d{1,2})[:.](\d{2})(?::00)?", text.strip())
+    if not match or int(match[1]) > 23 or int(match[2]) > 59:
+        raise UserError(f"“{text.strip()}” is no hour", remedy="Write it like 08:00")
+    return replace(shot, call=time(int(match[1]), int(match[2])))
+
+
+def _read_rule(shot: Shot, text: str, _: Place) -> Shot:
+    return replace(shot, rule=parse_rule(text))
+
+
+_HELD = {"ones": 1, "twos": 2, "threes": 3, "fours": 4}
+
+
+def parse_rule(text: str) -> FrameRule:
+    """Read what decides a shot's frame rate: “gravity”, “gravity ×1.2”, “48 fps”, “on twos”, “takes 5 h”.
+
+    Raises
+    ------
+    UserError
+        When the ``text`` is none of these.
+    """
+    words = " ".join(text.replace(NBSP, " ").casefold().split())
+    remedy = "Write gravity, gravity ×1.2, 48 fps, on twos, or takes 5 h"
+    if words in ("", "gravity"):
+        return Gravity()
+    if match := re.fullmatch(r"gravity [×x*] ?(\d+(?:[.,]\d+)?)", words):
+        return Gravity(_within(parse_number(match[1]), Gravity, "faster", text))
+    if match := re.fullmatch(r"on (\w+)", words):
+        hold = _HELD.get(match[1]) or (int(match[1]) if match[1].isdecimal() else 0)
+        return FrameByFrame(round(_within(hold, FrameByFrame, "hold", text)))
+    if words.startswith("takes "):
+        return ScreenTime(_within(parse(words[6:], "duration"), ScreenTime, "event_s", text))
+    try:
+        return FixedRate(_within(parse(words, "rate"), FixedRate, "rate_fps", text))
+    except UserError:
+        raise UserError(f"“{text.strip()}” says no frame rate", remedy=remedy) from None
+
+
+def show_rule(rule: FrameRule) -> str:
+    """Write a ``rule`` as :func:`parse_rule` reads it."""
+    match rule:
+        case Gravity(faster=faster):
+            return "gravity" if faster == 1 else f"gravity ×{faster:.10g}"
+        case FixedRate(rate_fps=rate):
+            return f"{rate:.10g} fps"
+        case FrameByFrame(hold=hold):
+            names = {count: name for name, count in _HELD.items()}
+            return f"on {names.get(hold, str(hold))}"
+        case ScreenTime(event_s=event):
+            return f"takes {event / 3600:.10g} h" if event >= 3600 else f"takes {event:.10g} s"
+
+
+_LENS = re.compile(r"(.+?),\s*(.+?)\s+to\s+([^,]+)(?:,\s*([\d.]+)\s*°)?(?:,\s*iso\s*([\d.]+))?", re.IGNORECASE)
+
+
+def parse_lens(text: str, system: System = "metric") -> Lens:
+    """Read a lens and what it must hold: “35 mm, 24 m to 84 m, 180°, ISO 800”; distances are real ones.
+
+    Parameters
+    ----------
+    text
+        As typed.
+    system
+        Of units, for bare distances.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read.
+    """
+    match = _LENS.fullmatch(" ".join(text.replace(NBSP, " ").split()))
+    if not match:
+        raise UserError(f"“{text.strip()}” says no lens", remedy="Write it like 35 mm, 24 m to 84 m, 180°, ISO 800")
+    focal = _within(parse(match[1], "length"), Lens, "focal_m", match[1])
+    unit = re.search(r"[^\d.,\s]+$", match[3].strip())
+    near_words = match[2] if re.search(r"[^\d.,\s]$", match[2].strip()) or not unit else f"{match[2]} {unit[0]}"
+    near, far = parse(near_words, "length", system), parse(match[3], "length", system)
+    if not 0 < near < far:
+        raise UserError(f"“{match[2]} to {match[3]}” is no depth", remedy="The near end comes first and is nearer")
+    lens = Lens(focal, near, far)
+    if match[4]:
+        lens = replace(lens, shutter_deg=_within(float(match[4]), Lens, "shutter_deg", match[4]))
+    if match[5]:
+        lens = replace(lens, iso=_within(float(match[5]), Lens, "iso", match[5]))
+    return lens
+
+
+def show_lens(lens: Lens) -> str:
+    """Write a ``lens`` as :func:`parse_lens` reads it."""
+    words = f"{lens.focal_m * 1000:.10g} mm, {lens.near_real_m:.10g} m to {lens.far_real_m:.10g} m"
+    words += f", {lens.shutter_deg:.10g}°" if lens.shutter_deg != 180 else ""
+    return words + (f", ISO {lens.iso:.10g}" if lens.iso != 800 else "")
+
+
+def _read_lens(shot: Shot, text: str, place: Place) -> Shot:
+    return replace(shot, lens=parse_lens(text, place.system) if text.strip() else None)
+
+
+def _read_cameras(shot: Shot, text: str, place: Place) -> Shot:
+    found = []
+    for part in (p for p in text.split(";") if p.strip()):
+        name, colon, lens = part.partition(":")
+        if not colon or not name.strip():
+            raise UserError(f"“{part.strip()}” names no camera", remedy="Write it like B: 85 mm, 30 m to 60 m")
+        found.append(Camera(name.strip(), parse_lens(lens, place.system)))
+    return replace(shot, cameras=tuple(found))
+
+
+def _read_deadlines(shot: Shot, text: str, _: Place) -> Shot:
+    found = []
+    for part in (p for p in text.split(";") if p.strip()):
+        match = re.fullmatch(r"\s*(.+?)\s*([+−-])\s*(\d{1,3})\s*d?(?:\s*,\s*(.+?))?\s*", part)
+        if not match:
+            raise UserError(
+                f"“{part.strip()}” says no day", remedy="Write days from the shoot: plate to compositing +2, lab"
+            )
+        days = int(match[3]) * (1 if match[2] == "+" else -1)
+        found.append(Deadline(match[1], days, match[4] or ""))
+    return replace(shot, deadlines=tuple(found))
+
+
+def _show_deadlines(shot: Shot, _: Job) -> str:
+    return "; ".join(f"{d.what} {d.days:+d}" + (f", {d.who}" if d.who else "") for d in shot.deadlines)
+
+
+# ------------------------------------------------------------------------------------------- plate
+def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callable[[Shot, str, Place], Shot],
+                                                                        Callable[[Shot, Job], str]]:  # fmt: skip
+    """A number of the plate; written in ``unit``, of which ``per`` make a base unit."""
+
+    def read(shot: Shot, text: str, place: Place) -> Shot:
+        words = text.replace(NBSP, " ").strip()
+        value: float | None = None
+        if words:
+            words = words.removeprefix("f/").removeprefix("ISO").removesuffix("°").strip()
+            value = parse_number(words) if kind == "count" else parse(words, kind, place.system)
+            value = _within(value, Plate, field, text)
+        return _with_plate(shot, field, value)
+
+    def write(shot: Shot, _: Job) -> str:
+        value = getattr(shot.plate, field) if shot.plate else None
+        return "" if value is None else f"{value * per:.10g}{unit}"
+
+    return read, write
+
+
+def _with_plate(shot: Shot, field: str, value: Any) -> Shot:
+    changed = replace(shot.plate or Plate(), **{field: value})
+    return replace(shot, plate=None if changed == Plate() else changed)
+
+
+def _read_format(shot: Shot, text: str, _: Place) -> Shot:
+    return _with_plate(shot, "format", " ".join(text.split()))
+
+
+COLUMNS: tuple[Column, ...] = (
+    Column("id", "shot", ("shot number", "no", "number", "scene", "id"), _read_id, lambda s, _: s.id),
+    Column("name", "what happens", ("description", "action", "name", "title"), *_plain("name")),
+    Column("seconds", "seconds", ("duration", "length", "time on screen", "screen time", "sec", "s"), _read_seconds,
+           lambda s, _: f"{s.seconds:.10g}"),
+    Column("unit", "unit", ("crew",), *_plain("unit")),
+    Column("day", "day", ("date", "shoot day", "shooting day"), _read_day, lambda s, _: s.day.isoformat()),
+    Column("order", "order", ("order of day", "slot"), *_whole("order", "place within the day")),
+    Column("cut", "place in cut", ("cut", "story order", "event"), *_whole("cut", "place in the cut")),
+    Column("needs", "needs", ("elements", "breakdown", "requirements", "what it needs"),
+           lambda s, text, place: replace(s, needs=parse_needs(text, place.job)), lambda s, job: show_needs(s.needs, job)),
+    Column("rule", "frame rate", ("rate", "fps", "frames per second"), _read_rule, lambda s, _: show_rule(s.rule)),
+    Column("lens", "lens", ("optics",), _read_lens, lambda s, _: show_lens(s.lens) if s.lens else ""),
+    Column("cameras", "more cameras", ("cameras",), _read_cameras,
+           lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras)),
+    Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as")),
+    Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines),
+    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{s.call:%H:%M}"),
+    Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else ""),
+    Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000)),
+    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000)),
+    Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m")),
+    Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°")),
+    Column("plate_distance", "plate distance", ("distance",), *_plate("distance_m", "length", " m")),
+    Column("plate_rate", "plate rate", ("plate fps",), *_plate("rate_fps", "rate", " fps")),
+    Column("plate_shutter", "plate shutter", ("shutter", "shutter angle"), *_plate("shutter_deg", "count", "°")),
+    Column("plate_stop", "plate stop", ("stop", "aperture", "f-stop"), *_plate("stop", "count", "")),
+    Column("plate_iso", "plate ISO", ("iso",), *_plate("iso", "count", "")),
+)  # fmt: skip
+BY_KEY = {column.key: column for column in COLUMNS}
+
+
+def read_cell(job: Job, shot: Shot, key: str, text: str, system: System = "metric") -> Shot:
+    """Read a cell into a shot.
+
+    Parameters
+    ----------
+    job
+        With its builds and the other shots.
+    shot
+        As it is.
+    key
+        Of the column.
+    text
+        As typed; an empty cell takes the value away where that can be.
+    system
+        Of units, for bare numbers.
+
+    Raises
+    ------
+    UserError
+        When the text cannot be read.
+    """
+    return BY_KEY[key].read(shot, text, Place(job, system))
+
+
+def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str:
+    """A cell of a ``shot`` of a ``job`` as the sheet shows it: column ``key``, in the ``system``'s units."""
+    match key:
+        case "seconds":
+            return significant(shot.seconds, 3)
+        case "lens" if shot.lens:
+            lens = shot.lens
+            near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far_real_m))
+            return f"{lens.focal_m * 1000:.4g} mm, {near} to {far}"
+    return BY_KEY[key].write(shot, job)
+
+
+def new_shot(shots: tuple[Shot, ...], day: date) -> Shot:
+    """A shot to be filled in, numbered after the highest of the ``shots``, on a ``day``."""
+    numbers = [int(m[0]) for s in shots if (m := re.match(r"\d+", s.id))]
+    return Shot(str(max(numbers, default=0) + 1), "new shot", 4.0, day)
+
+
+def put_shot(job: Job, old_id: str, shot: Shot) -> Job:
+    """Return the ``job`` with ``shot`` in the place of the one called ``old_id``."""
+    return replace(job, shots=tuple(shot if s.id == old_id else s for s in job.shots))

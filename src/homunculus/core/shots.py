@@ -1,0 +1,215 @@
+"""Shots: what the camera takes, when, and what has to be there for it. Plain data, like the rest of a job."""
+
+from __future__ import annotations
+
+import re
+from datetime import date, datetime, time
+from typing import Annotated, Literal
+
+from msgspec import Meta, Struct
+
+from homunculus.core.bounded import Chance, Count, Positive
+
+Wear = Literal["pristine", "soiling", "destructive"]
+WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
+Side = Literal["front", "back", "left", "right", "top", "inside"]
+SIDES: tuple[Side, ...] = ("front", "back", "left", "right", "top", "inside")
+
+
+# ------------------------------------------------------------------------------------ frame rates
+class Gravity(Struct, frozen=True, tag="gravity"):
+    """Frame rate by the square root of the scale; ``faster`` over 1 for collapses and blasts."""
+
+    faster: Annotated[float, Meta(ge=1, le=2.5)] = 1.0
+
+
+class ScreenTime(Struct, frozen=True, tag="screen-time"):
+    """Frame rate from how long the event takes and how long it shall show."""
+
+    event_s: Positive
+
+
+class FixedRate(Struct, frozen=True, tag="fixed"):
+    """A frame rate chosen by hand."""
+
+    rate_fps: Positive
+
+
+class FrameByFrame(Struct, frozen=True, tag="frame-by-frame"):
+    """Animated by hand, one exposure held for so many frames: on ones, twos, threes."""
+
+    hold: Annotated[int, Meta(ge=1, le=24)] = 2
+
+
+FrameRule = Gravity | ScreenTime | FixedRate | FrameByFrame
+
+
+# ---------------------------------------------------------------------------------------- cameras
+class Lens(Struct, frozen=True):
+    """What the shot's lens must do, with distances as they would be at full size."""
+
+    focal_m: Annotated[float, Meta(ge=0.002, le=2)]
+    near_real_m: Positive
+    far_real_m: Positive
+    shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
+    iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
+
+
+class Camera(Struct, frozen=True):
+    """One more camera on the same take."""
+
+    name: str
+    lens: Lens
+
+
+class Plate(Struct, frozen=True):
+    """A live plate that the shot must cut to, as the camera sheet has it; what was not written down is none."""
+
+    format: str = ""
+    """What the camera sheet calls it."""
+    sensor_width_m: Positive | None = None
+    focal_m: Annotated[float, Meta(ge=0.002, le=2)] | None = None
+    height_m: Annotated[float, Meta(ge=-100, le=1000)] | None = None
+    """Of the lens over the ground that shows."""
+    tilt_deg: Annotated[float, Meta(ge=-90, le=90)] | None = None
+    """Up is plus."""
+    distance_m: Positive | None = None
+    """From the lens to what the build replaces."""
+    rate_fps: Positive | None = None
+    shutter_deg: Annotated[float, Meta(gt=0, le=360)] | None = None
+    stop: Positive | None = None
+    iso: Annotated[float, Meta(ge=25, le=25600)] | None = None
+
+
+# ------------------------------------------------------------------------------------------ needs
+class ByBuild(Struct, frozen=True, tag="build"):
+    """Covered by a build of this job, or by some of its pieces."""
+
+    build: str
+    pieces: tuple[str, ...] = ()
+    """All pieces when empty."""
+    wear: Wear = "pristine"
+    """Pristine: must be fresh, stays fresh. Soiling: may be soiled, is soiled after. Destructive: gone after."""
+    sides: tuple[Side, ...] = ()
+    """The sides that the camera sees; empty when nobody said."""
+    at_real_m: Positive | None = None
+    """Distance from the lens at full size."""
+    chance: Chance | None = None
+    """Destructive: chance that one take is good. With it, copies are broken and the thing itself is spared."""
+    resets: Count = 0
+    """Destructive: how many more takes one copy can be put together for again."""
+
+
+class ByStock(Struct, frozen=True, tag="stock"):
+    """Covered by something that is there."""
+
+    item: str
+
+
+class ByPeople(Struct, frozen=True, tag="people"):
+    """Covered by somebody who is called for the day."""
+
+    who: str
+
+
+class ByDecision(Struct, frozen=True, tag="decision"):
+    """Not covered yet, but somebody decides it: what, and by when."""
+
+    question: str
+    by: date | None = None
+
+
+Cover = ByBuild | ByStock | ByPeople | ByDecision
+
+
+class Need(Struct, frozen=True):
+    """One thing that a shot needs, in the words of the script, and what covers it; none when nothing does."""
+
+    what: str
+    cover: Cover | None = None
+
+
+# ------------------------------------------------------------------------------------ on the floor
+class Setup(Struct, frozen=True):
+    """How the floor stood when the shot was taken, so that it can be put up again."""
+
+    stands: str = ""
+    lamps: str = ""
+    lens: str = ""
+    state: str = ""
+    """Of the model or puppet."""
+    picture: str = ""
+    """File name in the job folder's ``pictures``."""
+    at: datetime | None = None
+    by: str = ""
+
+
+class Check(Struct, frozen=True):
+    """One line of a go/no-go list; ``at`` and ``by`` once it was said."""
+
+    what: str
+    by: str = ""
+    at: datetime | None = None
+
+
+class Deadline(Struct, frozen=True):
+    """Outside work or post-production that follows the shoot day and moves with it; before it when negative."""
+
+    what: str
+    days: Annotated[int, Meta(ge=-1000, le=1000)]
+    who: str = ""
+
+
+class Shot(Struct, frozen=True):
+    """One shot: what is in it, how long, on which day."""
+
+    id: str
+    name: str
+    seconds: Positive
+    day: date
+    needs: tuple[Need, ...] = ()
+    rule: FrameRule = Gravity()
+    lens: Lens | None = None
+    call: time = time(8, 0)
+    unit: str = ""
+    """Which unit takes it."""
+    order: Count = 0
+    """Place within the day; shots without one come first, by call and number."""
+    cut: Count = 0
+    """Place in the cut, from 1; 0 when no edit list has named it."""
+    plate: Plate | None = None
+    cameras: tuple[Camera, ...] = ()
+    """Those beside the first, which has ``lens``."""
+    ends_as: str = ""
+    """What its last frame must match."""
+    ends_picture: str = ""
+    """File name in the job folder's ``pictures``."""
+    setup: Setup | None = None
+    checks: tuple[Check, ...] = ()
+    deadlines: tuple[Deadline, ...] = ()
+
+    @property
+    def uses(self) -> tuple[ByBuild, ...]:
+        """The builds and pieces that cover its needs."""
+        return tuple(need.cover for need in self.needs if isinstance(need.cover, ByBuild))
+
+    @property
+    def builds(self) -> tuple[str, ...]:
+        """Ids of the builds in it, each once."""
+        return tuple(dict.fromkeys(use.build for use in self.uses))
+
+
+def whole(*builds: str) -> tuple[Need, ...]:
+    """Needs that are whole builds and nothing else, by the ids of the ``builds``."""
+    return tuple(Need(build, ByBuild(build)) for build in builds)
+
+
+def natural(words: str) -> tuple[tuple[int, int, str], ...]:
+    """A key by which ``words`` sort as people number shots: 9 before 10, 12 before 12a."""
+    parts = re.findall(r"\d+|\D+", words)
+    return tuple((0, int(p), "") if p.isdecimal() else (1, 0, p.casefold()) for p in parts)
+
+
+def in_order(shots: tuple[Shot, ...]) -> tuple[Shot, ...]:
+    """Return the ``shots`` as they are to be taken: by day, place in the day, call and number."""
+    return tuple(sorted(shots, key=lambda s: (s.day, s.order, s.call, natural(s.id))))

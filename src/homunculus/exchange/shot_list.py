@@ -1,0 +1,151 @@
+"""Shots from a table that anybody wrote, and back: columns are matched, good rows come in, bad ones are named."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from datetime import date
+
+from msgspec import Struct
+from msgspec.structs import replace
+
+from homunculus.core.errors import UserError
+from homunculus.core.job import Job
+from homunculus.core.quantities import System
+from homunculus.core.shot_cells import BY_KEY, COLUMNS, new_shot, read_cell
+from homunculus.core.shots import Shot, in_order
+
+
+class BadRow(Struct, frozen=True):
+    """A row that was left out: its number in the file, the column, and why."""
+
+    row: int
+    column: str
+    reason: str
+
+
+class ShotTable(Struct, frozen=True):
+    """What a table gives for a job."""
+
+    shots: tuple[Shot, ...]
+    """All shots of the job with those of the table put in."""
+    new: tuple[str, ...]
+    changed: tuple[str, ...]
+    same: int
+    bad: tuple[BadRow, ...]
+    filled: tuple[str, ...]
+    """Sentences about what the table did not say and was filled in."""
+
+
+def _folded(words: str) -> str:
+    return re.sub(r"[^a-z0-9]+", " ", words.casefold()).strip()
+
+
+def guess_columns(head: Sequence[str], remembered: Mapping[str, str]) -> tuple[str, ...]:
+    """Guess for each column of a table which column of the shot list it is.
+
+    Parameters
+    ----------
+    head
+        First row of the table.
+    remembered
+        Keys that a person matched before, by the folded head; empty for “leave out”.
+
+    Returns
+    -------
+    tuple
+        A key for each column, or empty; none twice.
+    """
+    found: list[str] = []
+    for words in head:
+        folded = _folded(words)
+        key = remembered.get(folded)
+        if key is None:
+            exact = [c.key for c in COLUMNS if folded == _folded(c.head)]
+            key = (exact or [c.key for c in COLUMNS if folded in c.also] or [""])[0]
+        found.append(key if key in BY_KEY and key not in found else "")
+    return tuple(found)
+
+
+def remember(head: Sequence[str], columns: Sequence[str]) -> dict[str, str]:
+    """What to remember of a match of ``head`` to ``columns``: key, or empty for left out, by the folded head."""
+    return {_folded(words): key for words, key in zip(head, columns, strict=True) if _folded(words)}
+
+
+def shots_from_table(
+    rows: Sequence[Sequence[str]], columns: Sequence[str], job: Job, day: date, system: System = "metric"
+) -> ShotTable:
+    """Read the rows of a table into the shots of a job.
+
+    A shot that the job has is changed where the table has words; an empty cell changes nothing.
+
+    Parameters
+    ----------
+    rows
+        With the head as the first.
+    columns
+        Key of each column, or empty to leave it out.
+    job
+        As it is.
+    day
+        For new shots without a day.
+    system
+        Of units, for bare numbers.
+
+    Raises
+    ------
+    UserError
+        When no column says which shot a row is.
+    """
+    if "id" not in columns:
+        raise UserError("No column says which shot a row is", remedy="Match one column to “shot”")
+    at = columns.index("id")
+    shots = {shot.id: shot for shot in job.shots}
+    seen: dict[str, int] = {}
+    new, changed, bad, same = [], [], [], 0
+    undated, untimed = [], []
+    for number, row in enumerate(rows[1:], 2):
+        name = " ".join(row[at].split()) if at < len(row) else ""
+        column = "shot"
+        try:
+            if not name:
+                raise UserError("it names no shot")
+            if name in seen:
+                raise UserError(f"shot {name} stands in row {seen[name]} already")
+            before = shots.get(name)
+            shot = before or replace(new_shot((), day), id=name, name="")
+            for key, cell in zip(columns, row, strict=False):
+                if key and key != "id" and cell.strip():
+                    column = BY_KEY[key].head
+                    shot = read_cell(job, shot, key, cell, system)
+        except UserError as trouble:
+            bad.append(BadRow(number, column, str(trouble)))
+            continue
+        seen[name] = number
+        if before is None:
+            new.append(name)
+            if not _says(row, columns, "day"):
+                undated.append(name)
+            if not _says(row, columns, "seconds"):
+                untimed.append(name)
+        elif shot != before:
+            changed.append(name)
+        else:
+            same += 1
+        shots[name] = shot
+    filled = []
+    if undated:
+        filled.append(f"{len(undated)} new shots have no day: put on {day.isoformat()}")
+    if untimed:
+        filled.append(f"{len(untimed)} new shots have no seconds: 4 s taken")
+    return ShotTable(tuple(shots.values()), tuple(new), tuple(changed), same, tuple(bad), tuple(filled))
+
+
+def _says(row: Sequence[str], columns: Sequence[str], key: str) -> bool:
+    return key in columns and columns.index(key) < len(row) and bool(row[columns.index(key)].strip())
+
+
+def table_of(job: Job) -> list[list[str]]:
+    """Return the shots of a ``job`` as rows of words with a head, in the order of the shoot; read back they are the same."""
+    rows = [[column.head for column in COLUMNS]]
+    return rows + [[column.write(shot, job) for column in COLUMNS] for shot in in_order(job.shots)]
