@@ -294,7 +294,7 @@ BIRD = sections((0, 5, 8), (6, 18, 12), (12, 22, 14), (18, 16, 11), (24, 8, 8), 
 
 
 POSES = (Variant("perched", 0.6), Variant("preening", 0.25), Variant("wings half open", 0.15))
-HANDS = (Variant("left"), Variant("right"))
+HANDS = (Variant("left", 0.5), Variant("right", 0.5))
 
 
 def signed(kind: SignOffKind, by: str, when: datetime) -> SignOff:

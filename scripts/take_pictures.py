@@ -43,6 +43,16 @@ def station(stage: str, build: str) -> Callable[[Window], None]:
     return show
 
 
+def over(name: str, build: str) -> Callable[[Window], None]:
+    """A bench about the whole job, with a build chosen."""
+
+    def show(window: Window) -> None:
+        window.desk.choose(build)
+        window.show_over(name)
+
+    return show
+
+
 def why(window: Window) -> None:
     """Why the opening moved."""
     dragged(window)
@@ -103,7 +113,13 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "cure": trying,
     "cure-wet": station("cure", "keeper"),
     "log": lambda window: window.show_log(),
-    "shoot": station("shoot", "gulls"),
+    "shot": station("shot", "lighthouse"),
+    "shots": over("breakdown", "oldclaw"),
+    "coverage": over("coverage", "oldclaw"),
+    "counts": over("counts", "gulls"),
+    "shoot": station("shoot", "oldclaw"),
+    "floor": over("floor", "lighthouse"),
+    "whole": over("whole", "lighthouse"),
     "lens": station("lens", "lighthouse"),
 }
 

@@ -13,6 +13,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
 from homunculus.app.matter import Matter, Taken
@@ -59,6 +60,8 @@ class Desk(QObject):
         self.system: System = "metric"
         self.stage: Stage = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
+        self.who = ""
+        """Who last put a name under something."""
         self.piece_id = ""
         """The piece that the benches draw, where the chosen build has several."""
         self._plan: Plan | None = None
@@ -72,6 +75,7 @@ class Desk(QObject):
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.matter = Matter(folder)
+        self.breakdown = Breakdown(self)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
         self._minute = QTimer(self, interval=20_000)
@@ -154,8 +158,8 @@ class Desk(QObject):
         """The ladder of the chosen build."""
         made = self.build_plan
         if self._ladder is None or self._ladder[0] is not made:
-            shots = tuple(s for s in self.job.shots if self.chosen in s.builds)
-            context = Context(made.build, shots, self.job.shop, self.job.cards, self.session.facts)
+            context = Context(made.build, self.session.shots_of(self.chosen), self.job.shop, self.job.cards,
+                              self.session.facts)  # fmt: skip
             self._ladder = (made, ladder(context, self._ladder[1] if self._ladder else None))
         return self._ladder[1]
 

@@ -1,9 +1,11 @@
-"""Files that are taken in: a logger's temperatures."""
+"""Files that are taken in and written: a logger's temperatures, lists of shots, edit lists."""
 
 from __future__ import annotations
 
 import os
 from pathlib import Path
+
+from PySide6.QtWidgets import QFileDialog, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.core.errors import UserError
@@ -29,3 +31,47 @@ def take_in_temperatures(desk: Desk, path: Path) -> None:
     if left_out:
         more = f" and {left_out - 1} more rows" if left_out > 1 else ""
         desk.said.emit(f"{words}. {read.left_out[0]}{more}: left out.")
+
+
+LISTS, CUTS = (".xlsx", ".tsv", ".csv", ".txt"), (".otio", ".edl")
+
+
+def take_in_list(desk: Desk, path: Path) -> None:
+    """Take in a list of shots or an edit list, by its ending."""
+    if path.suffix.lower() in CUTS:
+        desk.breakdown.read_cut(path)
+    else:
+        desk.breakdown.read_table(path)
+
+
+def take_in_text(desk: Desk, path: Path) -> None:
+    """Take in a CSV that may be a logger's temperatures or a list of shots: which it is shows its head."""
+    from homunculus.exchange.tables import read_table  # not needed to start
+
+    try:
+        head = read_table(path.read_bytes(), path.name)[:1]
+    except (OSError, UserError):
+        head = []
+    if head and "id" in desk.breakdown.guess(head[0]):
+        desk.breakdown.read_table(path)
+    else:
+        take_in_temperatures(desk, path)
+
+
+def choose_list(parent: QWidget, desk: Desk, what: str) -> None:
+    """Ask for a list of shots (“table”) or an edit list (“cut”), and take it in."""
+    kinds = "Lists of shots (*.xlsx *.csv *.tsv *.txt)" if what == "table" else "Edit lists (*.otio *.edl)"
+    name, _ = QFileDialog.getOpenFileName(
+        parent, "Take in shots", "", f"{kinds};;All of them (*.xlsx *.csv *.tsv *.txt *.otio *.edl)"
+    )
+    if name:
+        take_in_list(desk, Path(name))
+
+
+def choose_target(parent: QWidget, desk: Desk) -> None:
+    """Ask where to write the shots; the ending decides what is written."""
+    kinds = "Spreadsheet (*.xlsx);;CSV (*.csv);;Edit list (*.otio);;Cut list (*.edl)"
+    name, chosen = QFileDialog.getSaveFileName(parent, "Write the shots", "shots.xlsx", kinds)
+    if name:
+        path = Path(name)
+        desk.breakdown.write(path if path.suffix else path.with_suffix(chosen.partition("*")[2].rstrip(")")))

@@ -70,7 +70,7 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     cautions: tuple[str, ...] = ()
 
 
-CautionStep = Literal["mould", "mix", "weigh", "cure", "lift"]
+CautionStep = Literal["mould", "mix", "weigh", "cure", "lift", "take"]
 
 
 class HazardCard(Struct, frozen=True, forbid_unknown_fields=True):

@@ -9,6 +9,7 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 from homunculus.core.cards import MaterialCard, Sourced
+from homunculus.core.counts import ROLES
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Stage
 from homunculus.core.job import BlockMould, Build, JacketMould, Job, Piece, RigidMould, piece_of
@@ -68,6 +69,7 @@ _SHOP: tuple[tuple[str, str, str, Kind, float, Stage], ...] = (
     ("mixing", "vessel_m3", "mixing vessel", "volume", 0.0005, "mix"),
     ("mixing", "head_room", "head-room", "factor", 0.5, "mix"),
     ("mixing", "margin", "pot life kept in hand", "share", 0.05, "mix"),
+    ("", "confidence", "confidence of counts", "share", 0.01, "mould"),
 )
 
 
@@ -88,10 +90,11 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
     """
     build = job.build(build_id)
     found = [Decision("scale", "scale", "scale", "scale", build.id, "", ("build", "scale"), build.scale, 1.01, True)]
+    for role in ROLES:
+        found.append(Decision(f"wanted.{role}", role, "count", "mould", build.id, "", ("wanted", role),
+                              getattr(build.wanted, role), 1))  # fmt: skip
     for piece in build.pieces:
-        found.append(
-            Decision(f"copies:{piece.id}", f"{piece.name}, how many", "count", "mould", build.id, piece.id,
-                     ("piece", "copies"), piece.copies, 1))  # fmt: skip
+        found += _count_decisions(build, piece)
         if piece.enlarged != 1:
             found.append(
                 Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id,
@@ -109,9 +112,22 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
                     Decision(f"card.{card.id}.{field}", f"{card.name}, {label}", kind, stage, build.id, "",
                              (f"card:{card.id}", field), sourced.value, step))  # fmt: skip
     for part, field, label, kind, step, stage in _SHOP:
-        value = getattr(getattr(job.shop, part), field)
+        value = getattr(getattr(job.shop, part) if part else job.shop, field)
         found.append(Decision(f"shop.{field}", label, kind, stage, "", "", (part, field), value, step))
     return tuple(found)
+
+
+def _count_decisions(build: Build, piece: Piece) -> list[Decision]:
+    """How many one figure has, in which shares its variants come, and how many castings come out good."""
+    found = [Decision(f"copies:{piece.id}", f"{piece.name}, one figure has", "count", "mould", build.id, piece.id,
+                      ("piece", "copies"), piece.copies, 1)]  # fmt: skip
+    for i, variant in enumerate(piece.variants):
+        found.append(Decision(f"variant.{i}:{piece.id}", f"{piece.name}, {variant.name}", "share", "mould", build.id,
+                              piece.id, (f"variant:{i}", "share"), variant.share, 0.05))  # fmt: skip
+    if piece.mould:
+        found.append(Decision(f"good:{piece.id}", f"{piece.name}, come out good", "share", "mould", build.id, piece.id,
+                              ("piece", "good"), piece.good, 0.01))  # fmt: skip
+    return found
 
 
 def _mix_decisions(build: Build, piece: Piece) -> list[Decision]:
@@ -249,11 +265,15 @@ def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job
 def _owner(job: Job, decision: Decision) -> Any:
     where = decision.path[0]
     if not decision.build:
-        return getattr(job.shop, where)
+        return getattr(job.shop, where) if where else job.shop
     build = job.build(decision.build)
     if where == "build":
         return build
+    if where == "wanted":
+        return build.wanted
     piece = piece_of(build, decision.piece)
+    if where.startswith("variant:"):
+        return piece.variants[int(where[8:])]
     if where.startswith("mix:"):
         return piece.mould.mixes[int(where[4:])]  # type: ignore[union-attr]
     if where.startswith("additive:"):
@@ -265,12 +285,16 @@ def _owner(job: Job, decision: Decision) -> Any:
 def _put_back(job: Job, decision: Decision, changed: Any) -> Job:
     where = decision.path[0]
     if not decision.build:
-        return replace(job, shop=replace(job.shop, **{where: changed}))
+        return replace(job, shop=replace(job.shop, **{where: changed}) if where else changed)
     build = job.build(decision.build)
     if where == "build":
         return replace_build(job, changed)
+    if where == "wanted":
+        return replace_build(job, replace(build, wanted=changed))
     piece = piece_of(build, decision.piece)
-    if where.startswith("mix:"):
+    if where.startswith("variant:"):
+        new = replace(piece, variants=put(piece.variants, int(where[8:]), changed))
+    elif where.startswith("mix:"):
         new = with_mix(piece, int(where[4:]), changed)
     elif where.startswith("additive:"):
         i, j = map(int, where.split(":")[1:])

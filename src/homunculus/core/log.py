@@ -11,7 +11,7 @@ from msgspec import Struct
 
 from homunculus.core.cure.record import Record
 
-EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction"]
+EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction", "counted", "signed"]
 
 
 ENDS: tuple[EventKind, ...] = ("poured", "opened", "spoiled")

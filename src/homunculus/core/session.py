@@ -145,11 +145,18 @@ class Session:
         """Plan the pinned job, or none without a pin."""
         return self._plan(self.last_pin.job, self._pinned_memory) if self.last_pin else None
 
-    def _plan(self, job: Job, memory: dict[str, tuple[Context, BuildPlan]]) -> Plan:
-        builds = []
+    def shots_of(self, build_id: str) -> tuple[Shot, ...]:
+        """The shots that a build is in, by its ``build_id``, in the order in which they are taken."""
+        return self._by_build(self.job).get(build_id, ())
+
+    def _by_build(self, job: Job) -> dict[str, tuple[Shot, ...]]:
         if self._shots_by_build[0] is not job.shots:
             self._shots_by_build = (job.shots, shots_by_build(job))
-        by_build = self._shots_by_build[1]
+        return self._shots_by_build[1]
+
+    def _plan(self, job: Job, memory: dict[str, tuple[Context, BuildPlan]]) -> Plan:
+        builds = []
+        by_build = self._by_build(job)
         for build in job.builds:
             shots = by_build.get(build.id, ())
             known = memory.get(build.id)

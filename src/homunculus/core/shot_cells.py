@@ -26,7 +26,7 @@ from homunculus.core.shots import (
     ScreenTime,
     Shot,
 )
-from homunculus.core.showing import show, significant
+from homunculus.core.showing import show, show_day, significant
 
 DEFAULT_DAY = date(2000, 1, 3)
 
@@ -309,7 +309,11 @@ def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str
     """A cell of a ``shot`` of a ``job`` as the sheet shows it: column ``key``, in the ``system``'s units."""
     match key:
         case "seconds":
-            return significant(shot.seconds, 3)
+            return f"{float(significant(shot.seconds, 3)):g}"
+        case "needs":
+            return " · ".join(need.what for need in shot.needs)
+        case "day":
+            return show_day(shot.day)
         case "lens" if shot.lens:
             lens = shot.lens
             near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far_real_m))

@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
+from homunculus.core.counts import unsigned
 from homunculus.core.cure.kinetics import LONGEST_S, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
@@ -278,7 +279,9 @@ def next_step(build: Build, now: Status) -> tuple[EventKind, str, str] | None:
     for piece in moulded:
         if piece.id in curing:
             return "opened", piece.id, f"{piece.name}: mould opened"
-    return ("poured", moulded[0].id, f"{moulded[0].name}: rubber poured") if moulded else None
+    held = unsigned(build.signoffs)
+    told = f", though {' and '.join(held)} not signed" if held else ""
+    return ("poured", moulded[0].id, f"{moulded[0].name}: rubber poured{told}") if moulded else None
 
 
 def stage_states(made: BuildPlan, now: Status) -> dict[Stage, State]:

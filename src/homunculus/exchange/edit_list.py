@@ -74,5 +74,7 @@ def write_edit_list(job: Job, name: str) -> bytes:
         words = re.sub(r"\s+", " ", f"{shot.id} {shot.name}").strip()
         track.append(otio.schema.Clip(words, otio.schema.MissingReference(available_range=whole), whole))
     adapter = SUFFIXES[".edl"] if name.lower().endswith(".edl") else SUFFIXES[".otio"]
-    text: str = otio.adapters.write_to_string(timeline, adapter, **({"rate": rate} if adapter == SUFFIXES[".edl"] else {}))
+    text: str = otio.adapters.write_to_string(
+        timeline, adapter, **({"rate": rate} if adapter == SUFFIXES[".edl"] else {})
+    )
     return text.encode()

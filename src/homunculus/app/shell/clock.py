@@ -80,6 +80,8 @@ class Clock(Place):
         return found
 
     def _words(self, bar: Bar) -> tuple[str, str]:
+        if bar.held:
+            return bar.name, f"held: {bar.held} not signed"
         end = bar.opens or bar.end
         day = f"{show_day(end)[:3]} " if end.date() != self.desk.now().date() else ""
         return bar.name, f"{bar.done} {day}{end:%H:%M}"

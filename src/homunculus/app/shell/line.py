@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, Signal
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
+from homunculus.core.counts import unsigned
 from homunculus.core.figures import STAGES, Figure, Stage
 from homunculus.core.plan_types import BuildPlan, Headline
 from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
@@ -25,6 +26,9 @@ NAMES: dict[Stage, str] = {
 
 class Line(Place):
     """Job name and pin at the left, then the stations."""
+
+    wanted = Signal(str)
+    """A bench about the whole job, by its name."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Line")
@@ -41,6 +45,12 @@ class Line(Place):
 
     def arrange(self) -> None:
         made = self.desk.build_plan if self.desk.chosen else None
+        self.spots.place("whole", QRectF(8, 4, FIRST_X - 26, 72), f"{self.desk.job.name}: how the whole job stands",
+                         lambda: self.wanted.emit("whole"))  # fmt: skip
+        uncovered = len(self.desk.breakdown.coverage.uncovered)
+        if uncovered:
+            self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} needs that nobody covers",
+                             lambda: self.wanted.emit("coverage"))  # fmt: skip
         for number, stage in enumerate(STAGES, 1):
             said = f"{number} {NAMES[stage]}"
             headline = made.headline(stage) if made else None
@@ -56,6 +66,9 @@ class Line(Place):
 
     def _note(self, headline: Headline) -> str:
         """The note beneath; what is in the mould opens when its own pour says, not when the plan had it."""
+        held = unsigned(self.desk.build.signoffs) if headline.stage == "mould" else ()
+        if held:
+            return f"held: {', '.join(held)} not signed"
         opens = opens_now(self.desk.build_plan, self.desk.status) if headline.stage == "cure" else None
         if opens:
             return f"opens {show_moment(opens)}"
@@ -64,7 +77,8 @@ class Line(Place):
     def content(self) -> object:
         """Station by station, what is shown."""
         desk, pin = self.desk, self.desk.session.last_pin
-        title = (desk.job.name, pin.number if pin else 0, desk.now().date(), tuple(s.day for s in desk.job.shots[:1]))
+        title = (desk.job.name, pin.number if pin else 0, desk.now().date(), tuple(s.day for s in desk.job.shots[:1]),
+                 len(desk.breakdown.coverage.uncovered))  # fmt: skip
         if not desk.chosen:
             return (title,)
         made = desk.build_plan
@@ -116,24 +130,35 @@ class Line(Place):
 
     def _title(self, ink: Ink) -> None:
         desk, pin = self.desk, self.desk.session.last_pin
-        ink.text(16, 28, ink.squeezed(180, desk.job.name, "bench_question"), "bench_question")
+        ink.text(16, 25, ink.squeezed(180, desk.job.name, "bench_question"), "bench_question")
         if pin:
             painter = ink.painter
             painter.setPen(ink.pen("ink", 1.4))
             painter.setBrush(ink.theme.colour("film"))
-            painter.drawEllipse(QRectF(18.5, 43.5, 6, 6))
-            ink.rule(21.5, 49.5, 21.5, 55, "ink", 1.4)
-            ink.text(32, 53, f"Pin {pin.number} · {show_day(pin.at)} {pin.at:%H:%M}", "body", "ink2")
+            painter.drawEllipse(QRectF(18.5, 33.5, 6, 6))
+            ink.rule(21.5, 39.5, 21.5, 45, "ink", 1.4)
+            ink.text(32, 43, f"Pin {pin.number} · {show_day(pin.at)} {pin.at:%H:%M}", "body", "ink2")
         else:
-            ink.text(16, 53, "Nothing pinned yet", "body", "ink2")
+            ink.text(16, 43, "Nothing pinned yet", "body", "ink2")
         flags = sorted({s.day for s in desk.job.shots})
         today = desk.now().date()
         ahead = [d for d in flags if d >= today]
         if ahead:
-            ink.text(16, 73, f"First flag {show_day(ahead[0])}", "body", "ink", weight=600)
+            ink.text(16, 60, f"First flag {show_day(ahead[0])}", "body", "ink", weight=600)
             left = sum(1 for n in range((ahead[0] - today).days)
                        if (today.weekday() + n) % 7 in desk.job.shop.hours.weekdays)  # fmt: skip
-            ink.text(16, 89, f"{left} bench days left", "body", "ink2")
+            ink.text(16, 75, f"{left} bench days left", "body", "ink2")
+        uncovered = len(desk.breakdown.coverage.uncovered)
+        if uncovered:
+            ink.tag(13, 81, "danger")
+            ink.text(
+                36,
+                92,
+                f"{uncovered} {'need' if uncovered == 1 else 'needs'} nobody covers",
+                "body",
+                "danger",
+                weight=600,
+            )
 
     def _station(self, ink: Ink, made: BuildPlan, stage: Stage, states: Mapping[Stage, str]) -> None:
         x, number = FIRST_X + STAGES.index(stage) * self.pitch(), STAGES.index(stage) + 1

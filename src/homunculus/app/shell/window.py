@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from functools import cached_property
 from pathlib import Path
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 
 from homunculus.app.desk import Desk
-from homunculus.app.intake import take_in_temperatures
+from homunculus.app.intake import CUTS, LISTS, choose_list, choose_target, take_in_list, take_in_text
 from homunculus.app.matter import Taken, unit_of
+from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.goto import Entry, GoTo
 from homunculus.app.shell.ledger import Ledger
@@ -22,43 +22,44 @@ from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.why import WhySlip
 from homunculus.core.figures import STAGES, Figure, Stage
 
-if TYPE_CHECKING:
-    from homunculus.app.shell.bench import Bench
-    from homunculus.app.stations.cure.bench import CureBench
-    from homunculus.app.stations.log.bench import LogBench
-    from homunculus.app.stations.mix.bench import MixBench
-    from homunculus.app.stations.mix.weigh_up import WeighUp
-    from homunculus.app.stations.mould.bench import MouldBench
-    from homunculus.app.stations.scale.bench import ScaleBench
-    from homunculus.app.stations.sheet import SheetBench
-
-AnyBench = TypeVar("AnyBench", bound="Bench | ScaleBench | SheetBench")
-MESHES, TEMPERATURES = (".stl", ".obj", ".ply"), (".csv", ".txt")
+MESHES, TEXTS = (".stl", ".obj", ".ply"), (".csv", ".txt")
+OVER: dict[int, str] = {
+    Qt.Key.Key_L: "log", Qt.Key.Key_B: "breakdown", Qt.Key.Key_V: "coverage", Qt.Key.Key_H: "counts", Qt.Key.Key_G: "floor",
+    Qt.Key.Key_J: "whole",
+}  # fmt: skip
+STATIONS: dict[str, Stage] = {
+    "breakdown": "shot",
+    "coverage": "shot",
+    "match": "shot",
+    "counts": "mould",
+    "floor": "shoot",
+}
+"""Which station a bench about the whole job belongs to."""
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
 
-class Window(QMainWindow):
+if TYPE_CHECKING:
+    from homunculus.app.shell.benches import AnyOf
+
+
+class Window(Benches):
     """Everything on screen for one job."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__()
-        self.desk = desk
+        super().__init__(desk)
         self.setObjectName("window")
         self.setWindowTitle(f"{desk.job.name} – Homunculus")
         self.setMinimumSize(900, 560)
         self.setAcceptDrops(True)
-        middle = QWidget(self)
-        self.setCentralWidget(middle)
+        middle = self.middle
         self.line, self.rail = Line(middle, desk), Rail(middle, desk)
-        self.bench_area = QWidget(middle)
-        self._benches: list[Bench | ScaleBench | SheetBench] = []
-        """Those made so far: a bench is made, and its modules loaded, when it is first wanted."""
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self.figures_wanted = False
-        self.log_wanted = False
+        self.over = ""
+        """The bench that lies over the station: the log, or one of those about the whole job."""
         self._told = False
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -72,94 +73,25 @@ class Window(QMainWindow):
         desk.asked_why.connect(self._ask_why)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
+        self.line.wanted.connect(self.show_over)
         self.notice.cancelled.connect(desk.matter.cancel)
         desk.matter.asked_unit.connect(self._ask_unit)
+        desk.breakdown.matched.connect(self._match_columns)
         for keys, act in (
             ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
-            ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
+            ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+P", self.print_page), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
         ):  # fmt: skip
             QShortcut(QKeySequence(keys), self).activated.connect(act)
 
-    # ----------------------------------------------------------------------------------- benches
-    @cached_property
-    def scale_bench(self) -> ScaleBench:
-        """The bench of station 2."""
-        from homunculus.app.stations.scale.bench import ScaleBench
-
-        return self._lay(ScaleBench(self.bench_area, self.desk))
-
-    @cached_property
-    def mould_bench(self) -> MouldBench:
-        """The bench of station 4."""
-        from homunculus.app.stations.mould.bench import MouldBench
-
-        return self._lay(MouldBench(self.bench_area, self.desk))
-
-    @cached_property
-    def mix_bench(self) -> MixBench:
-        """The bench of station 5."""
-        from homunculus.app.stations.mix.bench import MixBench
-
-        bench = self._lay(MixBench(self.bench_area, self.desk))
-        bench.weigh.connect(self.open_weigh_up)
-        return bench
-
-    @cached_property
-    def cure_bench(self) -> CureBench:
-        """The bench of station 6."""
-        from homunculus.app.stations.cure.bench import CureBench
-
-        return self._lay(CureBench(self.bench_area, self.desk))
-
-    @cached_property
-    def log_bench(self) -> LogBench:
-        """The log."""
-        from homunculus.app.stations.log.bench import LogBench
-
-        return self._lay(LogBench(self.bench_area, self.desk))
-
-    @cached_property
-    def sheet(self) -> SheetBench:
-        """The ruled sheet of a station's figures."""
-        from homunculus.app.stations.sheet import SheetBench
-
-        return self._lay(SheetBench(self.bench_area, self.desk))
-
-    @cached_property
-    def weigh_up(self) -> WeighUp:
-        """What covers the window while something is weighed."""
-        from homunculus.app.stations.mix.weigh_up import WeighUp
-
-        place = WeighUp(self.bench_area.parentWidget() or self, self.desk)
-        place.left.connect(self._left_weigh_up)
-        place.setGeometry(0, 0, self.width(), self.clock.y())
-        return place
+    def _match_columns(self, table: tuple[str, list[list[str]], tuple[str, ...]]) -> None:
+        self.match_bench.look_over(*table)
+        self.over = ""
+        self.show_over("match")
 
     @property
     def _weighing(self) -> bool:
         """Whether something is being weighed."""
         return "weigh_up" in self.__dict__ and self.weigh_up.weigher is not None
-
-    def _lay(self, bench: AnyBench) -> AnyBench:
-        """Lay a new bench where benches lie, beneath what floats over them."""
-        bench.setGeometry(self.bench_area.rect())
-        bench.hide()
-        bench.lower()
-        self._benches.append(bench)
-        return bench
-
-    def drawing(self, stage: Stage) -> Bench | ScaleBench | None:
-        """The drawing of a station, or none where it has a sheet alone."""
-        match stage:
-            case "scale":
-                return self.scale_bench
-            case "mould":
-                return self.mould_bench
-            case "mix":
-                return self.mix_bench
-            case "cure":
-                return self.cure_bench
-        return None
 
     def _commands(self) -> list[Entry]:
         desk = self.desk
@@ -179,6 +111,15 @@ class Window(QMainWindow):
             ("Weigh up the mix of this piece", "W on Mix", self.open_weigh_up),
             ("Write a note in the log", "N", self.note),
             ("The log", "L", self.show_log),
+            ("The list of shots", "B", lambda: self.show_over("breakdown")),
+            ("Who covers what", "V", lambda: self.show_over("coverage")),
+            ("How many exactly", "H", lambda: self.show_over("counts")),
+            ("On the floor: set-up record, go or no-go", "G", lambda: self.show_over("floor")),
+            ("Print the shot's page", "Ctrl+P, PDF", self.print_page),
+            ("How the whole job stands", "J", lambda: self.show_over("whole")),
+            ("Take in a list of shots", "CSV, XLSX or drop", lambda: choose_list(self, desk, "table")),
+            ("Take in an edit list", "OTIO, cut list or drop", lambda: choose_list(self, desk, "cut")),
+            ("Write the list of shots", "CSV, XLSX, OTIO, cut list", lambda: choose_target(self, desk)),
             ("Write the log as CSV", "file", lambda: self.log_bench.choose_csv()),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
         ]
@@ -200,7 +141,7 @@ class Window(QMainWindow):
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        for place in self._benches:
+        for place in self.made:
             place.setGeometry(bench)
         if "weigh_up" in self.__dict__:
             self.weigh_up.setGeometry(0, 0, width, bottom)
@@ -210,17 +151,18 @@ class Window(QMainWindow):
 
     def _open_station(self) -> None:
         wanted = self.bench
-        if all(bench.isHidden() == (bench is not wanted) for bench in self._benches):
+        if all(bench.isHidden() == (bench is not wanted) for bench in self.made):
             return
         self.why.fold_whole()
-        for bench in self._benches:
+        for bench in self.made:
             bench.setVisible(bench is wanted)
 
     @property
-    def bench(self) -> Bench | ScaleBench | SheetBench:
+    def bench(self) -> AnyOf:
         """The bench that is open; F shows the figures of a station that has a drawing, L the log."""
-        if self.log_wanted:
-            return self.log_bench
+        if self.over:
+            over: AnyOf = getattr(self, f"{self.over}_bench")
+            return over
         drawing = self.drawing(self.desk.stage)
         if drawing is not None and not (self.figures_wanted and self.desk.stage != "scale"):
             return drawing
@@ -231,10 +173,16 @@ class Window(QMainWindow):
         self.figures_wanted = not self.figures_wanted
         self._open_station()
 
+    def show_over(self, name: str) -> None:
+        """Open a bench over the station, by its name; go back to the station when it is open already."""
+        self.over = "" if self.over == name else name
+        if self.over in STATIONS:
+            self.desk.go(STATIONS[self.over])
+        self._open_station()
+
     def show_log(self) -> None:
         """Open the log over the station, or go back to the station."""
-        self.log_wanted = not self.log_wanted
-        self._open_station()
+        self.show_over("log")
 
     def _ask_why(self, figure: Figure) -> None:
         self.why.ask(figure)
@@ -248,7 +196,7 @@ class Window(QMainWindow):
         if self._weighing and key not in (Qt.Key.Key_T, Qt.Key.Key_I):
             self.weigh_up.keyPressEvent(event)  # a pedal's Space must never miss, wherever the focus went
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
-            self.log_wanted = False
+            self.over = ""
             desk.go(STAGES[key - Qt.Key.Key_1])
             self._open_station()
         elif key == Qt.Key.Key_PageDown:
@@ -265,8 +213,8 @@ class Window(QMainWindow):
             desk.use_theme("stage" if desk.theme_name == "plaster" else "plaster")
         elif key == Qt.Key.Key_N:
             self.note()
-        elif key == Qt.Key.Key_L:
-            self.show_log()
+        elif key in OVER:
+            self.show_over(OVER[key])
         elif key == Qt.Key.Key_F:
             self.show_figures()
         elif key == Qt.Key.Key_Slash:
@@ -291,8 +239,8 @@ class Window(QMainWindow):
             self.goto.hide()
         elif self.why.isVisible():
             self.why.fold()
-        elif self.log_wanted:
-            self.show_log()
+        elif self.over:
+            self.show_over(self.over)
         else:
             focus = QApplication.focusWidget()
             name = focus.objectName() if focus else ""
@@ -311,10 +259,13 @@ class Window(QMainWindow):
         self.notice.say("Kept. Every change is saved as it is made.")
 
     def copy(self) -> None:
-        """Copy the figures of the open station as lines of text, tab between."""
+        """Copy the figures of the open station, or the list of shots, as lines of text, tab between."""
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.copy()
+            return
+        if self.over == "breakdown":
+            self.breakdown_bench.copy()
             return
         desk = self.desk
         rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures
@@ -322,13 +273,18 @@ class Window(QMainWindow):
         QApplication.clipboard().setText("\n".join(rows))
         self.notice.say(f"Copied {len(rows)} figures.")
 
+    def print_page(self) -> None:
+        """Ask where to write the page of the drawn shot as PDF."""
+        self.floor_bench.choose_pdf()
+
     def open_weigh_up(self) -> None:
         """Weigh up what the Mix bench shows."""
         recipe, piece = self.mix_bench.recipe(), self.mix_bench.piece()
         if recipe and piece and piece.mould:
             self.weigh_up.open(recipe, self.desk.job.cards.material(piece.mould.poured))
 
-    def _left_weigh_up(self) -> None:
+    def left_weigh_up(self) -> None:
+        """Go back to the Mix bench."""
         self.mix_bench.refresh()
         self.setFocus()
 
@@ -367,15 +323,18 @@ class Window(QMainWindow):
 
     def dropEvent(self, event: QDropEvent) -> None:
         for path in self._dropped(event):
-            if path.suffix.lower() in TEMPERATURES:
-                take_in_temperatures(self.desk, path)
+            ending = path.suffix.lower()
+            if ending in TEXTS:
+                take_in_text(self.desk, path)
+            elif ending in (*LISTS, *CUTS):
+                take_in_list(self.desk, path)
             else:
                 self.desk.take_in(path)
 
     @staticmethod
     def _dropped(event: QDropEvent) -> list[Path]:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        return [path for path in paths if path.suffix.lower() in (*MESHES, *TEMPERATURES)][:1]
+        return [path for path in paths if path.suffix.lower() in (*MESHES, *LISTS, *CUTS)][:1]
 
     # ------------------------------------------------------------------------- opening and closing
     def _restore(self) -> None:

@@ -22,8 +22,10 @@ _SHAPED: dict[tuple[str, int], QStaticText | None] = {}
 class Ink(Setting):
     """Draws on one painter with one theme. Positions are baselines, in pixels of the widget."""
 
-    def __init__(self, painter: QPainter, theme: Theme, *, quick: bool = False) -> None:
+    def __init__(self, painter: QPainter, theme: Theme, *, quick: bool = False, paper: bool = False) -> None:
         super().__init__(theme)
+        self._paper = paper
+        """Whether text must stay text, as on a page that is printed."""
         self.painter = painter
         self._font: QFont | None = None
         # Lines are drawn coarse while something is dragged, and smooth again when the hand lets go; text is not.
@@ -46,7 +48,7 @@ class Ink(Setting):
             self._font = font
             self.painter.setFont(font)
         self.painter.setPen(self.theme.colour(colour))
-        shaped = self._shaped(words, font)
+        shaped = None if self._paper else self._shaped(words, font)
         if shaped is None:
             self.painter.drawText(QPointF(x, y), words)
         else:

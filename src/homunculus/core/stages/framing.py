@@ -8,24 +8,22 @@ from homunculus.core.camera.lens import focus_distance
 from homunculus.core.cards import CameraCard
 from homunculus.core.figures import Given, derive
 from homunculus.core.plan_types import Sheet
-from homunculus.core.shots import Plate, Shot
+from homunculus.core.shots import Lens, Plate, Shot
+from homunculus.core.stages.lens import lenses_of
 from homunculus.core.stages.scale import at_scale, real_extent
 from homunculus.core.stages.shot import scale_given
 
 
-def distance_of(shot: Shot, build_id: str) -> tuple[float, str] | None:
-    """How far from the lens a build stands in a ``shot`` [real m], and where that is from; none when nobody said.
+def distance_of(shot: Shot, build_id: str, lens: Lens) -> tuple[float, str]:
+    """How far from the lens a build stands in a ``shot`` [real m], and where that is from.
 
-    Where the use of ``build_id`` says no distance it is where the lens is focused for its near and far end.
+    Where the use of ``build_id`` says no distance it is where the ``lens`` is focused for its near and far end.
     """
     for use in shot.uses:
         if use.build == build_id and use.at_real_m:
             return use.at_real_m, "said in the shot"
-    if shot.lens is None:
-        return None
-    return focus_distance(
-        near=shot.lens.near_real_m, far=shot.lens.far_real_m
-    ), "where near and far end are equally sharp"
+    sharp = focus_distance(near=lens.near_real_m, far=lens.far_real_m)
+    return sharp, "where near and far end are equally sharp"
 
 
 def plan_framing(sheet: Sheet) -> None:
@@ -34,13 +32,14 @@ def plan_framing(sheet: Sheet) -> None:
     camera = context.cards.camera(context.shop.camera)
     reach = real_extent(sheet)
     for shot in context.shots:
-        away = distance_of(shot, context.build.id)
-        if shot.lens and away and reach:
+        for name, lens in lenses_of(shot) if reach else ():
+            assert reach is not None
             low, high = reach[1]
-            sheet.add(derive(specs.FRAME_SHARE, framing.share_of_frame, sheet.subject(shot=shot.id),
+            away, source = distance_of(shot, context.build.id, lens)
+            sheet.add(derive(specs.FRAME_SHARE, framing.share_of_frame, sheet.subject(shot=shot.id, part=name),
                 height=Given(high - low, "length", "whole build, real", context.build.name),
-                distance=Given(away[0], "length", "from the lens, real", away[1]),
-                focal=Given(shot.lens.focal_m, "length", "focal length", shot.name),
+                distance=Given(away, "length", "from the lens, real", source),
+                focal=Given(lens.focal_m, "length", "focal length", shot.name),
                 sensor=Given(camera.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip
         if shot.plate:
             _match_plate(sheet, shot, shot.plate, camera)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Phrase, derive, rule
-from homunculus.core.plan_types import Headline, Sheet
+from homunculus.core.plan_types import BuildPlan, Headline, Sheet
 from homunculus.core.shots import FixedRate, FrameByFrame, Gravity, ScreenTime, Shot
 
 
@@ -79,6 +79,12 @@ def governing_shot(sheet: Sheet) -> Shot | None:
         if figure and figure.number > best_rate:
             best, best_rate = shot, figure.number
     return best
+
+
+def governing_of(made: BuildPlan) -> str:
+    """Id of the shot of a build's plan, as it was ``made``, that has the highest frame rate; empty without shots."""
+    rates = [f for f in made.figures if f.spec is specs.RATE]
+    return max(rates, key=lambda f: f.number).subject.shot if rates else ""
 
 
 def _govern(sheet: Sheet) -> None:

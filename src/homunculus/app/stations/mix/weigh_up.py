@@ -242,6 +242,10 @@ class WeighUp(Place):
         ink.text(x, 39, f"{done} of {weigher.recipe.batches}", "reason_2m", weight=600)
         states = stage_states(self.desk.plan.build(build.id), self.desk.status)
         right = self.width() - 80.0 - 6 * 62
+        uncovered = len(self.desk.breakdown.coverage.uncovered)
+        if uncovered:
+            ink.tag(right - 160, 24, "danger")
+            ink.text(right - 136, 37, f"{uncovered} uncovered", "least_2m", "danger")
         for i, stage in enumerate(STAGES):
             here = stage == "mix"
             ink.rule(

@@ -1,0 +1,389 @@
+"""The shots of the desk: which one is drawn, what covers them, their order; reading and writing lists of them."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QSettings, Signal
+
+from homunculus.core.counts import SignOffKind
+from homunculus.core.coverage import Coverage, coverage
+from homunculus.core.edits import replace_build
+from homunculus.core.errors import UserError
+from homunculus.core.floor.go_no_go import say
+from homunculus.core.floor.wear import Proposal, beats, least_wear, take_order
+from homunculus.core.freezing import Cost, cost_of_change, freeze
+from homunculus.core.job import Job
+from homunculus.core.log import LogEvent
+from homunculus.core.needs import parse_cover, parse_need
+from homunculus.core.plan_types import BuildPlan
+from homunculus.core.shot_cells import BY_KEY, new_shot, put_shot, read_cell
+from homunculus.core.shots import Check, Need, Setup, Shot, in_order
+from homunculus.core.showing import show_day
+from homunculus.core.stages.shot import governing_of
+
+if TYPE_CHECKING:
+    from homunculus.app.desk import Desk
+    from homunculus.exchange.shot_list import ShotTable
+
+
+class Breakdown(QObject):
+    """What the drawings of shots, coverage, counts and order share. Every edit is one step of the desk."""
+
+    matched = Signal(object)
+    """A table was read whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.desk = desk
+        self.shot_id = ""
+        self._coverage: tuple[object, Coverage] | None = None
+        self._ordered: tuple[object, tuple[Shot, ...]] | None = None
+        self._proposal: tuple[object, Proposal] | None = None
+        self._cost: tuple[object, Cost | None] | None = None
+
+    # ----------------------------------------------------------------------------------- reading
+    @property
+    def shots(self) -> tuple[Shot, ...]:
+        """All shots in the order of the shoot."""
+        shots = self.desk.job.shots
+        if self._ordered is None or self._ordered[0] is not shots:
+            self._ordered = (shots, in_order(shots))
+        return self._ordered[1]
+
+    @property
+    def own_shots(self) -> tuple[Shot, ...]:
+        """Shots that the chosen build is in; all when it is in none."""
+        own = tuple(s for s in self.shots if self.desk.chosen in s.builds)
+        return own or self.shots
+
+    @property
+    def shot(self) -> Shot | None:
+        """The shot that is drawn: the one chosen, else the one that governs the chosen build."""
+        known = next((s for s in self.own_shots if s.id == self.shot_id), None)
+        if known is not None or not self.own_shots:
+            return known
+        governing = governing_of(self.desk.build_plan) if self.desk.chosen else ""
+        return next((s for s in self.own_shots if s.id == governing), self.own_shots[0])
+
+    def find(self, shot_id: str) -> Shot | None:
+        """The shot of that id, or none."""
+        return next((s for s in self.desk.job.shots if s.id == shot_id), None)
+
+    @property
+    def coverage(self) -> Coverage:
+        """Who covers what; reckoned anew when shots, or names and pieces of builds, change."""
+        job = self.desk.job
+        key = (job.shots, tuple((b.id, b.name, b.pieces) for b in job.builds))
+        if self._coverage is None or not _same(self._coverage[0], key):
+            self._coverage = (key, coverage(job))
+        return self._coverage[1]
+
+    @property
+    def proposal(self) -> Proposal:
+        """The order of wear that ruins least."""
+        job = self.desk.job
+        key = (job.shots, tuple((b.id, b.name, b.pieces) for b in job.builds))
+        if self._proposal is None or not _same(self._proposal[0], key):
+            self._proposal = (key, least_wear(beats(job.shots, job.builds)))
+        return self._proposal[1]
+
+    @property
+    def cost(self) -> Cost | None:
+        """What it costs to let the frozen number of the chosen build follow its count."""
+        made: BuildPlan = self.desk.build_plan
+        if self._cost is None or self._cost[0] is not made:
+            self._cost = (made, cost_of_change(self.desk.job, made, self.desk.session.facts))
+        return self._cost[1]
+
+    def last_day(self) -> date:
+        """The day on which a shot without one is put: the last shoot day, or today."""
+        return max((s.day for s in self.desk.job.shots), default=self.desk.now().date())
+
+    # ---------------------------------------------------------------------------------- choosing
+    def choose(self, shot_id: str) -> None:
+        """Draw another shot; where the chosen build is not in it, one that is becomes chosen."""
+        shot = self.find(shot_id)
+        if shot is None:
+            return
+        self.shot_id = shot_id
+        known = {b.id for b in self.desk.job.builds}
+        if self.desk.chosen not in shot.builds:
+            own = [b for b in shot.builds if b in known]
+            if own:
+                self.desk.chosen = own[0]
+        self.desk.changed.emit()
+
+    def step(self, by: int) -> None:
+        """Draw the shot so many on among those of the chosen build."""
+        own, shot = self.own_shots, self.shot
+        if shot:
+            self.shot_id = own[(own.index(shot) + by) % len(own)].id
+            self.desk.changed.emit()
+
+    # ----------------------------------------------------------------------------------- editing
+    def _try(self, change: Callable[[], tuple[str, Job]]) -> bool:
+        """Make an edit; false, with a sentence, when it cannot be."""
+        try:
+            name, job = change()
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        self.desk.edit(name, job)
+        return True
+
+    def edit_cell(self, shot: Shot, key: str, text: str) -> bool:
+        """Type into a cell of the shot list."""
+
+        def change() -> tuple[str, Job]:
+            new = read_cell(self.desk.job, shot, key, text, self.desk.system)
+            if self.shot_id == shot.id:
+                self.shot_id = new.id
+            return f"shot {shot.id}, {BY_KEY[key].head}", put_shot(self.desk.job, shot.id, new)
+
+        return self._try(change)
+
+    def put(self, shot: Shot, new: Shot, what: str) -> None:
+        """Put a changed shot in the place of an old one."""
+        self.desk.edit(f"shot {shot.id}, {what}", put_shot(self.desk.job, shot.id, new))
+
+    def add_shot(self) -> Shot:
+        """Add a shot to be filled in."""
+        job = self.desk.job
+        made = new_shot(job.shots, self.last_day())
+        self.shot_id = made.id
+        self.desk.edit(f"shot {made.id} added", replace(job, shots=(*job.shots, made)))
+        return made
+
+    def remove_shot(self, shot: Shot) -> None:
+        """Take a shot out; one step, that can be taken back."""
+        job = self.desk.job
+        self.desk.edit(f"shot {shot.id} taken out", replace(job, shots=tuple(s for s in job.shots if s.id != shot.id)))
+        self.desk.said.emit(f"Took out shot {shot.id}, {shot.name}. U puts it back.")
+
+    def cover(self, shot: Shot, index: int, text: str) -> bool:
+        """Type what covers a need of a shot."""
+
+        def change() -> tuple[str, Job]:
+            need = replace(shot.needs[index], cover=parse_cover(text, self.desk.job))
+            return f"cover of {need.what}", self._with_need(shot, index, need)
+
+        return self._try(change)
+
+    def add_need(self, shot: Shot, text: str) -> bool:
+        """Type one more thing that a shot needs."""
+
+        def change() -> tuple[str, Job]:
+            need = parse_need(text, self.desk.job)
+            return f"shot {shot.id} needs {need.what}", self._with_need(shot, len(shot.needs), need)
+
+        return self._try(change)
+
+    def _with_need(self, shot: Shot, index: int, need: Need) -> Job:
+        needs = (*shot.needs[:index], need, *shot.needs[index + 1 :])
+        return put_shot(self.desk.job, shot.id, replace(shot, needs=needs))
+
+    def leave_out(self, build_id: str, piece_id: str) -> None:
+        """Leave out a piece that no shot sees; its steps go with it."""
+        build = self.desk.job.build(build_id)
+        if len(build.pieces) < 2:
+            self.desk.said.emit(f"{build.name} has no other piece. Give it another, then leave this one out.")
+            return
+        name = next(p.name for p in build.pieces if p.id == piece_id)
+        kept = replace(
+            build, pieces=tuple(p for p in build.pieces if p.id != piece_id),
+            steps=tuple(s for s in build.steps if getattr(s, "piece", "") != piece_id),
+        )  # fmt: skip
+        self.desk.edit(f"{name} left out", replace_build(self.desk.job, kept))
+        self.desk.said.emit(f"{build.name} is built without the {name}. U puts it back.")
+
+    # ------------------------------------------------------------------------------- count, signs
+    def freeze(self, by: str, reason: str = "") -> bool:
+        """Freeze the count of the chosen build at what it asks for now; who and why go into the log."""
+        before, cost = self.desk.build.frozen, self.cost
+        made = self.desk.build_plan
+
+        def change() -> tuple[str, Job]:
+            return f"{made.build.name}, count frozen", freeze(self.desk.job, made, self.desk.now(), by, reason)
+
+        if before and cost is None:
+            self.desk.said.emit(f"The count stands as {before.by} froze it on {show_day(before.at)}.")
+            return False
+        if not self._try(change):
+            return False
+        if before and cost:
+            words = "; ".join(f"{self.piece_words(m.piece, m.variant)} {m.frozen} to {m.asked}" for m in cost.moved)
+            self._log(f"Frozen count changed by {by.strip()}: {words}. Because: {reason.strip()}", made)
+        else:
+            total = sum(o.castings for o in (self.desk.build.frozen.castings if self.desk.build.frozen else ()))
+            self._log(
+                f"Count frozen by {by.strip()}: {total} castings" + (f". {reason.strip()}" if reason else ""), made
+            )
+        return True
+
+    def piece_words(self, piece_id: str, variant: str) -> str:
+        """What a piece of the chosen build, or one variant of it, is called."""
+        name = next((p.name for p in self.desk.build.pieces if p.id == piece_id), piece_id)
+        return f"{name}, {variant}" if variant else name
+
+    def _log(self, words: str, made: BuildPlan) -> None:
+        self.desk.enter(LogEvent(os.urandom(6).hex(), self.desk.now(), "counted", words, made.build.id))
+
+    def sign(self, kind: SignOffKind, by: str) -> None:
+        """Note that somebody has signed; it goes into the log."""
+        build = self.desk.build
+        signed = tuple(replace(s, at=self.desk.now(), by=by) if s.kind == kind else s for s in build.signoffs)
+        self.desk.edit(f"{build.name}, {kind} signed", replace_build(self.desk.job, replace(build, signoffs=signed)))
+        self.desk.enter(
+            LogEvent(os.urandom(6).hex(), self.desk.now(), "signed", f"{kind} signed by {by}", self.desk.chosen)
+        )
+
+    # -------------------------------------------------------------------------------- order, floor
+    def take_least_wear(self) -> None:
+        """Take the proposed order; one step."""
+        proposal = self.proposal
+        if not proposal.moved:
+            self.desk.said.emit("No order within the days ruins less than the planned one.")
+            return
+        days = "; ".join(f"{show_day(day)}: {', '.join(after)}" for day, _, after in proposal.moved)
+        self.desk.edit("order of least wear", take_order(self.desk.job, proposal.order))
+        self.desk.said.emit(f"Taken: {days}. U goes back.")
+
+    def set_up(self, shot: Shot, **changes: str) -> None:
+        """Write into the set-up record of a shot; it carries when it was last written."""
+        record = replace(shot.setup or Setup(), at=self.desk.now(), **changes)
+        self.put(shot, replace(shot, setup=record), "set-up record")
+
+    def check(self, shot: Shot, check: Check, by: str) -> None:
+        """Say go to a line of the list, or take it back."""
+        said = replace(check, by="", at=None) if check.at else replace(check, by=by, at=self.desk.now())
+        self.put(shot, say(shot, said), f"{check.what}: {'go' if said.at else 'taken back'}")
+
+    # --------------------------------------------------------------------------------------- files
+    def read_table(self, path: Path) -> None:
+        """Read a table of shots and ask which of its columns are which."""
+        from homunculus.exchange.tables import read_table
+
+        try:
+            rows = read_table(path.read_bytes(), path.name)
+            if len(rows) < 2:
+                raise UserError(f"{path.name} has no rows beneath a head", path.name, "Nothing was changed")
+        except OSError as trouble:
+            self.desk.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
+            return
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        self._look_over(path.name, rows)
+
+    def read_pasted(self, text: str) -> None:
+        """Look over rows that were copied from a spreadsheet, with their head."""
+        from homunculus.exchange.tables import read_table
+
+        try:
+            rows = read_table(text.encode(), "what was copied")
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        if len(rows) < 2 or "id" not in self.guess(rows[0]):
+            self.desk.said.emit("What was copied is no list of shots: it needs a head, with one column called “shot”.")
+            return
+        self._look_over("what was copied", rows)
+
+    def guess(self, head: list[str]) -> tuple[str, ...]:
+        """Which columns of the shot list a table's head means; as a person matched them before."""
+        from homunculus.exchange.shot_list import guess_columns
+
+        known = QSettings("homunculus", "homunculus").value("columns")
+        return guess_columns(head, known if isinstance(known, dict) else {})
+
+    def _look_over(self, name: str, rows: list[list[str]]) -> None:
+        width = max(len(row) for row in rows)
+        rows = [[*row, *[""] * (width - len(row))] for row in rows]
+        self.matched.emit((name, rows, self.guess(rows[0])))
+
+    def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:
+        """What a table would give; nothing is changed.
+
+        Raises
+        ------
+        UserError
+            When no column says which shot a row is.
+        """
+        from homunculus.exchange.shot_list import shots_from_table
+
+        return shots_from_table(rows, columns, self.desk.job, self.last_day(), self.desk.system)
+
+    def take_table(self, name: str, rows: list[list[str]], columns: tuple[str, ...]) -> bool:
+        """Take the good rows of a table in, one step, and remember how its columns were matched."""
+        from homunculus.exchange.shot_list import remember
+
+        try:
+            found = self.trial(rows, columns)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        settings = QSettings("homunculus", "homunculus")
+        known = settings.value("columns")
+        settings.setValue("columns", {**(known if isinstance(known, dict) else {}), **remember(rows[0], columns)})
+        self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
+        words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
+        words += f", {len(found.bad)} rows left out" if found.bad else ""
+        self.desk.said.emit(". ".join((words, *found.filled)) + ". U takes it back.")
+        return True
+
+    def read_cut(self, path: Path) -> None:
+        """Read an edit list: the shots' places in the cut and their seconds; one step."""
+        from homunculus.core.cutting import lay_cut
+        from homunculus.exchange.edit_list import read_edit_list
+
+        try:
+            clips = read_edit_list(path.read_bytes(), path.name, self.desk.job.shop.base_rate_fps)
+        except OSError as trouble:
+            self.desk.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
+            return
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        laid = lay_cut(self.desk.job, clips, self.last_day())
+        self.desk.edit(f"cut from {path.name}", laid.job)
+        words = f"{path.name}: {len(clips)} clips, {len(laid.changed)} shots change their seconds"
+        if laid.new:
+            words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
+        if laid.left_out:
+            words += f"; not in the cut: {', '.join(laid.left_out[:6])}"
+        self.desk.said.emit(words + ". U takes it back.")
+
+    def write(self, path: Path) -> None:
+        """Write the shots to a file, of the kind that its ending names: CSV, XLSX, OTIO or a cut list."""
+        from homunculus.store.atomic import write_atomically
+
+        job, ending = self.desk.job, path.suffix.lower()
+        try:
+            if ending in (".otio", ".edl"):
+                from homunculus.exchange.edit_list import write_edit_list
+
+                data = write_edit_list(job, path.name)
+            else:
+                from homunculus.exchange.shot_list import table_of
+                from homunculus.exchange.tables import write_csv, write_spreadsheet
+
+                rows = table_of(job)
+                data = write_spreadsheet(rows, job.name) if ending == ".xlsx" else write_csv(rows)
+            write_atomically(path, data)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        self.desk.said.emit(f"Wrote {len(job.shots)} shots to {path.name}.")
+
+
+def _same(known: object, key: tuple[object, tuple[tuple[object, ...], ...]]) -> bool:
+    """Whether shots and builds are the same objects as before."""
+    if not isinstance(known, tuple) or known[0] is not key[0] or len(known[1]) != len(key[1]):
+        return False
+    return all(a[0] == b[0] and a[1] == b[1] and a[2] is b[2] for a, b in zip(known[1], key[1], strict=True))

@@ -1,0 +1,82 @@
+"""Benches about the whole job: their names stand at the upper right, from each the others are one press away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, Signal
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.breakdown import Breakdown
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.shell.bench import Bench
+from homunculus.app.theme.ink import Ink
+from homunculus.core.quantities import NBSP
+
+SHEETS: tuple[tuple[str, str, str], ...] = (
+    ("breakdown", "Shots", "B"), ("coverage", "Who covers", "V"), ("counts", "How many", "H"), ("floor", "On the floor", "G"),
+    ("whole", "Whole job", "J"),
+)  # fmt: skip
+
+
+class JobBench(Bench):
+    """A bench that knows the shots."""
+
+    wanted = Signal(str)
+    """Another of these benches, by its name."""
+    sheet_name = ""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self.first = 0
+        """The first row that is drawn, where there are more than fit."""
+
+    @property
+    def breakdown(self) -> Breakdown:
+        """The shots of the desk."""
+        return self.desk.breakdown
+
+    def sheet_spots(self) -> None:
+        """Lay the names of these benches at the upper right."""
+        x = self.width() - 14.0
+        for name, words, key in reversed(SHEETS):
+            width = 12 + self.setting().width(words, "label")
+            x -= width
+            self.spots.place(f"sheet:{name}", QRectF(x, 4, width, 40), f"{words}, key {key}",
+                             lambda n=name: self.wanted.emit(n))  # type: ignore[misc]  # fmt: skip
+            x -= 4
+
+    def draw_sheets(self, ink: Ink) -> None:
+        """Draw the names, the open one underlined."""
+        for name, words, _ in SHEETS:
+            spot = self.spots.find(f"sheet:{name}")
+            if spot is None:
+                continue
+            x, here = spot.x() + 6.0, name == self.sheet_name
+            width = ink.text(x, 29, words, "label", "ink" if here else "ink2")
+            if here:
+                ink.rule(x, 34, x + width, 34, "ink", 2)
+
+    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str = "") -> None:
+        """Open a line to type words into over an area; focus goes back to the spot of the key ``back``."""
+        self._typed = Typed(self, self.theme(), name, first.replace(NBSP, " "), accept)
+        self._typed.setFont(self.theme().font("label"))
+        self._typed.closed.connect(lambda: self._focus_back(back))
+        self._typed.open_over(area, max(150.0, min(area.width() + 20, 420.0)))
+
+    def _focus_back(self, key: str) -> None:
+        spot = self.spots.find(key) if key else None
+        (spot or self.window()).setFocus()
+
+    def ask_who(self, question: str, area: QRectF, accept: Callable[[str], bool], back: str = "") -> None:
+        """Ask for a name; what was typed last stands there already."""
+
+        def take(words: str) -> bool:
+            if not words.strip():
+                self.desk.said.emit("Type who says so.")
+                return False
+            self.desk.who = words.strip()
+            return accept(words.strip())
+
+        self.ask(question, area, self.desk.who, take, back)

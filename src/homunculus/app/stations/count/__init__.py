@@ -1,0 +1,1 @@
+"""How many exactly: counts, yields, sign-offs and the frozen number."""

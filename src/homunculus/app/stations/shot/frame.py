@@ -1,0 +1,95 @@
+"""What is in the frame of a shot, at the size at which the lens shows it."""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath, QTransform
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.person import person_path
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.figures import Figure
+from homunculus.core.shots import Lens, Shot
+from homunculus.core.stages.framing import distance_of
+from homunculus.core.stages.scale import PERSON_M
+
+FOOT = 0.86
+"""Where things stand in the frame when no plate says, as a share of its height."""
+
+
+class Seen(NamedTuple):
+    """One build in the frame: its drawing in pixels, that of the pieces left out, where it is, and its share."""
+
+    build: str
+    name: str
+    inked: QPainterPath
+    pencilled: QPainterPath
+    box: QRectF
+    share: Figure | None
+    person_px: float
+
+
+def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) -> list[Seen]:
+    """Lay out the builds of a shot in its frame; without a lens they are drawn to fit, each as large as it can be."""
+    known = {b.id: b for b in desk.job.builds}
+    named: dict[str, set[str]] = {}
+    for use in shot.uses:
+        if use.build in known:
+            covered = use.pieces or tuple(p.id for p in known[use.build].pieces)
+            named.setdefault(use.build, set()).update(covered)
+    sensor = desk.job.cards.camera(desk.job.shop.camera).sensor_height_m.value
+    found = []
+    for index, (build_id, pieces) in enumerate(named.items()):
+        build = known[build_id]
+        silhouette = desk.silhouette(build)
+        bounds = silhouette.bounds
+        if bounds.isEmpty():
+            continue
+        if lens:
+            away, _ = distance_of(shot, build_id, lens)
+            per_m = frame.height() * lens.focal_m / (away * sensor)
+        else:
+            per_m = min(frame.height() * 0.7 / bounds.height(), frame.width() * 0.8 / len(named) / bounds.width())
+        middle = frame.left() + frame.width() * (index + 0.5) / len(named)
+        place = QTransform().translate(middle, frame.top() + frame.height() * FOOT).scale(per_m, per_m)
+        place.translate(-bounds.center().x(), -bounds.bottom())
+        inked, pencilled = QPainterPath(), QPainterPath()
+        inked.setFillRule(Qt.FillRule.WindingFill)
+        for piece, path in silhouette.paths:
+            (inked if piece.id in pieces else pencilled).addPath(place.map(path))
+        found.append(Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds),
+                          desk.plan.build(build_id).find(specs.FRAME_SHARE, shot=shot.id, part=camera), PERSON_M * per_m))  # fmt: skip
+    return found
+
+
+def draw_frame(ink: Ink, frame: QRectF, things: list[Seen], chosen: str, *, known_lens: bool) -> None:
+    """Draw the frame and what is in it; what runs out of it is cut off, the chosen build is inked."""
+    painter = ink.painter
+    ink.box(frame.x(), frame.y(), frame.width(), frame.height(), fill="film")
+    painter.save()
+    painter.setClipRect(frame)
+    ground = frame.top() + frame.height() * FOOT
+    ink.rule(frame.left(), ground, frame.right(), ground, "hair", 1)
+    for thing in sorted(things, key=lambda t: t.build == chosen):
+        painter.setPen(ink.pen("line", 1.0, "planned"))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.drawPath(thing.pencilled)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(ink.theme.colour("ink" if thing.build == chosen else "line"))
+        painter.drawPath(thing.inked)
+    if things and known_lens:
+        first = next((t for t in things if t.build == chosen), things[0])
+        if first.person_px > 5:
+            x = max(frame.left() + 14, min(first.box.left() - 14 - first.person_px * 0.15, frame.right() - 20))
+            painter.translate(QPointF(x, ground))
+            painter.setPen(ink.pen("ink2", 1.0))
+            painter.setBrush(ink.theme.colour("film"))
+            painter.drawPath(person_path(first.person_px))
+    painter.restore()
+    edge = ink.pen("ink", 2.0, "" if known_lens else "planned")
+    painter.setPen(edge)
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.drawRect(frame)

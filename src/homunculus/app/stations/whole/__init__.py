@@ -1,0 +1,1 @@
+"""The whole job, for whoever keeps it together."""
