@@ -11,14 +11,15 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QSettings, Signal
 
+from homunculus.core.count_cells import parse_signoffs, parse_variants
 from homunculus.core.counts import SignOffKind
 from homunculus.core.coverage import Coverage, coverage
-from homunculus.core.edits import replace_build
+from homunculus.core.edits import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import say
 from homunculus.core.floor.wear import Proposal, beats, least_wear, take_order
 from homunculus.core.freezing import Cost, cost_of_change, freeze
-from homunculus.core.job import Job
+from homunculus.core.job import Job, piece_of
 from homunculus.core.log import LogEvent
 from homunculus.core.needs import parse_cover, parse_need
 from homunculus.core.plan_types import BuildPlan
@@ -242,6 +243,26 @@ class Breakdown(QObject):
         self.desk.enter(
             LogEvent(os.urandom(6).hex(), self.desk.now(), "signed", f"{kind} signed by {by}", self.desk.chosen)
         )
+
+    def type_variants(self, piece_id: str, text: str) -> bool:
+        """Type the variants that a piece of the chosen build comes in."""
+
+        def change() -> tuple[str, Job]:
+            build = self.desk.build
+            piece = replace(piece_of(build, piece_id), variants=parse_variants(text))
+            return f"{piece.name}, variants", replace_build(self.desk.job, replace_piece(build, piece))
+
+        return self._try(change)
+
+    def type_signoffs(self, text: str) -> bool:
+        """Type who has to sign before the moulds of the chosen build."""
+
+        def change() -> tuple[str, Job]:
+            build = self.desk.build
+            signoffs = parse_signoffs(text, build.signoffs, self.desk.now().date())
+            return f"{build.name}, who signs", replace_build(self.desk.job, replace(build, signoffs=signoffs))
+
+        return self._try(change)
 
     # -------------------------------------------------------------------------------- order, floor
     def take_least_wear(self) -> None:

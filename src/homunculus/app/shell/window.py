@@ -23,6 +23,7 @@ from homunculus.app.shell.why import WhySlip
 from homunculus.core.figures import STAGES, Figure, Stage
 
 MESHES, TEXTS = (".stl", ".obj", ".ply"), (".csv", ".txt")
+PICTURES = (".png", ".jpg", ".jpeg")
 OVER: dict[int, str] = {
     Qt.Key.Key_L: "log", Qt.Key.Key_B: "breakdown", Qt.Key.Key_V: "coverage", Qt.Key.Key_H: "counts", Qt.Key.Key_G: "floor",
     Qt.Key.Key_J: "whole",
@@ -328,13 +329,26 @@ class Window(Benches):
                 take_in_text(self.desk, path)
             elif ending in (*LISTS, *CUTS):
                 take_in_list(self.desk, path)
+            elif ending in PICTURES:
+                self._picture(path)
             else:
                 self.desk.take_in(path)
+
+    def _picture(self, path: Path) -> None:
+        """A picture belongs to the set-up where that is open, else to the end of the drawn shot."""
+        if self.over == "floor":
+            self.floor_bench.attach(path)
+        elif self.bench is self.shot_bench:
+            self.shot_bench.attach(path)
+        else:
+            self.notice.say(
+                "A picture belongs to a shot: open station 1 for what its end must match, or G for its set-up."
+            )
 
     @staticmethod
     def _dropped(event: QDropEvent) -> list[Path]:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        return [path for path in paths if path.suffix.lower() in (*MESHES, *LISTS, *CUTS)][:1]
+        return [path for path in paths if path.suffix.lower() in (*MESHES, *LISTS, *CUTS, *PICTURES)][:1]
 
     # ------------------------------------------------------------------------- opening and closing
     def _restore(self) -> None:

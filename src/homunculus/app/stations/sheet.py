@@ -49,8 +49,15 @@ class SheetBench(Place):
         desk, stage = self.desk, self.desk.stage
         figures = [f for f in desk.build_plan.figures if f.spec.stage == stage and f.spec.kind != "thing"]
         decided = [d for d in decisions(desk.job, desk.chosen) if d.stage == stage]
+        if stage == "mould":  # how many has a bench of its own: here it stands last
+            figures.sort(key=lambda f: f.spec.name.startswith("count."))
+            decided.sort(key=lambda d: d.path[0] == "wanted" or d.path[1] in ("copies", "good", "share"))
         rows: list[Row] = []
-        for group in self._groups(figures, decided):
+        groups = self._groups(figures, decided)
+        if stage == "mould":
+            moulded = {p.id for p in desk.build.pieces if p.mould}
+            groups.sort(key=lambda g: g[0] not in moulded)
+        for group in groups:
             piece, shot = group
             rows.append(("group", self._group_name(piece, shot)))
             rows += [("decision", d) for d in decided if d.build and (d.piece, "") == group]

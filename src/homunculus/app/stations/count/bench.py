@@ -13,6 +13,7 @@ from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.stations.count.tally import draw_tally
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.count_cells import show_signoffs, show_variants
 from homunculus.core.counts import ROLES, SignOff
 from homunculus.core.figures import Figure
 from homunculus.core.freezing import Cost
@@ -85,6 +86,8 @@ class CountBench(JobBench):
         for index, line in enumerate(self.lines()):
             self._line_spots(line, TOP + 24 + index * ROW)
         y = self.height() - FOOT + 24
+        area = QRectF(LEFT - 6, y - 28, ROLE_W + 20, 30)
+        self.spots.place("signoffs", area, "who has to sign before the moulds", self.type_signoffs)
         for index, signoff in enumerate(self.desk.build.signoffs):
             self.spots.place(f"sign:{signoff.kind}", QRectF(LEFT - 6, y + index * 30, ROLE_W + 30, 30), self._signed_words(signoff),
                              lambda s=signoff: self.sign(s))  # type: ignore[misc]  # fmt: skip
@@ -98,6 +101,10 @@ class CountBench(JobBench):
     def _line_spots(self, line: Line, y: float) -> None:
         piece, x = line.piece, PIECE_X
         if line.place == 0:
+            comes_in = show_variants(piece.variants) or "all alike"
+            room = EACH_X - 70 if piece.variants else EACH_X
+            self.spots.place(f"variants:{piece.id}", QRectF(x - 6, y, room, ROW), f"{piece.name} comes in: {comes_in}",
+                             lambda p=piece: self.type_variants(p))  # type: ignore[misc]  # fmt: skip
             self.decide_spot(f"copies:{piece.id}", QRectF(x + EACH_X, y, 66, ROW))
             if piece.mould:
                 self.decide_spot(f"good:{piece.id}", QRectF(x + YIELD_X, y, 92, ROW))
@@ -114,6 +121,20 @@ class CountBench(JobBench):
         return TOP + len(ROLES) * ROW + 20 * min(3, len(self.broken())) + 34
 
     # -------------------------------------------------------------------------------------- acts
+    def type_variants(self, piece: Piece) -> None:
+        """Type the variants that a piece comes in: each has a mould of its own."""
+        spot = self.spots.find(f"variants:{piece.id}")
+        if spot:
+            self.ask(f"what {piece.name} comes in", QRectF(spot.geometry()), show_variants(piece.variants),
+                     lambda words: self.breakdown.type_variants(piece.id, words), f"variants:{piece.id}")  # fmt: skip
+
+    def type_signoffs(self) -> None:
+        """Type who has to sign."""
+        spot = self.spots.find("signoffs")
+        if spot:
+            self.ask("who signs", QRectF(spot.geometry()), show_signoffs(self.desk.build.signoffs),
+                     self.breakdown.type_signoffs, "signoffs")  # fmt: skip
+
     def sign(self, signoff: SignOff) -> None:
         """Ask who has signed."""
         spot = self.spots.find(f"sign:{signoff.kind}")
@@ -287,6 +308,8 @@ class CountBench(JobBench):
                     "label",
                     weight=600,
                 )
+                if not line.variant:
+                    ink.text(x, base + 12, "all alike", "tick", "ink2")
                 ink.decided(x + EACH_X, base, self.desk.given(line.piece.copies, "count"), "lane_value")
                 if line.piece.mould:
                     ink.decided(x + YIELD_X, base, self.desk.given(line.piece.good, "share"), "lane_value")
@@ -321,7 +344,7 @@ class CountBench(JobBench):
     def _signatures(self, ink: Ink) -> None:
         y = self.height() - FOOT + 14
         ink.rule(LEFT, y - 16, self.width() - LEFT, y - 16, "ink", 1.5)
-        ink.text(LEFT, y, "Signed before the moulds", "heading")
+        ink.rule(LEFT, y + 4, LEFT + ink.text(LEFT, y, "Signed before the moulds", "heading"), y + 4, "ink", 1)
         signoffs = self.desk.build.signoffs
         if not signoffs:
             ink.text(LEFT, y + 26, "Nobody has to sign.", "note", "ink2")

@@ -40,7 +40,7 @@ class FloorBench(JobBench):
     def shown(self, shot: Shot) -> tuple[Line, ...]:
         """The lines that fit."""
         found = self.lines(shot)
-        room = max(1, int((self.height() - TOP - 96) // CHECK))
+        room = max(1, int((self.height() - TOP - 104) // CHECK))
         self.first = max(0, min(self.first, len(found) - room))
         return found[self.first : self.first + room]
 
@@ -272,13 +272,13 @@ class FloorBench(JobBench):
             ink.text(right, 98, words, "label", colour, "right", 600)
         for index, line in enumerate(found if on_paper else self.shown(shot)):
             y = TOP + index * CHECK
-            if y + CHECK > height - 56:
+            if y + CHECK > height - (100 if not on_paper else 70):
                 break
             self._line(ink, line, x, y, right)
-        y = height - 78.0 if not on_paper else height - 46.0
+        y = height - 88.0 if not on_paper else height - 58.0
         for caution in self.desk.job.cards.cautions(None, "take") if found else ():
             ink.tag(x - 4, y - 11, "mind")
-            ink.paragraph(x + 22, y, right - x - 22, caution, "note", "ink", 2)
+            ink.paragraph(x + 22, y, right - x - 22, caution, "note", "ink", 3)
         if not on_paper:
             base = height - 20
             ink.rule(x, base + 5, x + ink.text(x, base, "add a line", "label"), base + 5, "ink", 1)

@@ -284,7 +284,10 @@ class ShotBench(JobBench):
                 ink.text(right, base, "type the plate's lens" if key == "plate_focal" and not shot.plate else "–", "note", "ink2",
                          "right")  # fmt: skip
             ink.rule(x, base + 7, right, base + 7, "hair", 0.75)
-        self._match(ink, shot, x, TOP + 13 + len(self.cells(shot)) * ROW + 4)
+        y = TOP + 13 + len(self.cells(shot)) * ROW + 4
+        self._match(ink, shot, x, y)
+        if not shot.ends_picture and self.height() - y > 110:
+            ink.key(x, self.height() - 62, "A", "a picture that its end must match")
 
     def _match(self, ink: Ink, shot: Shot, x: float, y: float) -> None:
         """What matches the plate on our side of it."""

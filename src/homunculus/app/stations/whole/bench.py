@@ -183,11 +183,9 @@ class WholeBench(JobBench):
         middle = y + 16
         end = row.ready or row.starts
         a, b = self.x_of(row.starts), self.x_of(end)
-        bar = QRectF(a, middle - 6, max(2.0, b - a), 12)
+        half = 6.0 if chosen else 3.5
+        bar = QRectF(a, middle - half, max(2.0, b - a), 2 * half)
         ink.box(bar.x(), bar.y(), bar.width(), bar.height(), fill="ink" if chosen else "line")
-        ink.box(
-            bar.x(), bar.y(), bar.width(), bar.height(), edge="ink" if chosen else "ink2", width=2.0 if chosen else 1.2
-        )
         if row.due:
             flag = self.x_of(row.due)
             if row.late:
