@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 
 from hypothesis import strategies as st
 
@@ -30,7 +30,25 @@ from homunculus.core.job import (
     Sphere,
     Water,
 )
-from homunculus.core.shots import FixedRate, Gravity, Lens, ScreenTime, Shot, whole
+from homunculus.core.shots import (
+    SIDES,
+    WEARS,
+    ByBuild,
+    ByDecision,
+    ByPeople,
+    ByStock,
+    Camera,
+    Deadline,
+    FixedRate,
+    FrameByFrame,
+    Gravity,
+    Lens,
+    Need,
+    Plate,
+    ScreenTime,
+    Shot,
+    whole,
+)  # fmt: skip
 
 CARDS = Cards(library.materials(), library.cameras(), library.hazards())
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
@@ -82,6 +100,33 @@ def builds(draw, number: int = 0):
                  water=draw(st.sampled_from((None, Water(2.5)))), moves=draw(st.sampled_from(((), (Move("boat", 5.0),)))))  # fmt: skip
 
 
+plain_words = st.text("abc dé12'&(", min_size=1, max_size=12).map(lambda s: " ".join(s.split())).filter(bool)
+days = st.dates(date(2026, 3, 2), date(2026, 4, 30))
+uses = st.builds(
+    ByBuild, st.just("b0"), st.sampled_from(((), ("p0",))), st.sampled_from(WEARS),
+    st.lists(st.sampled_from(SIDES), unique=True).map(lambda found: tuple(s for s in SIDES if s in found)),
+    st.one_of(st.none(), st.integers(1, 400).map(lambda n: n / 4)), st.one_of(st.none(), st.integers(1, 100).map(lambda n: n / 100)),
+    st.integers(0, 5),
+)  # fmt: skip
+covers = st.one_of(st.none(), uses, st.builds(ByStock, plain_words), st.builds(ByPeople, plain_words),
+                   st.builds(ByDecision, plain_words, st.one_of(st.none(), days)))  # fmt: skip
+needs = st.builds(Need, plain_words, covers)
+lenses = st.builds(Lens, st.integers(8, 300).map(lambda n: n / 1000), lengths(1.0, 20.0), lengths(21.0, 200.0),
+                   st.sampled_from((180.0, 90.0, 172.8)), st.sampled_from((800.0, 400.0)))  # fmt: skip
+plates = st.builds(Plate, plain_words, st.one_of(st.none(), lengths(0.01, 0.05)), st.one_of(st.none(), lengths(0.01, 0.3)),
+                   height_m=st.one_of(st.none(), st.integers(-20, 50).map(float)), tilt_deg=st.one_of(st.none(), st.integers(-30, 30).map(float)),
+                   stop=st.sampled_from((None, 5.6, 11.0)), iso=st.sampled_from((None, 400.0)))  # fmt: skip
+full_shots = st.builds(
+    Shot, st.integers(1, 300).map(str), plain_words, lengths(0.5, 60), days, st.lists(needs, max_size=4).map(tuple),
+    st.sampled_from((Gravity(), Gravity(1.5), ScreenTime(18000.0), ScreenTime(40.0), FixedRate(48.0), FrameByFrame(1), FrameByFrame(6))),
+    st.one_of(st.none(), lenses), st.times(time(5), time(20)).map(lambda t: t.replace(second=0, microsecond=0)),
+    unit=plain_words, order=st.integers(0, 9), cut=st.integers(0, 99), plate=st.one_of(st.none(), plates),
+    cameras=st.lists(st.builds(Camera, st.sampled_from("BC"), lenses), max_size=1).map(tuple), ends_as=plain_words,
+    deadlines=st.lists(st.builds(Deadline, st.sampled_from(("plate to compositing", "clean-up")), st.integers(-30, 60),
+                                 st.sampled_from(("", "lab"))), max_size=2).map(tuple),
+)  # fmt: skip
+
+
 @st.composite
 def jobs(draw):
     made = tuple(draw(builds(i)) for i in range(draw(st.integers(1, 3))))
@@ -91,6 +136,14 @@ def jobs(draw):
         lens = draw(st.sampled_from((None, Lens(0.035, 20.0, 60.0))))
         names = tuple(b.id for b in made if draw(st.booleans()))
         shots.append(
-            Shot(str(i), f"shot {i}", draw(lengths(1, 20)), date(2026, 3, 17) + timedelta(days=i), whole(*names), rule, lens)
+            Shot(
+                str(i),
+                f"shot {i}",
+                draw(lengths(1, 20)),
+                date(2026, 3, 17) + timedelta(days=i),
+                whole(*names),
+                rule,
+                lens,
+            )
         )
     return Job("a job", Shop(camera="cinema-150"), made, tuple(shots), CARDS)

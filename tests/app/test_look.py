@@ -88,7 +88,7 @@ def test_a_number_steps_down_before_it_clips(ink):
 
 
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
-@given(st.text("abcdefgh äöü", min_size=1, max_size=60), st.floats(30, 200))
+@given(st.text("abcdefgh äöü", min_size=1, max_size=60).map(str.strip).filter(bool), st.floats(30, 200))
 def test_long_names_lose_their_middle_never_their_ends(ink, words, room):
     short = ink.squeezed(room, words, "label")
     if short == words:

@@ -40,7 +40,7 @@ def test_the_file_is_ordered_and_one_field_a_line(folder):
     data = (folder / "job.json").read_bytes()
     document = decode(data, "job.json")
     assert encode(document.job, document.pins) == data
-    assert f"\n \"schema\": {SCHEMA}".encode() in data
+    assert f'\n "schema": {SCHEMA}'.encode() in data
 
 
 def test_open_save_open(folder, now):
@@ -94,7 +94,7 @@ DAMAGE = {
     "wrong type": lambda d: d.replace(b'"scale": 12.0', b'"scale": "twelve"', 1),
     "out of bounds": lambda d: d.replace(b'"scale": 12.0', b'"scale": -3.0', 1),
     "a field is gone": lambda d: d.replace(b'"builds":', b'"buildings":', 1),
-    "no schema": lambda d: d.replace(f"\"schema\": {SCHEMA}".encode(), b'"scheme": 2', 1),
+    "no schema": lambda d: d.replace(f'"schema": {SCHEMA}'.encode(), b'"scheme": 2', 1),
     "two of one id": lambda d: d.replace(b'"id": "ferry"', b'"id": "lighthouse"'),
 }
 
@@ -150,7 +150,7 @@ def test_the_message_names_the_field(folder, now):
 
 def test_a_newer_job_is_refused_and_not_touched(folder, now):
     file = folder / "job.json"
-    newer = file.read_bytes().replace(f"\"schema\": {SCHEMA}".encode(), b'"schema": 99', 1)
+    newer = file.read_bytes().replace(f'"schema": {SCHEMA}'.encode(), b'"schema": 99', 1)
     file.write_bytes(newer)
     with pytest.raises(UserError, match=r"newer version \(schema 99"):
         JobFolder(folder, now)
@@ -178,6 +178,20 @@ def test_schema_2_had_no_mixes_and_opens_with_one_plain_one(tmp_path, now):
     moulds = [p.mould for b in opened.job.builds for p in b.pieces if p.mould]
     assert moulds
     assert all(mould.mixes == PLAIN for mould in moulds)
+    opened.save(opened.job, opened.pins)
+    opened.close()
+    assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == opened.job
+    assert next((tmp_path / "backups").iterdir()).read_bytes() == old
+
+
+def test_schema_3_listed_builds_and_copies_and_opens_with_needs_and_heroes(tmp_path, now):
+    old = (DATA / "job-schema-3.json").read_bytes()
+    assert json.loads(old)["schema"] == 3
+    (tmp_path / "job.json").write_bytes(old)
+    opened = JobFolder(tmp_path, now)
+    assert [s.builds for s in opened.job.shots] == [("keeper",), ("gulls",), ()]
+    assert [n.what for n in opened.job.shots[0].needs] == ["Keeper, barnacle cheek"]
+    assert [b.wanted.hero for b in opened.job.builds] == [2, 1]
     opened.save(opened.job, opened.pins)
     opened.close()
     assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == opened.job

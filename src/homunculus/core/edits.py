@@ -186,7 +186,8 @@ def bounds(owner: type, field: str) -> tuple[float, float]:
     """
     low, high = -1e12, 1e12
     hints = get_type_hints(owner, include_extras=True)
-    for meta in get_args(hints[field])[1:]:
+    parts = get_args(hints[field])
+    for meta in [m for part in parts for m in (part, *get_args(part)[1:])]:  # also where it may be none
         if isinstance(meta, Meta):
             low = meta.ge if meta.ge is not None else (meta.gt + 1e-12 if meta.gt is not None else low)
             high = meta.le if meta.le is not None else high

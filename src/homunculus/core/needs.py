@@ -151,7 +151,7 @@ def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
             if away <= 0:
                 raise UserError(f"“{words}” is no distance", remedy="It is over nought")
         elif folded.startswith("chance "):
-            chance = parse(words[7:], "share")
+            chance = round(parse(words[7:], "share"), 9)
             if not 0.01 <= chance <= 1:
                 raise UserError(f"“{words}” is no chance", remedy="It goes from 1 % to 100 %")
         elif re.fullmatch(r"resets \d{1,4}", folded):

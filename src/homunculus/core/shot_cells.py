@@ -229,7 +229,10 @@ def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callabl
         value: float | None = None
         if words:
             words = words.removeprefix("f/").removeprefix("ISO").removesuffix("°").strip()
-            value = parse_number(words) if kind == "count" else parse(words, kind, place.system)
+            below = words[:1] in ("-", "−")  # a lens may look down, and stand lower than the ground that shows
+            size = words[1:] if below else words
+            value = parse_number(size) if kind == "count" else parse(size, kind, place.system)
+            value = -value if below else value
             value = _within(value, Plate, field, text)
         return _with_plate(shot, field, value)
 

@@ -49,6 +49,8 @@ def _clips(timeline: object) -> tuple[Clip, ...]:
     found: list[tuple[float, Clip]] = []
     for track in timeline.video_tracks():  # type: ignore[attr-defined]
         for clip in track.find_clips():
+            if isinstance(clip.media_reference, otio.schema.GeneratorReference):
+                continue  # black between two shots
             start = clip.transformed_time_range(clip.trimmed_range(), timeline.tracks).start_time.to_seconds()  # type: ignore[attr-defined]
             found.append((start, Clip(clip.name or "", clip.duration().to_seconds())))
     return tuple(clip for _, clip in sorted(found, key=lambda pair: pair[0]) if clip.seconds > 0)
@@ -72,7 +74,9 @@ def write_edit_list(job: Job, name: str) -> bytes:
         length = otio.opentime.RationalTime(max(1, round(shot.seconds * rate)), rate)
         whole = otio.opentime.TimeRange(otio.opentime.RationalTime(0, rate), length)
         words = re.sub(r"\s+", " ", f"{shot.id} {shot.name}").strip()
-        track.append(otio.schema.Clip(words, otio.schema.MissingReference(available_range=whole), whole))
+        clip = otio.schema.Clip(words, otio.schema.MissingReference(available_range=whole), whole)
+        clip.metadata["cmx_3600"] = {"reel": re.sub(r"\W", "", shot.id)[:8] or "AX"}
+        track.append(clip)
     adapter = SUFFIXES[".edl"] if name.lower().endswith(".edl") else SUFFIXES[".otio"]
     text: str = otio.adapters.write_to_string(
         timeline, adapter, **({"rate": rate} if adapter == SUFFIXES[".edl"] else {})

@@ -115,7 +115,8 @@ def shots_from_table(
             before = shots.get(name)
             shot = before or replace(new_shot((), day), id=name, name="")
             for key, cell in zip(columns, row, strict=False):
-                if key and key != "id" and cell.strip():
+                as_it_is = before is not None and cell.strip() == BY_KEY[key].write(before, job) if key else True
+                if key != "id" and cell.strip() and not as_it_is:
                     column = BY_KEY[key].head
                     shot = read_cell(job, shot, key, cell, system)
         except UserError as trouble:
