@@ -172,5 +172,5 @@ def test_a_cut_list_written_by_hand_gives_order_and_seconds():
     ("cut.otio", b"\xff\xfe\x00"), ("cut.otio", b'{"OTIO_SCHEMA": "Clip.1", "name": "alone"}'),
 ])  # fmt: skip
 def test_what_is_no_edit_list_is_refused(name, data):
-    with pytest.raises(UserError, match="no edit list|no clips"):
+    with pytest.raises(UserError, match=r"no edit list|no clips"):
         read_edit_list(data, name, 24.0)

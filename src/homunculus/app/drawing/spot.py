@@ -29,6 +29,8 @@ class Spot(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_NoSystemBackground)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.action: Action | None = None
+        self.entered: Action | None = None
+        """What Enter does instead of the action, where it means “done”."""
 
     def say(self, name: str, description: str = "") -> None:
         """Set what a screen reader says."""
@@ -51,7 +53,9 @@ class Spot(QWidget):
         event.accept()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
+        if self.entered and event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.entered()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Space):
             self.act()
         else:
             event.ignore()

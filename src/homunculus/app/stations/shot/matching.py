@@ -60,9 +60,10 @@ class MatchBench(Bench):
         self.first = max(0, min(self.first, len(self.columns) - self._lines()))
         for line in range(self._lines()):
             index = self.first + line
-            self.spots.place(f"column:{index}", QRectF(12, TOP + line * ROW, self.width() - 24, ROW),
-                             f"{self.table[0][index]}: {self._key_words(self.columns[index])}",
-                             lambda i=index: self.turn(i, 1))  # type: ignore[misc]  # fmt: skip
+            spot = self.spots.place(f"column:{index}", QRectF(12, TOP + line * ROW, self.width() - 24, ROW),
+                                    f"{self.table[0][index]}: {self._key_words(self.columns[index])}",
+                                    lambda i=index: self.turn(i, 1))  # type: ignore[misc]  # fmt: skip
+            spot.entered = self.take
         self.spots.place("take", QRectF(12, 50, 330, 44), "take the rows in, key Enter", self.take)
         self.spots.place("leave", QRectF(356, 50, 200, 44), "leave it, key Escape", self.left.emit)
 

@@ -1,0 +1,361 @@
+"""The benches of the shots, driven as a coordinator would: typed, dragged, dropped, taken back."""
+
+from __future__ import annotations
+
+import zlib
+from datetime import date
+
+import openpyxl
+import pytest
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QPixmap
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from homunculus.core import specs
+from homunculus.core.shots import ByBuild, ByDecision
+from tests.app.conftest import key, typed, wait_until
+
+
+def dropped(window, path):
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path))])
+    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
+    QApplication.processEvents()
+
+
+def drag_between(bench, start, end):
+    """Pull one spot of a bench onto another."""
+    spot, target = bench.spots.find(start), bench.spots.find(end)
+    QTest.mousePress(spot, Qt.MouseButton.LeftButton, pos=spot.rect().center())
+    for share in (0.3, 0.7, 1.0):
+        here, there = spot.geometry().center(), target.geometry().center()
+        point = here + (there - here) * share
+        QTest.mouseMove(spot, spot.mapFromParent(point))
+        QApplication.processEvents()
+    QTest.mouseRelease(spot, Qt.MouseButton.LeftButton, pos=spot.mapFromParent(target.geometry().center()))
+    QApplication.processEvents()
+
+
+def shot(window, number):
+    return window.desk.breakdown.find(number)
+
+
+# -------------------------------------------------------------------------------------- station 1
+def test_the_governing_shot_is_drawn_and_its_cells_are_typed(window):
+    window.desk.choose("lighthouse")
+    key(window, Qt.Key.Key_1)
+    bench = window.shot_bench
+    assert bench.isVisible()
+    assert bench.breakdown.shot.id == "3"  # the highest rate of six
+    bench.edit("seconds")
+    typed(window, "5 s")
+    assert shot(window, "3").seconds == 5.0
+    bench.edit("lens")
+    typed(window, "50 mm")
+    assert "says no lens" in window.notice.words
+    typed(window, "25 mm, 30 to 60 m")
+    share = window.desk.build_plan.find(specs.FRAME_SHARE, shot="3").number
+    assert share == pytest.approx(19.15 * 0.025 / (40 * 0.019), rel=0.1)  # about 19 m of lighthouse seen from 40 m
+    key(window, Qt.Key.Key_U, times=2)
+    assert (shot(window, "3").seconds, shot(window, "3").lens.focal_m) == (4.0, 0.050)
+
+
+def test_brackets_go_through_the_shots_of_the_build_and_cameras_have_lenses_of_their_own(window):
+    window.desk.choose("lighthouse")
+    key(window, Qt.Key.Key_1)
+    bench = window.shot_bench
+    assert [s.id for s in bench.breakdown.own_shots] == ["1", "2", "4", "3", "5", "17"]
+    wide = bench.headlines(bench.breakdown.shot)[0].number
+    bench.show_camera("B")
+    assert bench.headlines(bench.breakdown.shot)[0].number == pytest.approx(wide * 85 / 50)
+    key(window, Qt.Key.Key_BracketRight)
+    assert bench.breakdown.shot.id == "5"
+    key(window, Qt.Key.Key_BracketLeft, times=2)
+    assert bench.breakdown.shot.id == "4"
+    assert not bench.grab().isNull()
+
+
+def test_a_need_is_added_covered_and_a_picture_of_the_end_dropped(window, tmp_path):
+    window.desk.choose("saltbust")
+    key(window, Qt.Key.Key_1)
+    bench = window.shot_bench
+    bench.add_need(bench.breakdown.shot)
+    typed(window, "pedestal")
+    assert window.line.spots.find("uncovered").accessibleName().startswith("2 ")
+    bench.edit_need(bench.needs(bench.breakdown.shot)[-1])
+    typed(window, "windmill")
+    assert "There is no build “windmill”" in window.notice.words
+    typed(window, "decide: who builds it? by 2026-03-02")
+    assert shot(window, "16").needs[-1].cover == ByDecision("who builds it?", date(2026, 3, 2))
+    picture = tmp_path / "end.png"
+    pixmap = QPixmap(40, 30)
+    pixmap.fill(Qt.GlobalColor.gray)
+    pixmap.save(str(picture))
+    dropped(window, picture)
+    assert (window.desk.folder.path / "pictures" / shot(window, "16").ends_picture).exists()
+    assert not bench.grab().isNull()
+
+
+# --------------------------------------------------------------------------------------- the list
+def test_the_list_is_walked_typed_filtered_and_taken_back(window):
+    key(window, Qt.Key.Key_B)
+    bench = window.breakdown_bench
+    assert [s.id for s in bench.shown()[:3]] == ["7", "1", "2"]
+    key(window, Qt.Key.Key_Down, times=2)
+    key(window, Qt.Key.Key_Right)
+    assert bench.at() == (1, "seconds")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "5.5")
+    assert shot(window, "1").seconds == 5.5
+    key(window, Qt.Key.Key_Right, times=12)
+    assert bench.at()[1] not in ("id", "name", "seconds")  # the columns moved on beneath the shot's number
+    bench.type_filter()
+    typed(window, "nobody")
+    assert [s.id for s in bench.rows()] == ["14"]
+    bench.type_filter()
+    typed(window, " ")
+    key(window, Qt.Key.Key_Insert)
+    assert shot(window, "19").needs == ()
+    assert bench.at()[1] == "name"
+    key(window, Qt.Key.Key_Delete)
+    assert shot(window, "19") is None
+    key(window, Qt.Key.Key_U)
+    assert shot(window, "19") is not None
+
+
+def test_rows_are_copied_and_pasted_as_a_spreadsheet_has_them(window):
+    key(window, Qt.Key.Key_B)
+    key(window, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    copied = QApplication.clipboard().text()
+    assert copied.startswith("shot\twhat happens\tseconds")
+    assert len(copied.splitlines()) == 19
+    QApplication.clipboard().setText("shot\tseconds\tneeds\n14\t6\trope: stock: coil\n30\t2\tgull\n")
+    key(window, Qt.Key.Key_Down)
+    key(window, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert window.match_bench.isVisible()
+    key(window, Qt.Key.Key_Return)
+    assert window.breakdown_bench.isVisible()
+    assert (shot(window, "14").seconds, shot(window, "30").needs[0].what) == (6.0, "gull")
+    QApplication.clipboard().setText("only words")
+    window.breakdown_bench.paste()
+    assert "no list of shots" in window.notice.words
+
+
+def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_remembered(window, tmp_path):
+    book = openpyxl.Workbook()
+    for row in (
+        ["Slate", "What", "Dur.", "Tag"],
+        ["14", "rope", 4, "x"],
+        ["31", "boat", 3, "y"],
+        ["32", "", "long", ""],
+        ["", "", 1, ""],
+    ):
+        book.active.append(row)
+    file = tmp_path / "script.xlsx"
+    book.save(file)
+    before = window.desk.job
+    dropped(window, file)
+    bench = window.match_bench
+    assert bench.columns == ("", "", "", "")
+    assert "No column says which shot" in bench.trial()
+    bench.take()
+    assert window.desk.job is before
+    for index, wanted in ((0, "id"), (1, "name"), (2, "seconds")):
+        bench.spots.find(f"column:{index}").setFocus()
+        while bench.columns[index] != wanted:
+            key(window, Qt.Key.Key_Right)
+    assert [(b.row, b.column) for b in bench.trial().bad] == [(4, "seconds"), (5, "shot")]
+    assert not bench.grab().isNull()
+    key(window, Qt.Key.Key_Return)
+    assert (shot(window, "14").name, shot(window, "31").seconds, shot(window, "32")) == ("rope", 3.0, None)
+    assert "2 rows left out" in window.notice.words
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job == before
+    dropped(window, file)
+    assert bench.columns == ("id", "name", "seconds", "")
+
+
+@pytest.mark.parametrize("name", ["shots.csv", "shots.xlsx", "cut.otio", "cut.edl"])
+def test_what_is_written_can_be_dropped_again(window, tmp_path, name):
+    before = window.desk.job
+    window.desk.breakdown.write(tmp_path / name)
+    assert f"Wrote 18 shots to {name}" in window.notice.words
+    dropped(window, tmp_path / name)
+    if name.startswith("shots"):
+        assert window.match_bench.trial().same == 18
+        window.match_bench.take()
+    assert window.desk.job.shots == before.shots
+
+
+def test_a_loggers_temperatures_are_still_told_from_shots(window, tmp_path, qtbot):
+    file = tmp_path / "room.csv"
+    file.write_text("time,temperature\n2026-02-23 20:00,12\n2026-02-23 20:10,12.5\n2026-02-23 20:20,12\n")
+    dropped(window, file)
+    wait_until(qtbot, lambda: any(e.text.startswith("room.csv") for e in window.desk.log))
+    for broken in ("gone.otio", "gone.xlsx"):
+        dropped(window, tmp_path / broken)
+        assert "cannot be read" in window.notice.words
+
+
+# ---------------------------------------------------------------------------------------- coverage
+def test_threads_are_pulled_typed_and_cut(window):
+    window.desk.choose("ferry")
+    key(window, Qt.Key.Key_V)
+    bench = window.coverage_bench
+    bench.go_to_loose()
+    loose = bench.spots.focused().objectName()
+    drag_between(bench, loose, "node:oldclaw:")
+    rope = shot(window, "14").needs[2]
+    assert rope.cover == ByBuild("oldclaw")
+    assert bench.breakdown.coverage.uncovered == ()
+    key(window, Qt.Key.Key_Delete)
+    assert shot(window, "14").needs[2].cover is None
+    key(window, Qt.Key.Key_Return)
+    typed(window, "people: props")
+    bench.go_to_loose()
+    assert "Every need is covered" in window.notice.words
+    bench.turn_only_open()
+    assert [r.state for r in bench.rows()] == ["decision"]
+    assert not bench.grab().isNull()
+
+
+def test_a_piece_that_no_shot_sees_is_left_out_and_its_steps_with_it(window):
+    window.desk.choose("ferry")
+    key(window, Qt.Key.Key_V)
+    assert any("wheelhouse interior is in no shot" in str(m.headline[0]) for m in window.desk.minds)
+    QTest.mouseClick(window.coverage_bench.spots.find("node:ferry:wheelhouse"), Qt.MouseButton.LeftButton)
+    assert [p.id for p in window.desk.job.build("ferry").pieces] == ["hull"]
+    assert window.desk.breakdown.coverage.unseen == ()
+    key(window, Qt.Key.Key_U)
+    assert len(window.desk.breakdown.coverage.unseen) == 1
+
+
+# ------------------------------------------------------------------------------------------ counts
+def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
+    window.desk.choose("oldclaw")
+    key(window, Qt.Key.Key_H)
+    bench = window.counts_bench
+    before = window.desk.build_plan
+    handle = bench.spots.find("decide:wanted.hero")
+    handle.setFocus()
+    key(window, Qt.Key.Key_Up)
+    after = window.desk.build_plan
+    assert after.find(specs.CASTINGS, "stalks").number == before.find(specs.CASTINGS, "stalks").number + 9
+    assert after.find(specs.READY).value > before.find(specs.READY).value
+    assert window.line.station_area("mould")  # the line says what holds the moulds
+    assert "held: rights" in window.line.spots.find("station:mould").accessibleName()
+    bench.sign(next(s for s in window.desk.build.signoffs if s.kind == "rights"))
+    typed(window, "script office")
+    assert "held" not in window.line.spots.find("station:mould").accessibleName()
+    wait_until(qtbot, lambda: any(e.kind == "signed" for e in window.desk.log))
+    bench.type_variants(window.desk.build.pieces[2])
+    typed(window, "left, right")
+    assert window.desk.build_plan.find(specs.CASTINGS, "stalks", part="left").number == 14  # half of 27
+    bench.type_signoffs()
+    typed(window, "colour: me")
+    assert "is no sign-off" in window.notice.words
+
+
+# ------------------------------------------------------------------------------------ order, floor
+def test_the_order_of_wear_names_what_is_late_and_takes_the_better_one(window):
+    window.desk.choose("oldclaw")
+    key(window, Qt.Key.Key_7)
+    bench = window.shoot_bench
+    assert [s.id for s in bench.shots()] == ["14", "13", "15"]
+    assert "shot 13 Wed 25 Mar, pristine comes too late" in [s.accessibleName() for s in [bench.spots.find("shot:13")]]
+    assert any("Shot 13 comes too late" in str(m.headline[0]) for m in window.desk.minds)
+    assert not bench.grab().isNull()
+    key(window, Qt.Key.Key_O)
+    assert [s.id for s in bench.shots()] == ["13", "14", "15"]
+    assert not any("too late" in str(m.headline[0]) for m in window.desk.minds)
+    key(window, Qt.Key.Key_O)
+    assert "ruins less" in window.notice.words
+    key(window, Qt.Key.Key_U)
+    assert [s.id for s in bench.shots()] == ["14", "13", "15"]
+
+
+def test_the_floor_is_written_down_said_go_and_printed(window, tmp_path):
+    window.desk.choose("lighthouse")
+    key(window, Qt.Key.Key_G)
+    bench = window.floor_bench
+    three = shot(window, "3")
+    words = [bench.spots.find(f"check:{i}").accessibleName() for i in range(len(bench.shown(three)))]
+    assert any("Copies of gallery at hand: 6 for 6" in w for w in words)
+    assert all("not said yet" in w for w in words)
+    bench.write_down("stands")
+    typed(window, "stand A on the cross, 1.10 m")
+    bench.spots.find("check:0").setFocus()
+    key(window, Qt.Key.Key_Return)
+    typed(window, "first hand")
+    key(window, Qt.Key.Key_Return)  # once more takes it back
+    key(window, Qt.Key.Key_Return)
+    assert [c.by for c in shot(window, "3").checks if c.at] == ["first hand"]
+    bench.add_check()
+    typed(window, "wind below 4 m/s")
+    assert any(c.what == "wind below 4 m/s" for c in shot(window, "3").checks)
+    file = tmp_path / "page.pdf"
+    bench.write_pdf(file, bench.breakdown.shots)
+    data = file.read_bytes()
+    assert data.startswith(b"%PDF")
+    assert data.count(b"/MediaBox [0 0 842") == 18
+    streams = [
+        part.split(b"endstream")[0].strip(b"\r\n")
+        for part in data.split(b"stream\r\n" if b"stream\r\n" in data else b"stream\n")[1:]
+    ]
+    pages = [text for s in streams if (text := _inflated(s)) and b"BT" in text]
+    assert len(pages) == 18  # text stays text
+    bench.again()
+    assert not [c for c in shot(window, "3").checks if c.at]
+    bench.breakdown.choose("9")
+    assert bench.lines(shot(window, "9")) == ()
+
+
+def _inflated(stream):
+    try:
+        return zlib.decompress(stream)
+    except zlib.error:
+        return b""
+
+
+# --------------------------------------------------------------------------------------- whole job
+def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
+    QTest.mouseClick(window.line.spots.find("whole"), Qt.MouseButton.LeftButton)
+    bench = window.whole_bench
+    assert [r.build.id for r in bench.rows()][:3] == ["keeper", "lighthouse", "ferry"]
+    assert {words: count for count, words, _ in bench.counts()} == {
+        "late": 1,
+        "uncovered": 1,
+        "held": 2,
+        "frozen": 1,
+        "in no shot": 1,
+    }
+    assert "held: likeness" in bench.spots.find("build:saltbust").accessibleName()
+    assert [o.day.isoformat() for o in bench.outside()] == ["2026-03-13", "2026-03-19", "2026-04-08", "2026-04-09"]
+    assert not bench.grab().isNull()
+    QTest.mouseClick(bench.spots.find("count:late"), Qt.MouseButton.LeftButton)
+    assert window.desk.chosen == "gulls"
+    QTest.mouseClick(bench.spots.find("count:held"), Qt.MouseButton.LeftButton)
+    assert window.counts_bench.isVisible()
+    key(window, Qt.Key.Key_Escape)
+    assert window.mould_bench.isVisible()
+    window.desk.breakdown.edit_cell(shot(window, "1"), "day", "19 Mar")
+    assert [o.day.isoformat() for o in bench.outside()][:2] == [
+        "2026-03-15",
+        "2026-03-21",
+    ]  # deadlines follow their shot
+
+
+def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_path, now):
+    from homunculus.report import new_job
+
+    window = open_window(new_job(tmp_path / "empty", "Empty", now))
+    for which in (Qt.Key.Key_1, Qt.Key.Key_7, Qt.Key.Key_B, Qt.Key.Key_V, Qt.Key.Key_H, Qt.Key.Key_G, Qt.Key.Key_J):
+        key(window, which)
+        assert not window.grab().isNull()
+    assert window.line.spots.find("uncovered") is None
+    key(window, Qt.Key.Key_1)
+    QTest.mouseClick(window.shot_bench.spots.find("add"), Qt.MouseButton.LeftButton)
+    assert [s.id for s in window.desk.job.shots] == ["1"]
+    assert window.line.spots.find("uncovered") is not None
