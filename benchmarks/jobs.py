@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import shutil
+from datetime import timedelta
 from pathlib import Path
 
 from msgspec.structs import replace
 
 from homunculus import demo
 from homunculus.core.job import Job
+from homunculus.core.shots import ByBuild, Need, whole
 from homunculus.store.folder import decode, encode
 
 
@@ -29,11 +31,35 @@ def many_builds(folder: Path, count: int = 200) -> Path:
         builds.append(replace(build, id=f"{build.id}-{i}", name=f"{build.name} {i}"))
         for shot in job.shots:
             if build.id in shot.builds:
-                shots.append(replace(shot, id=f"{shot.id}.{i}", builds=(f"{build.id}-{i}",)))
+                shots.append(replace(shot, id=f"{shot.id}.{i}", needs=whole(f"{build.id}-{i}")))
     large: Job = replace(job, builds=tuple(builds), shots=tuple(shots))
     (folder / "job.json").write_bytes(encode(large, ()))
     (folder / "log.jsonl").unlink(missing_ok=True)
     return folder
+
+
+def many_shots(folder: Path, count: int = 400, builds: int = 200) -> Path:
+    """A job of many builds and many shots: each shot is one of the demo's with its own needs, all over again."""
+    many_builds(folder, builds)
+    document = decode((folder / "job.json").read_bytes(), "job.json")
+    demo_shots = decode((demo.HERE / "job.json").read_bytes(), "job.json").job.shots
+    by_kind: dict[str, list[str]] = {}
+    for build in document.job.builds:
+        by_kind.setdefault(build.id.rpartition("-")[0], []).append(build.id)
+    shots = []
+    for i in range(count):
+        shot = demo_shots[i % len(demo_shots)]
+        needs = tuple(_for_build(need, by_kind, i) for need in shot.needs)
+        shots.append(replace(shot, id=str(i + 1), needs=needs, day=shot.day + timedelta(days=i // 40), cut=i + 1))
+    (folder / "job.json").write_bytes(encode(replace(document.job, shots=tuple(shots)), ()))
+    return folder
+
+
+def _for_build(need: Need, by_kind: dict[str, list[str]], index: int) -> Need:
+    if not isinstance(need.cover, ByBuild):
+        return need
+    same = by_kind[need.cover.build]
+    return replace(need, cover=replace(need.cover, build=same[index % len(same)]))
 
 
 def fresh(folder: Path) -> Path:

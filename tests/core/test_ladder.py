@@ -8,12 +8,15 @@ from msgspec.structs import replace
 
 from homunculus.core.plan import shots_by_build
 from homunculus.core.plan_types import Context, Sheet
+from homunculus.core.shots import in_order
 from homunculus.core.stages.ladder import _tests, ladder
 from tests.strategies import jobs
 
 
 def context_of(job, build_id, facts):
-    return Context(job.build(build_id), shots_by_build(job).get(build_id, ()), job.shop, job.cards, facts)
+    return Context(
+        job.build(build_id), shots_by_build(in_order(job.shots)).get(build_id, ()), job.shop, job.cards, facts
+    )
 
 
 @pytest.fixture

@@ -24,7 +24,7 @@ from homunculus.core.log import LogEvent
 from homunculus.core.needs import parse_cover, parse_need
 from homunculus.core.plan_types import BuildPlan
 from homunculus.core.shot_cells import BY_KEY, new_shot, put_shot, read_cell
-from homunculus.core.shots import Check, Need, Setup, Shot, in_order
+from homunculus.core.shots import Check, Need, Setup, Shot
 from homunculus.core.showing import show_day
 from homunculus.core.stages.shot import governing_of
 
@@ -43,19 +43,15 @@ class Breakdown(QObject):
         super().__init__(desk)
         self.desk = desk
         self.shot_id = ""
-        self._coverage: tuple[object, Coverage] | None = None
-        self._ordered: tuple[object, tuple[Shot, ...]] | None = None
-        self._proposal: tuple[object, Proposal] | None = None
+        self._coverage: tuple[Job, Coverage] | None = None
+        self._proposal: tuple[Job, Proposal] | None = None
         self._cost: tuple[object, Cost | None] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     @property
     def shots(self) -> tuple[Shot, ...]:
         """All shots in the order of the shoot."""
-        shots = self.desk.job.shots
-        if self._ordered is None or self._ordered[0] is not shots:
-            self._ordered = (shots, in_order(shots))
-        return self._ordered[1]
+        return self.desk.session.shots
 
     @property
     def own_shots(self) -> tuple[Shot, ...]:
@@ -80,19 +76,24 @@ class Breakdown(QObject):
     def coverage(self) -> Coverage:
         """Who covers what; reckoned anew when shots, or names and pieces of builds, change."""
         job = self.desk.job
-        key = (job.shots, tuple((b.id, b.name, b.pieces) for b in job.builds))
-        if self._coverage is None or not _same(self._coverage[0], key):
-            self._coverage = (key, coverage(job))
+        if self._coverage is None or self._coverage[0] is not job:
+            before = self._coverage
+            if before is None or not _same_builds(before[0], job):
+                self._coverage = (job, coverage(job))
+            elif before[0].shots is not job.shots:
+                self._coverage = (job, coverage(job, before[1], self.shots))
+            else:
+                self._coverage = (job, before[1])
         return self._coverage[1]
 
     @property
     def proposal(self) -> Proposal:
         """The order of wear that ruins least."""
         job = self.desk.job
-        key = (job.shots, tuple((b.id, b.name, b.pieces) for b in job.builds))
-        if self._proposal is None or not _same(self._proposal[0], key):
-            self._proposal = (key, least_wear(beats(job.shots, job.builds)))
-        return self._proposal[1]
+        before = self._proposal
+        if before is None or before[0].shots is not job.shots or not _same_builds(before[0], job):
+            before = self._proposal = (job, least_wear(beats(job.shots, job.builds)))
+        return before[1]
 
     @property
     def cost(self) -> Cost | None:
@@ -403,8 +404,12 @@ class Breakdown(QObject):
         self.desk.said.emit(f"Wrote {len(job.shots)} shots to {path.name}.")
 
 
-def _same(known: object, key: tuple[object, tuple[tuple[object, ...], ...]]) -> bool:
-    """Whether shots and builds are the same objects as before."""
-    if not isinstance(known, tuple) or known[0] is not key[0] or len(known[1]) != len(key[1]):
-        return False
-    return all(a[0] == b[0] and a[1] == b[1] and a[2] is b[2] for a, b in zip(known[1], key[1], strict=True))
+def _same_builds(before: Job, now: Job) -> bool:
+    """Whether the builds have the same names and pieces as before: all that coverage and wear ask of them."""
+    return before.builds is now.builds or (
+        len(before.builds) == len(now.builds)
+        and all(
+            a is b or (a.id == b.id and a.name == b.name and a.pieces is b.pieces)
+            for a, b in zip(before.builds, now.builds, strict=True)
+        )
+    )

@@ -50,27 +50,38 @@ class Coverage(Struct, frozen=True, eq=False):
         return tuple(row for row in self.rows if row.state == "decision")
 
 
-def coverage(job: Job) -> Coverage:
-    """Hold the needs of all shots of a ``job`` against what covers them."""
+def coverage(job: Job, known: Coverage | None = None, ordered: tuple[Shot, ...] | None = None) -> Coverage:
+    """Hold the needs of all shots of a ``job`` against what covers them.
+
+    Parameters
+    ----------
+    job
+        Its shots and builds.
+    known
+        The coverage of the same builds with other shots, whose rows are kept where a shot is still the same.
+    ordered
+        The job's shots as :func:`in_order` gives them, where that is known already.
+    """
     builds = {build.id: build for build in job.builds}
+    pieces = {build.id: {piece.id for piece in build.pieces} for build in job.builds}
+    kept: dict[int, list[Row]] = {}
+    for row in known.rows if known else ():
+        kept.setdefault(id(row.shot), []).append(row)
     rows: list[Row] = []
-    seen: set[tuple[str, str]] = set()
+    seen: dict[str, set[str]] = {}
     sides: dict[str, set[Side]] = {}
     unsaid: set[str] = set()
-    for shot in in_order(job.shots):
-        if not shot.needs:
-            rows.append(Row(shot, 0, None, "nothing", "nobody has said what it needs"))
-        for index, need in enumerate(shot.needs):
-            state, trouble = _state(need, builds)
-            rows.append(Row(shot, index, need, state, trouble))
+    for shot in in_order(job.shots) if ordered is None else ordered:
+        rows += kept.get(id(shot)) or _rows(shot, builds, pieces)
+        for need in shot.needs:
             use = need.cover
             if isinstance(use, ByBuild) and use.build in builds:
-                pieces = use.pieces or tuple(p.id for p in builds[use.build].pieces)
-                seen.update((use.build, piece) for piece in pieces)
+                seen.setdefault(use.build, set()).update(use.pieces or pieces[use.build])
                 sides.setdefault(use.build, set()).update(use.sides)
                 if not use.sides:
                     unsaid.add(use.build)
-    unseen = tuple(Unseen(b, p) for b in job.builds for p in b.pieces if (b.id, p.id) not in seen)
+    nothing: set[str] = set()
+    unseen = tuple(Unseen(b, p) for b in job.builds for p in b.pieces if p.id not in seen.get(b.id, nothing))
     never = {
         build_id: tuple(side for side in OUTSIDE if side not in found)
         for build_id, found in sides.items()
@@ -79,13 +90,18 @@ def coverage(job: Job) -> Coverage:
     return Coverage(tuple(rows), unseen, never)
 
 
-def _state(need: Need, builds: dict[str, Build]) -> tuple[State, str]:
+def _rows(shot: Shot, builds: dict[str, Build], pieces: dict[str, set[str]]) -> list[Row]:
+    if not shot.needs:
+        return [Row(shot, 0, None, "nothing", "nobody has said what it needs")]
+    return [Row(shot, i, need, *_state(need, builds, pieces)) for i, need in enumerate(shot.needs)]
+
+
+def _state(need: Need, builds: dict[str, Build], known: dict[str, set[str]]) -> tuple[State, str]:
     match need.cover:
         case ByBuild(build=build, pieces=pieces):
             if build not in builds:
                 return "nothing", f"there is no build “{build}” any more"
-            known = {piece.id for piece in builds[build].pieces}
-            gone = [piece for piece in pieces if piece not in known]
+            gone = [piece for piece in pieces if piece not in known[build]]
             return ("nothing", f"{builds[build].name} has no piece “{gone[0]}” any more") if gone else ("build", "")
         case ByStock():
             return "stock", ""

@@ -15,6 +15,7 @@ from homunculus.core.facts import Facts
 from homunculus.core.job import Job
 from homunculus.core.plan import plan_build, shots_by_build
 from homunculus.core.plan_types import BuildPlan, Context
+from homunculus.core.shots import in_order
 from homunculus.core.stages.count import variants_of
 
 
@@ -104,7 +105,9 @@ def cost_of_change(job: Job, made: BuildPlan, facts: Facts) -> Cost | None:
     if not moved:
         return None
     loose = replace(made.build, frozen=None)
-    after = plan_build(Context(loose, shots_by_build(job).get(loose.id, ()), job.shop, job.cards, facts))
+    after = plan_build(
+        Context(loose, shots_by_build(in_order(job.shots)).get(loose.id, ()), job.shop, job.cards, facts)
+    )
     names = {piece.id: piece.material for piece in made.build.pieces}
     masses: dict[str, float] = {}
     money, unpriced = 0.0, []

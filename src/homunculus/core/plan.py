@@ -68,10 +68,10 @@ class Plan(Struct, frozen=True, eq=False):
         return None
 
 
-def shots_by_build(job: Job) -> dict[str, tuple[Shot, ...]]:
-    """Return the shots of every build of a ``job``, in the order in which they are taken."""
+def shots_by_build(shots: tuple[Shot, ...]) -> dict[str, tuple[Shot, ...]]:
+    """Return the shots of every build, where ``shots`` are all of them in the order in which they are taken."""
     found: dict[str, list[Shot]] = {}
-    for shot in in_order(job.shots):
+    for shot in shots:
         for build_id in shot.builds:
             found.setdefault(build_id, []).append(shot)
     return {build_id: tuple(shots) for build_id, shots in found.items()}
@@ -119,5 +119,5 @@ def plan(job: Job, facts: Facts) -> Plan:
     facts
         Mesh studies by content; what is missing comes back among the wants.
     """
-    shots = shots_by_build(job)
+    shots = shots_by_build(in_order(job.shots))
     return Plan(job, tuple(plan_build(Context(b, shots.get(b.id, ()), job.shop, job.cards, facts)) for b in job.builds))

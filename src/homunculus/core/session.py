@@ -11,7 +11,7 @@ from homunculus.core.facts import Facts, MeshFact
 from homunculus.core.job import Build, Job
 from homunculus.core.plan import Plan, plan_build, shots_by_build
 from homunculus.core.plan_types import BuildPlan, Context
-from homunculus.core.shots import Shot
+from homunculus.core.shots import Shot, in_order
 
 MOST_STEPS = 500
 
@@ -44,7 +44,7 @@ class Session:
         self.facts: dict[str, MeshFact] = dict(facts or {})
         self._memory: dict[str, tuple[Context, BuildPlan]] = {}
         self._pinned_memory: dict[str, tuple[Context, BuildPlan]] = {}
-        self._shots_by_build: tuple[object, dict[str, tuple[Shot, ...]]] = (None, {})
+        self._shots: tuple[object, tuple[Shot, ...], dict[str, tuple[Shot, ...]]] = (None, (), {})
 
     @property
     def job(self) -> Job:
@@ -145,14 +145,21 @@ class Session:
         """Plan the pinned job, or none without a pin."""
         return self._plan(self.last_pin.job, self._pinned_memory) if self.last_pin else None
 
+    @property
+    def shots(self) -> tuple[Shot, ...]:
+        """All shots in the order in which they are taken."""
+        self._by_build(self.job)
+        return self._shots[1]
+
     def shots_of(self, build_id: str) -> tuple[Shot, ...]:
         """The shots that a build is in, by its ``build_id``, in the order in which they are taken."""
         return self._by_build(self.job).get(build_id, ())
 
     def _by_build(self, job: Job) -> dict[str, tuple[Shot, ...]]:
-        if self._shots_by_build[0] is not job.shots:
-            self._shots_by_build = (job.shots, shots_by_build(job))
-        return self._shots_by_build[1]
+        if self._shots[0] is not job.shots:
+            ordered = in_order(job.shots)
+            self._shots = (job.shots, ordered, shots_by_build(ordered))
+        return self._shots[2]
 
     def _plan(self, job: Job, memory: dict[str, tuple[Context, BuildPlan]]) -> Plan:
         builds = []

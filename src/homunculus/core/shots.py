@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import date, datetime, time
+from functools import lru_cache
 from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
@@ -204,6 +205,7 @@ def whole(*builds: str) -> tuple[Need, ...]:
     return tuple(Need(build, ByBuild(build)) for build in builds)
 
 
+@lru_cache(maxsize=8192)
 def natural(words: str) -> tuple[tuple[int, int, str], ...]:
     """A key by which ``words`` sort as people number shots: 9 before 10, 12 before 12a."""
     parts = re.findall(r"\d+|\D+", words)

@@ -77,6 +77,10 @@ class CoverageBench(JobBench):
                 if row.need and isinstance(row.need.cover, ByBuild) and row.state == "build":
                     shots.setdefault(row.need.cover.build, set()).add(row.shot.id)
             found: list[Node] = []
+            unseen: dict[str, list[Node]] = {}
+            for u in covered.unseen:
+                node = Node(u.build.id, u.piece.name, "in no shot. Leave it out?", u.piece.id)
+                unseen.setdefault(u.build.id, []).append(node)
             for build in self.desk.job.builds:
                 own = shots.get(build.id, set())
                 note = f"{len(own)} shots" if len(own) != 1 else "1 shot"
@@ -84,8 +88,7 @@ class CoverageBench(JobBench):
                     note += f"; {', '.join(never)} never seen"
                 found.append(Node(build.id, build.name, note if own else "in no shot. Leave it out?"))
                 if own:
-                    found += [Node(build.id, u.piece.name, "in no shot. Leave it out?", u.piece.id)
-                              for u in covered.unseen if u.build.id == build.id]  # fmt: skip
+                    found += unseen.get(build.id, [])
             found += [Node(f"*{state}", name, str(counts[state])) for state, name in OTHERS if counts.get(state)]
             self._nodes = (covered, found)
         return self._nodes[1]
