@@ -53,6 +53,12 @@ def over(name: str, build: str) -> Callable[[Window], None]:
     return show
 
 
+def plate(window: Window) -> None:
+    """The shot that must cut to a live plate."""
+    station("shot", "lighthouse")(window)
+    window.desk.breakdown.choose("1")
+
+
 def why(window: Window) -> None:
     """Why the opening moved."""
     dragged(window)
@@ -106,21 +112,19 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "scale-stage-imperial": stage_colours,
     "why": why,
     "mould": station("mould", "lighthouse"),
-    "mould-block": station("mould", "keeper"),
     "mould-rigid": station("mould", "gulls"),
     "mix": coats,
     "weigh-up": weighing,
     "cure": trying,
     "cure-wet": station("cure", "keeper"),
     "log": lambda window: window.show_log(),
-    "shot": station("shot", "lighthouse"),
+    "shot": plate,
     "shots": over("breakdown", "oldclaw"),
     "coverage": over("coverage", "oldclaw"),
     "counts": over("counts", "gulls"),
     "shoot": station("shoot", "oldclaw"),
     "floor": over("floor", "lighthouse"),
     "whole": over("whole", "lighthouse"),
-    "lens": station("lens", "lighthouse"),
 }
 
 

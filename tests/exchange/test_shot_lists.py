@@ -92,7 +92,7 @@ def test_somebody_elses_spreadsheet_is_matched_and_its_bad_rows_are_named(demo_d
     assert (found.new, found.changed) == (("21", "24"), ("14",))
     assert [(b.row, b.column) for b in found.bad] == [(4, "seconds"), (5, "shot"), (6, "shot"), (7, "day")]
     assert "row 3 already" in found.bad[1].reason
-    assert found.filled == ("1 new shots have no day: put on 2026-03-27", "1 new shots have no seconds: 4 s taken")
+    assert found.filled == ("new shot 24 has no day: put on 2026-03-27", "new shot 24 has no seconds: 4 s taken")
     lamp_room = next(s for s in found.shots if s.id == "21")
     assert [(n.what, n.cover is not None) for n in lamp_room.needs] == [("lighthouse", True), ("brass lamp", False)]
     fourteen = next(s for s in found.shots if s.id == "14")

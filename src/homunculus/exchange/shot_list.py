@@ -136,10 +136,14 @@ def shots_from_table(
         shots[name] = shot
     filled = []
     if undated:
-        filled.append(f"{len(undated)} new shots have no day: put on {day.isoformat()}")
+        filled.append(f"{_so_many(undated)} no day: put on {day.isoformat()}")
     if untimed:
-        filled.append(f"{len(untimed)} new shots have no seconds: 4 s taken")
+        filled.append(f"{_so_many(untimed)} no seconds: 4 s taken")
     return ShotTable(tuple(shots.values()), tuple(new), tuple(changed), same, tuple(bad), tuple(filled))
+
+
+def _so_many(shots: list[str]) -> str:
+    return f"new shot {shots[0]} has" if len(shots) == 1 else f"{len(shots)} new shots have"
 
 
 def _says(row: Sequence[str], columns: Sequence[str], key: str) -> bool:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from math import atan2, radians, tan
+
 from homunculus.core.figures import rule
 
 
@@ -12,6 +14,16 @@ def share_of_frame(*, height: float, distance: float, focal: float, sensor: floa
     ``height`` and ``distance`` are real [m], as are ``focal`` length and height of the ``sensor`` [m]; scale falls out.
     """
     return height * focal / (distance * sensor)
+
+
+@rule("1/2 + focal length × tan(arctan(height / distance) + tilt) / height of the sensor", "pinhole projection")
+def foot_in_frame(*, height: float, distance: float, tilt: float, focal: float, sensor: float) -> float:
+    """Where the ground at a ``distance`` [m] stands in the frame, as a share of its height from the top.
+
+    The lens is at a ``height`` over that ground [m] and tilted up by ``tilt`` [degrees]; ``focal`` length and height of
+    the ``sensor`` in m.
+    """
+    return 0.5 + focal * tan(atan2(height, distance) + radians(tilt)) / sensor
 
 
 @rule("focal length of the plate × our sensor / its sensor", "same angle of view: similar triangles")

@@ -53,6 +53,13 @@ def _match_plate(sheet: Sheet, shot: Shot, plate: Plate, camera: CameraCard) -> 
             focal=Given(plate.focal_m, "length", "focal length of the plate", shot.name),
             plate_sensor=Given(plate.sensor_width_m, "length", "sensor of the plate", plate.format or shot.name),
             sensor=Given(camera.sensor_width_m.value, "length", "sensor width", camera.name)))  # fmt: skip
+    if shot.lens and None not in (plate.height_m, plate.distance_m, plate.tilt_deg):
+        sheet.add(derive(specs.FOOT, framing.foot_in_frame, subject,
+            height=Given(plate.height_m, "length", "height of the plate's lens", shot.name),
+            distance=Given(plate.distance_m, "length", "distance of the plate's lens", shot.name),
+            tilt=Given(plate.tilt_deg, "count", "tilt of the plate, degrees", shot.name),
+            focal=Given(shot.lens.focal_m, "length", "focal length", shot.name),
+            sensor=Given(camera.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip
     for spec, value, label in ((specs.PLATE_HEIGHT, plate.height_m, "height of the plate's lens"),
                                (specs.PLATE_DISTANCE, plate.distance_m, "distance of the plate's lens")):  # fmt: skip
         if value is not None:

@@ -24,7 +24,7 @@ from homunculus.core.stages.count import variants_of
 LEFT, TOP, ROW = 18.0, 128.0, 40.0
 ROLE_W = 190.0
 PIECE_X = 236.0
-EACH_X, GOOD_X, YIELD_X, CAST_X = 150.0, 206.0, 272.0, 366.0
+EACH_X, GOOD_X, YIELD_X, CAST_X = 150.0, 206.0, 268.0, 352.0
 FOOT = 148.0
 
 
@@ -335,7 +335,7 @@ class CountBench(JobBench):
         ink.number(PIECE_X + GOOD_X, base, self.desk.shown(good), "lane_value", "reckon", equals=True)
         ink.number(PIECE_X + CAST_X, base, self.desk.shown(cast), "after_value", "reckon", equals=True)
         made, wanted = round(cast.number), round(asked.number)
-        x = PIECE_X + CAST_X + 62
+        x = PIECE_X + CAST_X + 58
         draw_tally(ink, x, base, right - x - 10, round(good.number), made, short=max(0, wanted - made))
         if wanted != made:
             ink.plate(x, base + 2, 90, 11)

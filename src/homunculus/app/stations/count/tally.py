@@ -21,8 +21,8 @@ def draw_tally(ink: Ink, x: float, y: float, room: float, good: int, made: int, 
     What does not fit in ``room`` is said as a number. Returns where it ends.
     """
     total = made + short
-    fits = int(room // GROUP) * 5
-    shown = total if tally_width(total) <= room else max(0, fits - 5)
+    fits = int((room - ink.width("and 1000 more", "note")) // GROUP) * 5
+    shown = total if tally_width(total) <= room else max(0, fits)
     lines: dict[str, list[QLineF]] = {"ink": [], "line": [], "danger": []}
     for i in range(shown):
         colour = "ink" if i < min(good, made) else "line" if i < made else "danger"

@@ -204,8 +204,9 @@ class ShootBench(JobBench):
         ink.rule(18, y - 18, self.width() - 18, y - 18, "ink", 1.5)
         ink.dot(24, y - 2, 4, fill="sheet")
         x = 36 + ink.text(36, y + 2, "must be fresh", "tick", "ink2")
-        ink.rules([(x + 16, y - 6, x + 24, y + 2), (x + 16, y + 2, x + 24, y - 6)], "ink2", 1.6)
-        ink.text(x + 32, y + 2, "copies are broken, it is spared", "tick", "ink2")
+        if any(f.spec is specs.BROKEN for f in self.desk.build_plan.figures):
+            ink.rules([(x + 16, y - 6, x + 24, y + 2), (x + 16, y + 2, x + 24, y - 6)], "ink2", 1.6)
+            ink.text(x + 32, y + 2, "copies are broken, it is spared", "tick", "ink2")
         before, after = (len({x.shot for x in found}) for found in (proposal.late_before, proposal.late_after))
         if not proposal.moved:
             words = "No order within the days ruins less than the planned one" + ("." if before == 0 else

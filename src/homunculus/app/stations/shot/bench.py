@@ -28,7 +28,7 @@ LEFT, TOP = 18.0, 116.0
 RIGHT_W, ROW = 292.0, 24.0
 FIRST_CELLS = ("name", "day", "order", "call", "unit", "cut", "rule", "lens", "cameras", "ends_as", "deadlines")
 PLATE_CELLS = tuple(c.key for c in COLUMNS if c.key.startswith("plate_"))
-MARKS = {"build": "", "stock": "stock", "people": "people", "decision": "open", "nothing": "nobody"}
+MATCHED = {"plate.focal": "lens", "plate.height": "over the ground", "plate.distance": "away"}
 
 
 class ShotBench(JobBench):
@@ -53,13 +53,27 @@ class ShotBench(JobBench):
         width = min(self.width() - RIGHT_W - 3 * LEFT, (self.height() - TOP - 220) / ratio)
         return QRectF(LEFT, TOP, max(160.0, width), max(160.0, width) * ratio)
 
-    def cells(self, shot: Shot) -> tuple[str, ...]:
-        """The cells at the right: those of the plate only where there is one, else where to begin one."""
-        return (*FIRST_CELLS, *(PLATE_CELLS if shot.plate else ("plate_focal",)))
+    def places(self, shot: Shot) -> list[tuple[str, QRectF]]:
+        """Where the cells lie: one a row, those of a plate two a row."""
+        x, width, y = self.width() - RIGHT_W, RIGHT_W - LEFT, TOP
+        found = []
+        for key in FIRST_CELLS:
+            found.append((key, QRectF(x, y, width, ROW)))
+            y += ROW
+        if not shot.plate:
+            return [*found, ("plate_focal", QRectF(x, y, width, ROW))]
+        for index, key in enumerate(PLATE_CELLS):
+            row, column = divmod(index, 2)
+            found.append((key, QRectF(x + column * (width / 2 + 6), y + row * ROW, width / 2 - 6, ROW)))
+        return found
+
+    def needs_y(self, shot: Shot) -> float:
+        """Where the needs begin: beneath what matches a plate."""
+        return self.frame().bottom() + (52 if self.matches(shot) else 34)
 
     def needs(self, shot: Shot) -> list[Row]:
         """What the shot needs, as many as fit."""
-        room = int((self.height() - self.frame().bottom() - 92) // ROW)
+        room = int((self.height() - self.needs_y(shot) - 58) // ROW)
         rows = [r for r in self.breakdown.coverage.rows if r.shot.id == shot.id]
         self.first = max(0, min(self.first, len(rows) - room))
         return rows[self.first : self.first + max(room, 1)]
@@ -93,12 +107,11 @@ class ShotBench(JobBench):
         for index, figure in enumerate(self.headlines(shot)):
             self.figure_spot(figure, QRectF(170 + index * 165, 46, 158, 52))
         self._camera_spots(shot)
-        x = self.width() - RIGHT_W
-        for index, key in enumerate(self.cells(shot)):
+        for key, area in self.places(shot):
             words = cell_words(shot, self.desk.job, key, self.desk.system) or "nothing"
-            self.spots.place(f"cell:{key}", QRectF(x - 4, TOP - 4 + index * ROW, RIGHT_W - 10, ROW),
-                             f"{BY_KEY[key].head}: {words}", lambda k=key: self.edit(k))  # type: ignore[misc]  # fmt: skip
-        y = self.frame().bottom() + 34
+            self.spots.place(f"cell:{key}", area.adjusted(-4, -4, 4, -4), f"{BY_KEY[key].head}: {words}",
+                             lambda k=key: self.edit(k))  # type: ignore[misc]  # fmt: skip
+        y = self.needs_y(shot)
         for row in self.needs(shot):
             what = row.need.what if row.need else "nothing said yet"
             said = f"needs {what}: {self._cover_words(row)}"
@@ -225,6 +238,7 @@ class ShotBench(JobBench):
         draw_frame(ink, frame, things, self.desk.chosen, known_lens=lens is not None)
         self._labels(ink, shot, frame, things, lens)
         self._cells(ink, shot)
+        self._match(ink, shot)
         self._needs(ink, shot)
         self._picture(ink, shot)
         self._strip(ink, shot)
@@ -273,35 +287,41 @@ class ShotBench(JobBench):
                 x += ink.text(x, base, words, "note", "ink" if thing.build == self.desk.chosen else "ink2") + 18
 
     def _cells(self, ink: Ink, shot: Shot) -> None:
-        x, right = self.width() - RIGHT_W, self.width() - LEFT
-        for index, key in enumerate(self.cells(shot)):
-            base = TOP + 13 + index * ROW
-            ink.text(x, base, BY_KEY[key].head, "note", "ink2")
+        bottom = TOP
+        for key, area in self.places(shot):
+            base = area.y() + 13
+            head = BY_KEY[key].head
+            width = ink.text(area.x(), base, head, "note", "ink2")
             words = cell_words(shot, self.desk.job, key, self.desk.system)
-            if words:
-                ink.text(right, base, ink.squeezed(RIGHT_W - 124, words, "label"), "label", "ink", "right")
-            else:
-                ink.text(right, base, "type the plate's lens" if key == "plate_focal" and not shot.plate else "–", "note", "ink2",
-                         "right")  # fmt: skip
-            ink.rule(x, base + 7, right, base + 7, "hair", 0.75)
-        y = TOP + 13 + len(self.cells(shot)) * ROW + 4
-        self._match(ink, shot, x, y)
-        if not shot.ends_picture and self.height() - y > 110:
-            ink.key(x, self.height() - 62, "A", "a picture that its end must match")
+            empty = "type the plate's lens" if key == "plate_focal" and not shot.plate else "–"
+            room = area.width() - width - 8
+            ink.text(
+                area.right(),
+                base,
+                ink.squeezed(room, words or empty, "label"),
+                "label",
+                "ink" if words else "ink2",
+                "right",
+            )
+            ink.rule(area.x(), base + 7, area.right(), base + 7, "hair", 0.75)
+            bottom = area.bottom()
+        if not shot.ends_picture and self.height() - bottom > 110:
+            ink.key(self.width() - RIGHT_W, self.height() - 62, "A", "a picture that its end must match")
 
-    def _match(self, ink: Ink, shot: Shot, x: float, y: float) -> None:
+    def matches(self, shot: Shot) -> list[Figure]:
         """What matches the plate on our side of it."""
         if self.desk.chosen not in shot.builds:
-            return
-        figures = [self.desk.build_plan.find(spec, shot=shot.id)
-                   for spec in (specs.PLATE_FOCAL, specs.PLATE_HEIGHT, specs.PLATE_DISTANCE)]  # fmt: skip
-        for figure in figures:
-            if figure and y < self.height() - 60:
-                ink.text(x, y, figure.spec.label, "note", "ink2")
-                ink.number(
-                    self.width() - LEFT, y, self.desk.shown(figure), "lane_value", "reckon", "right", equals=True
-                )
-                y += ROW
+            return []
+        specs_of = (specs.PLATE_FOCAL, specs.PLATE_HEIGHT, specs.PLATE_DISTANCE)
+        return [figure for spec in specs_of if (figure := self.desk.build_plan.find(spec, shot=shot.id))]
+
+    def _match(self, ink: Ink, shot: Shot) -> None:
+        x, base = LEFT, self.frame().bottom() + 39
+        if self.matches(shot):
+            x += ink.text(x, base, "To match the plate: ", "note", "ink2")
+        for figure in self.matches(shot):
+            x += ink.number(x, base, self.desk.shown(figure), "lane_value", "reckon", equals=True) + 6
+            x += ink.text(x, base, MATCHED[figure.spec.name], "note", "ink2") + 14
 
     def _cover_words(self, row: Row) -> str:
         if row.trouble:
@@ -310,7 +330,7 @@ class ShotBench(JobBench):
 
     def _needs(self, ink: Ink, shot: Shot) -> None:
         frame = self.frame()
-        y = frame.bottom() + 34
+        y = self.needs_y(shot)
         middle = LEFT + frame.width() * 0.42
         for row in self.needs(shot):
             bare = row.state == "nothing"
@@ -343,7 +363,7 @@ class ShotBench(JobBench):
         if shot.ends_picture not in self._photos:
             self._photos[shot.ends_picture] = QPixmap(str(picture_file(self.desk.folder.path, shot.ends_picture)))
         photo = self._photos[shot.ends_picture]
-        top = TOP + len(self.cells(shot)) * ROW + 4 * ROW
+        top = self.places(shot)[-1][1].bottom() + 8
         room = QRectF(self.width() - RIGHT_W, top, RIGHT_W - LEFT, self.height() - top - 56)
         if photo.isNull() or room.height() < 40:
             return

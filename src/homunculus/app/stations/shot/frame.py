@@ -30,6 +30,8 @@ class Seen(NamedTuple):
     box: QRectF
     share: Figure | None
     person_px: float
+    ground: float
+    """Where it stands, in pixels from the top of the drawing."""
 
 
 def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) -> list[Seen]:
@@ -53,15 +55,17 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
             per_m = frame.height() * lens.focal_m / (away * sensor)
         else:
             per_m = min(frame.height() * 0.7 / bounds.height(), frame.width() * 0.8 / len(named) / bounds.width())
+        foot = desk.plan.build(build_id).find(specs.FOOT, shot=shot.id) if not camera else None
+        ground = frame.top() + frame.height() * (foot.number if foot else FOOT)
         middle = frame.left() + frame.width() * (index + 0.5) / len(named)
-        place = QTransform().translate(middle, frame.top() + frame.height() * FOOT).scale(per_m, per_m)
+        place = QTransform().translate(middle, ground).scale(per_m, per_m)
         place.translate(-bounds.center().x(), -bounds.bottom())
         inked, pencilled = QPainterPath(), QPainterPath()
         inked.setFillRule(Qt.FillRule.WindingFill)
         for piece, path in silhouette.paths:
             (inked if piece.id in pieces else pencilled).addPath(place.map(path))
         found.append(Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds),
-                          desk.plan.build(build_id).find(specs.FRAME_SHARE, shot=shot.id, part=camera), PERSON_M * per_m))  # fmt: skip
+                          desk.plan.build(build_id).find(specs.FRAME_SHARE, shot=shot.id, part=camera), PERSON_M * per_m, ground))  # fmt: skip
     return found
 
 
@@ -71,7 +75,7 @@ def draw_frame(ink: Ink, frame: QRectF, things: list[Seen], chosen: str, *, know
     ink.box(frame.x(), frame.y(), frame.width(), frame.height(), fill="film")
     painter.save()
     painter.setClipRect(frame)
-    ground = frame.top() + frame.height() * FOOT
+    ground = next((t.ground for t in things if t.build == chosen), frame.top() + frame.height() * FOOT)
     ink.rule(frame.left(), ground, frame.right(), ground, "hair", 1)
     for thing in sorted(things, key=lambda t: t.build == chosen):
         painter.setPen(ink.pen("line", 1.0, "planned"))
