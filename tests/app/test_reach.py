@@ -7,6 +7,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.app.shell.job_bench import JobBench
+from homunculus.app.shell.window import OVER
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STAGES
@@ -32,8 +34,11 @@ def spots(bench):
 def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(open_window, folder, qtbot, size, build):
     window = open_window(folder, size)
     window.desk.choose(build)
-    for stage in STAGES:
-        window.desk.go(stage)
+    for place in (*STAGES, *OVER.values()):
+        if place in STAGES:
+            window.desk.go(place)
+        else:
+            window.show_over(place)
         settle(window, qtbot)
         for theme, system in (("plaster", "metric"), ("stage", "imperial")):
             window.desk.use_theme(theme)
@@ -47,14 +52,19 @@ def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(op
                 assert spot.accessibleName().strip(), spot.objectName()
                 assert "None" not in spot.accessibleName()
                 assert spot.focusPolicy() == Qt.FocusPolicy.StrongFocus
+                if isinstance(bench, JobBench):
+                    assert bench.rect().intersects(spot.geometry()), spot.objectName()
                 if isinstance(spot, Handle):
                     assert max(spot.width(), spot.height()) >= 40, spot.objectName()
 
 
 def test_every_spot_of_a_bench_is_reached_by_tab(open_window, folder, qtbot):
     window = open_window(folder)
-    for stage in ("mould", "mix", "cure"):
-        window.desk.go(stage)
+    for place in ("mould", "mix", "cure", "shot", "shoot", "breakdown", "coverage", "counts", "floor", "whole"):
+        if place in STAGES:
+            window.desk.go(place)
+        else:
+            window.show_over(place)
         settle(window, qtbot)
         wanted = {s.objectName() for s in spots(window.bench)}
         first = spots(window.bench)[0]

@@ -7,8 +7,8 @@ from datetime import date
 
 import openpyxl
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QPixmap
+from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QPixmap, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -330,6 +330,7 @@ def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
         "held": 2,
         "frozen": 1,
         "in no shot": 1,
+        "to decide": 1,
     }
     assert "held: likeness" in bench.spots.find("build:saltbust").accessibleName()
     assert [o.day.isoformat() for o in bench.outside()] == ["2026-03-13", "2026-03-19", "2026-04-08", "2026-04-09"]
@@ -359,3 +360,113 @@ def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_pat
     QTest.mouseClick(window.shot_bench.spots.find("add"), Qt.MouseButton.LeftButton)
     assert [s.id for s in window.desk.job.shots] == ["1"]
     assert window.line.spots.find("uncovered") is not None
+
+
+# ------------------------------------------------------------------------------- hands and wheels
+def wheel(widget, clicks, at=(200, 300)):
+    point = QPointF(*at)
+    for _ in range(abs(clicks)):
+        QApplication.sendEvent(widget, QWheelEvent(point, widget.mapToGlobal(point), QPoint(), QPoint(0, 120 if clicks > 0 else -120),
+                                                   Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
+                                                   Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+    QApplication.processEvents()
+
+
+def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, folder):
+    window = open_window(folder, (1000, 600))
+    key(window, Qt.Key.Key_V)
+    bench = window.coverage_bench
+    rows = len(bench.rows())
+    assert bench.most() < rows
+    wheel(bench, -40)
+    assert bench.first == rows - bench.most()
+    assert bench.shown()[-1] is bench.rows()[-1]
+    wheel(bench, 40)
+    key(window, Qt.Key.Key_Down, times=bench.most() + 3)
+    assert 0 < bench.first <= 4  # the focus went past the last row that was shown
+    wheel(bench, -40, (bench.width() - 60, 300))
+    assert bench.first_node == len(bench.nodes()) - bench.most_nodes()
+    key(window, Qt.Key.Key_B)
+    wheel(window.breakdown_bench, -40)
+    assert window.breakdown_bench.shown()[-1].id == "18"
+    key(window, Qt.Key.Key_Down, times=3)
+    key(window, Qt.Key.Key_Up, times=5)
+    assert window.breakdown_bench.at() is not None
+    key(window, Qt.Key.Key_J)
+    wheel(window.whole_bench, -9)
+    assert window.whole_bench.shown()[-1].build.id == "saltbust"
+
+
+def test_a_thread_dropped_on_stock_asks_what_and_one_dropped_on_nothing_stays_loose(window):
+    key(window, Qt.Key.Key_V)
+    bench = window.coverage_bench
+    bench.go_to_loose()
+    loose = bench.spots.focused()
+    QTest.mousePress(loose, Qt.MouseButton.LeftButton, pos=loose.rect().center())
+    QTest.mouseMove(loose, loose.rect().center() + QPoint(150, 4))
+    QApplication.processEvents()
+    assert not bench.grab().isNull()  # the thread hangs from the hand
+    QTest.mouseRelease(loose, Qt.MouseButton.LeftButton, pos=loose.rect().center() + QPoint(150, 4))
+    assert shot(window, "14").needs[2].cover is None
+    drag_between(bench, loose.objectName(), "node:*decision:")
+    typed(window, "decide:")
+    assert "is no cover" in window.notice.words
+    typed(window, "decide: hemp or wire?")
+    assert shot(window, "14").needs[2].cover == ByDecision("hemp or wire?")
+    QTest.mouseClick(loose, Qt.MouseButton.LeftButton)
+    assert window.desk.breakdown.shot_id == "14"
+    assert window.desk.chosen == "oldclaw"
+
+
+def test_pictures_go_where_they_belong_and_others_are_refused(window, tmp_path):
+    picture = tmp_path / "floor.png"
+    pixmap = QPixmap(60, 40)
+    pixmap.fill(Qt.GlobalColor.white)
+    pixmap.save(str(picture))
+    window.desk.choose("lighthouse")
+    key(window, Qt.Key.Key_2)
+    dropped(window, picture)
+    assert "A picture belongs to a shot" in window.notice.words
+    key(window, Qt.Key.Key_G)
+    dropped(window, picture)
+    assert shot(window, "3").setup.picture
+    assert not window.floor_bench.grab().isNull()
+    window.floor_bench.write_pdf(tmp_path / "with-picture.pdf", (shot(window, "3"),))
+    assert b"/Image" in (tmp_path / "with-picture.pdf").read_bytes()
+    (tmp_path / "no.png").write_bytes(b"no picture")
+    dropped(window, tmp_path / "no.png")
+    assert "is no PNG or JPEG" in window.notice.words
+    (window.desk.folder.path / "pictures" / shot(window, "3").setup.picture).unlink()
+    window.floor_bench._photos.clear()
+    assert not window.floor_bench.grab().isNull()  # it says that the picture is gone
+
+
+def test_what_cannot_be_written_is_said(window, tmp_path):
+    nowhere = tmp_path / "gone" / "shots.xlsx"
+    window.desk.breakdown.write(nowhere)
+    assert "could not" in window.notice.words.lower() or "cannot" in window.notice.words.lower()
+    window.floor_bench.write_pdf(tmp_path / "gone" / "page.pdf", window.desk.breakdown.shots[:1])
+    assert "page.pdf" in window.notice.words or "gone" in window.notice.words
+
+
+def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
+    window.desk.choose("keeper")
+    key(window, Qt.Key.Key_H)
+    bench = window.counts_bench
+    key(window, Qt.Key.Key_Z)
+    assert "asks for nothing else" in window.notice.words
+    bench.sign(window.desk.build.signoffs[0])
+    assert "was signed by performer" in window.notice.words
+    before = bench.total()
+    bench.type_value("good:cheek")
+    typed(window, "70 %")
+    assert bench.total() == before
+    assert "+" in bench.cost_words(window.desk.breakdown.cost)
+    assert not bench.grab().isNull()
+    bench.type_value("good:cheek")
+    typed(window, "100 %")
+    words = bench.cost_words(window.desk.breakdown.cost)
+    assert "−" in words
+    assert "sooner" in words
+    key(window, Qt.Key.Key_U, times=2)
+    assert window.desk.breakdown.cost is None

@@ -65,6 +65,11 @@ class CountBench(JobBench):
     def _has_variants(self, piece_id: str) -> bool:
         return any(p.id == piece_id and p.variants for p in self.desk.build.pieces)
 
+    def role_row(self) -> float:
+        """Height of a role's row: lower where the window is."""
+        room = self.height() - TOP - FOOT - 56 - 20 * min(3, len(self.broken()))
+        return max(26.0, min(ROW, room / len(ROLES)))
+
     def broken(self) -> list[Figure]:
         """Copies that takes break, shot by shot."""
         return [f for f in self.desk.build_plan.figures if f.spec is specs.BROKEN]
@@ -79,7 +84,7 @@ class CountBench(JobBench):
             return
         self.decide_spot("shop.confidence", QRectF(PIECE_X + 150, 44, 160, 52))
         for index, role in enumerate(ROLES):
-            self.decide_spot(f"wanted.{role}", QRectF(LEFT + 80, TOP + index * ROW, 90, ROW))
+            self.decide_spot(f"wanted.{role}", QRectF(LEFT + 80, TOP + index * self.role_row(), 90, self.role_row()))
         figures = self.desk.build_plan.find(specs.FIGURES)
         if figures:
             self.figure_spot(figures, QRectF(LEFT - 6, self._sum_y() - 26, ROLE_W, 40))
@@ -118,7 +123,7 @@ class CountBench(JobBench):
                                  lambda f=figure: self.desk.asked_why.emit(f), spec.meaning)  # type: ignore[misc]  # fmt: skip
 
     def _sum_y(self) -> float:
-        return TOP + len(ROLES) * ROW + 20 * min(3, len(self.broken())) + 34
+        return TOP + len(ROLES) * self.role_row() + 20 * min(3, len(self.broken())) + 34
 
     # -------------------------------------------------------------------------------------- acts
     def type_variants(self, piece: Piece) -> None:
@@ -259,14 +264,14 @@ class CountBench(JobBench):
     def _roles(self, ink: Ink) -> None:
         wanted = self.desk.build.wanted
         for index, role in enumerate(ROLES):
-            y = TOP + index * ROW
+            y = TOP + index * self.role_row()
             count = getattr(wanted, role)
-            ink.text(LEFT, y + 25, role, "label", "ink" if count else "ink2")
+            ink.text(LEFT, y + self.role_row() - 15, role, "label", "ink" if count else "ink2")
             spot = self.spots.find(f"wanted.{role}") or self.spots.find(f"decide:wanted.{role}")
             if spot:
-                ink.decided(LEFT + 88, y + 25, self.desk.given(count, "count"), "lane_value")
-            ink.rule(LEFT, y + ROW - 1, LEFT + ROLE_W, y + ROW - 1, "hair", 0.75)
-        y = TOP + len(ROLES) * ROW + 16
+                ink.decided(LEFT + 88, y + self.role_row() - 15, self.desk.given(count, "count"), "lane_value")
+            ink.rule(LEFT, y + self.role_row() - 1, LEFT + ROLE_W, y + self.role_row() - 1, "hair", 0.75)
+        y = TOP + len(ROLES) * self.role_row() + 16
         for figure in self.broken()[:3]:
             what = figure.subject.part or "whole"
             names = [p.name for p in self.desk.build.pieces if p.id in what.split("+")]

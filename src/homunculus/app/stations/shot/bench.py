@@ -56,20 +56,27 @@ class ShotBench(JobBench):
     def places(self, shot: Shot) -> list[tuple[str, QRectF]]:
         """Where the cells lie: one a row, those of a plate two a row."""
         x, width, y = self.width() - RIGHT_W, RIGHT_W - LEFT, TOP
+        lines = len(FIRST_CELLS) + len(PLATE_CELLS) // 2
+        high = max(17.0, min(ROW, (self.height() - TOP - 50) / lines))
         found = []
         for key in FIRST_CELLS:
-            found.append((key, QRectF(x, y, width, ROW)))
-            y += ROW
+            found.append((key, QRectF(x, y, width, high)))
+            y += high
         if not shot.plate:
-            return [*found, ("plate_focal", QRectF(x, y, width, ROW))]
+            return [*found, ("plate_focal", QRectF(x, y, width, high))]
         for index, key in enumerate(PLATE_CELLS):
             row, column = divmod(index, 2)
-            found.append((key, QRectF(x + column * (width / 2 + 6), y + row * ROW, width / 2 - 6, ROW)))
+            found.append((key, QRectF(x + column * (width / 2 + 6), y + row * high, width / 2 - 6, high)))
         return found
 
     def needs_y(self, shot: Shot) -> float:
         """Where the needs begin: beneath what matches a plate."""
-        return self.frame().bottom() + (52 if self.matches(shot) else 34)
+        return self.frame().bottom() + 34 + 18 * self._match_lines(shot)
+
+    def _match_lines(self, shot: Shot) -> int:
+        """How many lines the plate's match takes: one, or one a figure where the frame is narrow."""
+        count = len(self.matches(shot))
+        return count if self.frame().width() < 430 else min(1, count)
 
     def needs(self, shot: Shot) -> list[Row]:
         """What the shot needs, as many as fit."""
@@ -303,7 +310,7 @@ class ShotBench(JobBench):
                 "ink" if words else "ink2",
                 "right",
             )
-            ink.rule(area.x(), base + 7, area.right(), base + 7, "hair", 0.75)
+            ink.rule(area.x(), area.bottom() - 4, area.right(), area.bottom() - 4, "hair", 0.75)
             bottom = area.bottom()
         if not shot.ends_picture and self.height() - bottom > 110:
             ink.key(self.width() - RIGHT_W, self.height() - 62, "A", "a picture that its end must match")
@@ -318,10 +325,12 @@ class ShotBench(JobBench):
     def _match(self, ink: Ink, shot: Shot) -> None:
         x, base = LEFT, self.frame().bottom() + 39
         if self.matches(shot):
-            x += ink.text(x, base, "To match the plate: ", "note", "ink2")
+            x += ink.text(x, base, "To match the plate: ", "note", "ink2") + 6
         for figure in self.matches(shot):
             x += ink.number(x, base, self.desk.shown(figure), "lane_value", "reckon", equals=True) + 6
             x += ink.text(x, base, MATCHED[figure.spec.name], "note", "ink2") + 14
+            if self._match_lines(shot) > 1:
+                x, base = LEFT, base + 18
 
     def _cover_words(self, row: Row) -> str:
         if row.trouble:

@@ -23,7 +23,7 @@ ORDER = ("id", "name", "seconds", "day", "order", "unit", "needs",
 
 
 class BreakdownBench(JobBench):
-    """Rows of shots in the order of the shoot. Arrows walk the cells, Enter or a letter types into one."""
+    """Rows of shots in the order of the shoot. Arrows walk the cells, Enter types into one."""
 
     sheet_name = "breakdown"
 

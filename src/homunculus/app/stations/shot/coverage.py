@@ -159,6 +159,7 @@ class CoverageBench(JobBench):
         handle.dragged.connect(pull)
         handle.released.connect(drop)
         handle.typing.connect(lambda first: self.type_cover(index, first))
+        handle.stepped.connect(lambda steps: self.walk(index, -steps))  # up is plus
 
     def node_at(self, at: QPointF) -> Node | None:
         """The line at the right that lies under a point."""
@@ -224,6 +225,17 @@ class CoverageBench(JobBench):
         if found:
             found.setFocus()
 
+    def walk(self, index: int, by: int) -> None:
+        """Put the focus on the need so many lines on; past the edge the needs move on."""
+        target = index + by
+        if not 0 <= target < len(self.shown()):
+            self.first += by
+            self.refresh()
+            target = max(0, min(target, len(self.shown()) - 1))
+        found = self.spots.find(f"need:{target}")
+        if found:
+            found.setFocus()
+
     def turn_only_open(self) -> None:
         """Show only what nothing covers or a decision is open about, or all again."""
         self.only_open, self.first = not self.only_open, 0
@@ -241,21 +253,8 @@ class CoverageBench(JobBench):
         spot, key = self.spots.focused(), event.key()
         name = spot.objectName() if spot else ""
         at = int(name[5:]) if name.startswith("need:") else -1
-        step = {
-            Qt.Key.Key_Down: 1,
-            Qt.Key.Key_Up: -1,
-            Qt.Key.Key_PageDown: self.most(),
-            Qt.Key.Key_PageUp: -self.most(),
-        }.get(key)  # type: ignore[call-overload]
-        if step is not None:
-            target = at + step if at >= 0 else 0
-            if not 0 <= target < len(self.shown()):
-                self.first += step
-                self.refresh()
-                target = max(0, min(target, len(self.shown()) - 1))
-            found = self.spots.find(f"need:{target}")
-            if found:
-                found.setFocus()
+        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and at < 0:
+            self.walk(-1, 1)
         elif key == Qt.Key.Key_Delete and at >= 0 and (row := self.shown()[at]).need:
             self.breakdown.cover(row.shot, row.index, "")
         else:

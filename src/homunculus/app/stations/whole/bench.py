@@ -71,6 +71,7 @@ class WholeBench(JobBench):
             (sum(bool(r.held) for r in rows), "held", "H"),
             (sum(r.frozen for r in rows), "frozen", "H"),
             (len(covered.unseen), "in no shot", "V"),
+            (len(covered.open), "to decide", "V"),
         ]
 
     def content(self) -> object:

@@ -1,0 +1,140 @@
+"""Shots, builds and counts changed in any order, taken back and done again: what is kept from before must never show."""
+
+from __future__ import annotations
+
+import string
+from datetime import date, datetime, timedelta
+
+from hypothesis import settings
+from hypothesis import strategies as st
+from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, precondition, rule
+from msgspec.structs import replace
+
+from homunculus.core import specs
+from homunculus.core.counts import Wanted
+from homunculus.core.coverage import coverage
+from homunculus.core.edits import replace_build
+from homunculus.core.floor.wear import beats, least_wear, take_order, walk
+from homunculus.core.freezing import asked_now, cost_of_change, freeze
+from homunculus.core.plan import plan
+from homunculus.core.session import Session
+from homunculus.core.shot_cells import new_shot, put_shot
+from homunculus.core.shots import in_order
+from tests.strategies import jobs, needs
+
+AT = datetime(2026, 2, 24, 9)
+
+
+class Breakdown(RuleBasedStateMachine):
+    """One session under a coordinator's hands."""
+
+    @initialize(job=jobs())
+    def open(self, job):
+        self.session = Session(job)
+        self.covered = coverage(job)
+        self.builds = job.builds
+
+    def edit(self, job):
+        self.session.edit("change", job)
+
+    @property
+    def job(self):
+        return self.session.job
+
+    @rule(found=st.lists(needs, max_size=3).map(tuple), day=st.integers(0, 3))
+    def add_a_shot(self, found, day):
+        made = new_shot(self.job.shots, date(2026, 3, 17) + timedelta(days=day))
+        self.edit(replace(self.job, shots=(*self.job.shots, replace(made, needs=found))))
+
+    @precondition(lambda self: self.job.shots)
+    @rule(data=st.data(), found=st.lists(needs, max_size=3).map(tuple))
+    def say_what_a_shot_needs(self, data, found):
+        shot = data.draw(st.sampled_from(self.job.shots))
+        self.edit(put_shot(self.job, shot.id, replace(shot, needs=found)))
+
+    @precondition(lambda self: self.job.shots)
+    @rule(data=st.data())
+    def take_a_shot_out(self, data):
+        shot = data.draw(st.sampled_from(self.job.shots))
+        self.edit(replace(self.job, shots=tuple(s for s in self.job.shots if s is not shot)))
+
+    @precondition(lambda self: self.job.shots)
+    @rule(data=st.data(), letter=st.sampled_from(string.ascii_lowercase), by=st.integers(-2, 2))
+    def rename_and_move_a_shot(self, data, letter, by):
+        shot = data.draw(st.sampled_from(self.job.shots))
+        self.edit(put_shot(self.job, shot.id, replace(shot, name=letter, day=shot.day + timedelta(days=by))))
+
+    @rule(data=st.data(), hero=st.integers(0, 4), spare=st.integers(0, 3))
+    def want_more_or_fewer(self, data, hero, spare):
+        build = data.draw(st.sampled_from(self.job.builds))
+        self.edit(replace_build(self.job, replace(build, wanted=Wanted(hero, spare=spare))))
+
+    @rule(data=st.data(), confidence=st.sampled_from((0.5, 0.9, 0.99)), good=st.sampled_from((1.0, 0.8, 0.3)))
+    def be_surer(self, data, confidence, good):
+        build = data.draw(st.sampled_from(self.job.builds))
+        worse = replace(build, pieces=tuple(replace(p, good=good) for p in build.pieces))
+        self.edit(replace(replace_build(self.job, worse), shop=replace(self.job.shop, confidence=confidence)))
+
+    @rule(data=st.data())
+    def freeze_a_count(self, data):
+        build = data.draw(st.sampled_from(self.job.builds))
+        self.edit(freeze(self.job, self.session.plan().build(build.id), AT, "lead", "because"))
+
+    @rule()
+    def take_the_least_wear(self):
+        proposal = least_wear(beats(self.job.shots, self.job.builds))
+        assert len(proposal.late_after) <= len(proposal.late_before)
+        self.edit(take_order(self.job, proposal.order))
+        assert walk(beats(self.job.shots, self.job.builds))[0] == proposal.late_after
+
+    @rule()
+    def go_back(self):
+        self.session.undo()
+
+    @rule()
+    def do_again(self):
+        self.session.redo()
+
+    @invariant()
+    def nothing_stale_is_kept(self):
+        fresh = plan(self.job, {})
+        kept = self.session.plan()
+        for a, b in zip(kept.builds, fresh.builds, strict=True):
+            assert [(f.spec.name, f.subject, f.value) for f in a.figures] == [
+                (f.spec.name, f.subject, f.value) for f in b.figures
+            ]
+            assert [m.headline for m in a.minds if all(isinstance(w, str) for w in m.headline)] == [
+                m.headline for m in b.minds if all(isinstance(w, str) for w in m.headline)
+            ]
+
+    @invariant()
+    def coverage_that_keeps_rows_is_coverage_made_anew(self):
+        if all(a.pieces is b.pieces for a, b in zip(self.builds, self.job.builds, strict=True)):
+            self.covered = coverage(self.job, self.covered, in_order(self.job.shots))
+        else:
+            self.covered = coverage(self.job)
+        self.builds = self.job.builds
+        fresh = coverage(self.job)
+        assert self.covered.rows == fresh.rows
+        assert [(u.build.id, u.piece.id) for u in self.covered.unseen] == [
+            (u.build.id, u.piece.id) for u in fresh.unseen
+        ]
+        assert self.covered.never_seen == fresh.never_seen
+
+    @invariant()
+    def a_frozen_count_is_what_is_cast_and_its_price_is_nought_only_where_it_is_followed(self):
+        for made in self.session.plan().builds:
+            if made.build.frozen is None:
+                continue
+            for ordered in made.build.frozen.castings:
+                cast = made.find(specs.CASTINGS, ordered.piece, part=ordered.variant)
+                assert cast is None or cast.value == ordered.castings
+            moved = {(o.piece, o.variant): o.castings for o in asked_now(made)}
+            frozen = {(o.piece, o.variant): o.castings for o in made.build.frozen.castings}
+            assert (cost_of_change(self.job, made, {}) is None) == all(
+                frozen.get(key, 0) == n for key, n in moved.items()
+            )
+
+
+TestBreakdown = Breakdown.TestCase
+TestBreakdown.settings = settings(max_examples=25, stateful_step_count=18, deadline=None)

@@ -1,0 +1,163 @@
+"""Go or no-go, how the whole job stands, and what is in the frame: from the plan, for any job."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+import pytest
+from hypothesis import given
+from msgspec.structs import replace
+
+from homunculus.core import specs
+from homunculus.core.coverage import coverage
+from homunculus.core.edits import decide, find_decision
+from homunculus.core.floor.go_no_go import begin_again, happens_once, lines, say
+from homunculus.core.plan import plan
+from homunculus.core.shot_cells import put_shot
+from homunculus.core.shots import ByBuild, Check, Deadline, Lens, Need, Plate
+from homunculus.core.stages.framing import distance_of
+from homunculus.core.standing import outside, standing
+from homunculus.core.status import next_step, status
+from homunculus.core.why import phrase
+from tests.strategies import full_shots, jobs
+
+AT = datetime(2026, 3, 18, 10)
+
+
+@pytest.fixture(scope="module")
+def made(demo_document, demo_facts):
+    return plan(demo_document.job, demo_facts)
+
+
+def shot_of(job, shot_id):
+    return next(s for s in job.shots if s.id == shot_id)
+
+
+# -------------------------------------------------------------------------------------- go or no-go
+def test_what_happens_once_is_asked_with_live_figures(made):
+    three = shot_of(made.job, "3")
+    said = [phrase(line.words) for line in lines(three, made)]
+    assert "Camera A runs at 100\N{NO-BREAK SPACE}fps" in said
+    assert "Copies of gallery at hand: 6 for 6 takes" in said
+    assert said[-2:] == ["dump tank full and pinned", "catch net under the gallery"]
+    slower = plan(put_shot(made.job, "3", replace(three, rule=type(three.rule)(1.0))), {})
+    assert phrase(lines(shot_of(slower.job, "3"), slower)[0].words) != said[0]  # the rate moved, so did the line
+    unsaid = replace(three, needs=(Need("g", replace(three.needs[1].cover, chance=None)),))
+    words = [phrase(line.words) for line in lines(unsaid, plan(put_shot(made.job, "3", unsaid), {}))]
+    assert "There is one gallery: it is gone after this take" in words
+
+
+def test_what_was_said_stays_said_until_the_next_take(made):
+    three = shot_of(made.job, "3")
+    first = lines(three, made)[0].check
+    once = say(three, replace(first, by="camera", at=AT))
+    assert [line.check.by for line in lines(once, made) if line.check.at] == ["camera"]
+    assert len(lines(once, made)) == len(lines(three, made))
+    changed = say(once, replace(first, by="second hand", at=AT))
+    assert [c.by for c in changed.checks if c.at] == ["second hand"]
+    again = begin_again(changed)
+    assert not [c for c in again.checks if c.at or c.by]
+    assert [line.check.what for line in lines(again, made)] == [line.check.what for line in lines(three, made)]
+
+
+def test_only_what_happens_once_has_a_list(made):
+    assert {s.id for s in made.job.shots if happens_once(s)} == {"3", "16"}
+    assert happens_once(say(shot_of(made.job, "9"), Check("wind below 4 m/s")))
+
+
+@given(jobs(), full_shots)
+def test_any_shot_has_lines_that_can_be_said_once_each(job, shot):
+    job = replace(job, shots=(shot,))
+    found = lines(shot, plan(job, {}))
+    keys = [line.check.what for line in found]
+    assert len(set(keys)) == len(keys)
+    for line in found:
+        shot = say(shot, replace(line.check, by="x", at=AT))
+    assert all(line.check.at for line in lines(shot, plan(job, {})))
+
+
+# ---------------------------------------------------------------------------------- the whole job
+def test_the_builds_stand_by_their_first_shoot_day(made):
+    rows = standing(made, coverage(made.job))
+    assert [r.build.id for r in rows] == ["keeper", "lighthouse", "ferry", "tidewife", "gulls", "oldclaw", "saltbust"]
+    by_id = {r.build.id: r for r in rows}
+    assert [r.build.id for r in rows if r.late] == ["gulls"]
+    assert by_id["oldclaw"].held == ("rights",)
+    assert (by_id["oldclaw"].uncovered, by_id["ferry"].unseen) == (1, 1)
+    assert [(r.build.id, r.off_count) for r in rows if r.frozen] == [("keeper", False)]
+    more = decide(made.job, find_decision(made.job, "keeper", "wanted.hero"), 15)
+    assert next(r for r in standing(plan(more, {}), coverage(more)) if r.build.id == "keeper").off_count
+
+
+@given(jobs())
+def test_every_build_stands_once_and_those_in_no_shot_last(job):
+    rows = standing(plan(job, {}), coverage(job))
+    assert sorted(r.build.id for r in rows) == sorted(b.id for b in job.builds)
+    dues = [r.due for r in rows]
+    assert dues == sorted((d for d in dues if d), key=lambda d: d) + [None] * dues.count(None)
+    for row in rows:
+        assert row.late == (row.slack is not None and row.ready > row.due and row.slack.number < 0)
+
+
+def test_deadlines_follow_their_shot(made):
+    shot = shot_of(made.job, "15")
+    moved = put_shot(
+        made.job,
+        "15",
+        replace(shot, day=date(2026, 3, 30), deadlines=(Deadline("clean-up", 14), Deadline("order", -20))),
+    )
+    days = [(o.deadline.what, o.day) for o in outside(plan(moved, {})) if o.shot.id == "15"]
+    assert days == [("order", date(2026, 3, 10)), ("clean-up", date(2026, 4, 13))]
+
+
+def test_a_pour_that_was_held_says_so_in_the_log(made, now):
+    state = status(made, (), now)
+    kind, piece, words = next_step(made.job.build("saltbust"), state)
+    assert (kind, piece) == ("poured", "bust")
+    assert words.endswith("though likeness not signed")
+    assert "signed" not in next_step(made.job.build("lighthouse"), state)[2]
+    held = [bar for bar in state.bars if bar.held]
+    assert {bar.build for bar in held} <= {"saltbust", "oldclaw"}
+
+
+# ----------------------------------------------------------------------------------------- the frame
+def test_the_share_of_the_frame_does_not_depend_on_the_scale(made):
+    smaller = plan(decide(made.job, find_decision(made.job, "lighthouse", "scale"), 24.0), {})
+    for shot_id in ("1", "2", "5"):
+        before, after = (p.build("lighthouse").find(specs.FRAME_SHARE, shot=shot_id) for p in (made, smaller))
+        if after:
+            assert after.number == pytest.approx(before.number)
+
+
+def test_distance_is_what_the_shot_says_else_where_both_ends_are_equally_sharp(made):
+    one, two = shot_of(made.job, "1"), shot_of(made.job, "2")
+    assert distance_of(one, "lighthouse", one.lens) == (90.0, "said in the shot")
+    assert distance_of(two, "lighthouse", Lens(0.035, 20.0, 60.0))[0] == pytest.approx(2 * 20 * 60 / 80)
+
+
+def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
+    one = shot_of(made.job, "1")
+    lighthouse = made.build("lighthouse")
+    assert lighthouse.find(specs.PLATE_HEIGHT, shot="1").number == pytest.approx(2.4 / 12)
+    assert lighthouse.find(specs.PLATE_DISTANCE, shot="1").number == pytest.approx(90 / 12)
+    assert lighthouse.find(specs.PLATE_FOCAL, shot="1").number == pytest.approx(0.024 * 36 / 25.4)
+    vague = put_shot(made.job, "1", replace(one, plate=Plate(height_m=1.2)))
+    found = plan(vague, {}).build("lighthouse")
+    assert found.find(specs.PLATE_HEIGHT, shot="1").number == pytest.approx(0.1)
+    assert not [s for s in (specs.PLATE_FOCAL, specs.PLATE_DISTANCE, specs.FOOT) if found.find(s, shot="1")]
+
+
+def test_every_camera_has_its_own_lens_figures_and_the_worst_governs(made):
+    lighthouse = made.build("lighthouse")
+    a, b = (lighthouse.find(specs.STOP, shot="3", part=part).number for part in ("", "B"))
+    assert b > a  # 85 mm holds less than 50 mm
+    assert "shot 3" in str(lighthouse.headline("lens").note[-1])
+    assert lighthouse.headline("lens").value.value == 0.085
+
+
+def test_a_piece_that_no_shot_names_is_minded_only_where_all_shots_name_pieces(made):
+    minds = [m.headline[0] for m in made.build("ferry").minds]
+    assert "wheelhouse interior is in no shot" in minds
+    six = shot_of(made.job, "6")
+    all_of_it = put_shot(made.job, "6", replace(six, needs=(Need("ferry", ByBuild("ferry")),)))
+    assert "wheelhouse interior is in no shot" not in [m.headline[0] for m in plan(all_of_it, {}).build("ferry").minds]
