@@ -68,7 +68,7 @@ def shots() -> tuple[Shot, ...]:
         _shot("3", "wave takes the gallery", 4.0, 18, "miniatures", (
                   seen("lighthouse, wet", "lighthouse", "tower", "breakwater", sides=FRONT),
                   seen("gallery breaks away", "lighthouse", "gallery", wear="destructive", sides=FRONT, chance=0.35)),
-              Gravity(1.2), Lens(0.050, 30.0, 60.0), order=2, cut=8, cameras=(Camera("B", Lens(0.085, 30.0, 60.0)),),
+              Gravity(1.2), Lens(0.050, 30.0, 60.0), order=2, cut=8, cameras=(Camera("B", Lens(0.060, 30.0, 60.0)),),
               checks=(Check("dump tank full and pinned"), Check("catch net under the gallery"))),
         _shot("4", "lantern seen through the rail", 3.5, 18, "miniatures", (
                   seen("lantern gallery, close", "lighthouse", "gallery", "tower", sides=ROUND), RAIL), Gravity(),

@@ -150,9 +150,9 @@ def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
 def test_every_camera_has_its_own_lens_figures_and_the_worst_governs(made):
     lighthouse = made.build("lighthouse")
     a, b = (lighthouse.find(specs.STOP, shot="3", part=part).number for part in ("", "B"))
-    assert b > a  # 85 mm holds less than 50 mm
+    assert b > a  # 60 mm holds less than 50 mm
     assert "shot 3" in str(lighthouse.headline("lens").note[-1])
-    assert lighthouse.headline("lens").value.value == 0.085
+    assert lighthouse.headline("lens").value.value == 0.06
 
 
 def test_a_piece_that_no_shot_names_is_minded_only_where_all_shots_name_pieces(made):

@@ -75,6 +75,8 @@ class Mind(Struct, frozen=True, eq=False):
     why: Phrase
     cost: float = 0.0
     """Order by what waiting costs; the larger comes first."""
+    about: Literal["", "count", "coverage"] = ""
+    """Where the way out is, when it is not at the station itself."""
 
 
 class BuildPlan(Struct, frozen=True, eq=False):

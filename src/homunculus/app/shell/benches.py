@@ -55,6 +55,10 @@ class Benches(QMainWindow):
         """Open a bench over the station, by its name; go back to the station when it is open already."""
         raise NotImplementedError
 
+    def open_over(self, name: str) -> None:
+        """Open a bench over the station; it stays when it is open already."""
+        raise NotImplementedError
+
     @cached_property
     def scale_bench(self) -> ScaleBench:
         """The bench of station 2."""
@@ -93,7 +97,7 @@ class Benches(QMainWindow):
         return self._lay(LogBench(self.bench_area, self.desk))
 
     def _lay_job_bench(self, bench: AnyJobBench) -> AnyJobBench:
-        bench.wanted.connect(self.show_over)
+        bench.wanted.connect(self.open_over)
         return self._lay(bench)
 
     @cached_property

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QRectF, Signal
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -24,6 +24,9 @@ MOST_MOVED = 6
 
 class Ledger(Place):
     """Differences of two plans, and the cautions of the chosen build."""
+
+    wanted = Signal(str)
+    """A bench about the whole job, by its name."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Ledger")
@@ -89,7 +92,10 @@ class Ledger(Place):
                              lambda m=mind: self._open(m))  # type: ignore[misc]  # fmt: skip
 
     def _open(self, mind: Mind) -> None:
-        self.desk.go(mind.stage)
+        if mind.about:
+            self.wanted.emit({"count": "counts", "coverage": "coverage"}[mind.about])
+        else:
+            self.desk.go(mind.stage)
 
     def content(self) -> object:
         """What moved, as shown, and apart from it the cautions: a drag moves the first far oftener."""

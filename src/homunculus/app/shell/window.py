@@ -74,7 +74,8 @@ class Window(Benches):
         desk.asked_why.connect(self._ask_why)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
-        self.line.wanted.connect(self.show_over)
+        self.line.wanted.connect(self.open_over)
+        self.ledger.wanted.connect(self.open_over)
         self.notice.cancelled.connect(desk.matter.cancel)
         desk.matter.asked_unit.connect(self._ask_unit)
         desk.breakdown.matched.connect(self._match_columns)
@@ -86,8 +87,8 @@ class Window(Benches):
 
     def _match_columns(self, table: tuple[str, list[list[str]], tuple[str, ...]]) -> None:
         self.match_bench.look_over(*table)
-        self.over = ""
-        self.show_over("match")
+        self.open_over("match")
+        self._open_station()
 
     @property
     def _weighing(self) -> bool:
@@ -180,6 +181,11 @@ class Window(Benches):
         if self.over in STATIONS:
             self.desk.go(STATIONS[self.over])
         self._open_station()
+
+    def open_over(self, name: str) -> None:
+        """Open a bench over the station; it stays when it is open already."""
+        if self.over != name:
+            self.show_over(name)
 
     def show_log(self) -> None:
         """Open the log over the station, or go back to the station."""

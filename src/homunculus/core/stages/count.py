@@ -103,7 +103,7 @@ def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure
     why = ("The mould shop makes ", cast, " castings as frozen; the count now asks for ", asked,
            ". Change the frozen number and say why, or take the count back.")  # fmt: skip
     sheet.minds.append(Mind("danger" if short else "mind", "mould", sheet.subject(piece.id, part=variant.name),
-                            (f"{name}: {'short of' if short else 'more than'} the count",), why, 7.0))  # fmt: skip
+                            (f"{name}: {'short of' if short else 'more than'} the count",), why, 7.0, "count"))  # fmt: skip
 
 
 def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:

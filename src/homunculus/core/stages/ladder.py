@@ -19,8 +19,9 @@ from homunculus.core.casting import moulds
 from homunculus.core.figures import Figure, Given, Phrase, derive
 from homunculus.core.job import JacketMould
 from homunculus.core.plan_types import Context, Mind, Sheet
-from homunculus.core.shots import Gravity, Shot
+from homunculus.core.shots import Gravity, Lens, Shot
 from homunculus.core.showing import show, show_scale
+from homunculus.core.stages.lens import lenses_of
 from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
 
 Hold = Literal["holds", "strained", "fails"]
@@ -216,29 +217,27 @@ def _camera(sheet: Sheet) -> _Test | None:
 
 def _focus(sheet: Sheet) -> _Test | None:
     context = sheet.context
-    shots = [s for s in context.shots if s.lens]
-    if not shots:
+    cameras = [(shot.id, name, lens) for shot in context.shots for name, lens in lenses_of(shot)]
+    if not cameras:
         return None
     camera = context.cards.camera(context.shop.camera)
     confusion = camera.sensor_width_m.value / context.shop.delivery_px * context.shop.sharp_px
 
-    def stop(shot: Shot, scale: float) -> float:
-        lens = shot.lens
-        assert lens is not None
+    def stop(lens: Lens, scale: float) -> float:
         outcome = optics.stop_to_hold.function(
             focal=lens.focal_m, near=lens.near_real_m / scale, far=lens.far_real_m / scale, confusion=confusion
         )
         return float(outcome.value)
 
-    shot = max(shots, key=lambda s: stop(s, context.build.scale))
-    assert shot.lens is not None
-    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(shot=shot.id),
-        focal=Given(shot.lens.focal_m, "length", "focal length"),
-        near=Given(shot.lens.near_real_m / context.build.scale, "length", "near end"),
-        far=Given(shot.lens.far_real_m / context.build.scale, "length", "far end"),
+    shot_id, name, lens = max(cameras, key=lambda c: stop(c[2], context.build.scale))
+    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(shot=shot_id, part=name),
+        focal=Given(lens.focal_m, "length", "focal length"),
+        near=Given(lens.near_real_m / context.build.scale, "length", "near end"),
+        far=Given(lens.far_real_m / context.build.scale, "length", "far end"),
         confusion=Given(confusion, "length", "circle of confusion"))  # fmt: skip
+    lenses = tuple(dict.fromkeys(c[2] for c in cameras))
     return _Test("focus", "Focus holds", ("f/16, then it softens",), value,
-                 lambda s: _at_most(max(stop(x, s) for x in shots), 16.0, 22.0),
+                 lambda s: _at_most(max(stop(x, s) for x in lenses), 16.0, 22.0),
                  "A shorter lens, or stand further back")  # fmt: skip
 
 

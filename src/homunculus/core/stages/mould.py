@@ -36,7 +36,7 @@ def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
     who = "; ".join(f"{s.kind} by {s.by or 'nobody named'}"
                     + (f", expected {show_day(s.expected)}" if s.expected else "") for s in missing)  # fmt: skip
     sheet.minds.append(Mind("mind", "mould", sheet.subject(), (f"Moulds held: {words} not signed",),
-        (f"{who[:1].upper()}{who[1:]}. An objection after the mould costs the mould.",), 9.0))  # fmt: skip
+        (f"{who[:1].upper()}{who[1:]}. An objection after the mould costs the mould.",), 9.0, "count"))  # fmt: skip
 
 
 def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | None:

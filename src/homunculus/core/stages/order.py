@@ -18,7 +18,7 @@ def mind_the_shots(sheet: Sheet) -> None:
         for piece in build.pieces:
             if piece.id not in seen:
                 sheet.minds.append(Mind("mind", "shot", sheet.subject(piece.id), (f"{piece.name} is in no shot",),
-                    (f"{len(context.shots)} shots use {build.called} and none of them this. Leave it out?",), 2.5))  # fmt: skip
+                    (f"{len(context.shots)} shots use {build.called} and none of them this. Leave it out?",), 2.5, "coverage"))  # fmt: skip
     names = {piece.id: piece.name for piece in build.pieces}
     shots = {shot.id: shot for shot in context.shots}
     told: set[str] = set()
