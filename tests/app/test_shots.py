@@ -22,6 +22,13 @@ def dropped(window, path):
     mime.setUrls([QUrl.fromLocalFile(str(path))])
     window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
                                 Qt.KeyboardModifier.NoModifier))  # fmt: skip
+    rest(window)
+
+
+def rest(window):
+    """Wait until no file is being read or written."""
+    while window.desk.matter.work.busy:
+        QTest.qWait(5)
     QApplication.processEvents()
 
 
@@ -180,7 +187,8 @@ def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_re
 @pytest.mark.parametrize("name", ["shots.csv", "shots.xlsx", "cut.otio", "cut.edl"])
 def test_what_is_written_can_be_dropped_again(window, tmp_path, name):
     before = window.desk.job
-    window.desk.breakdown.write(tmp_path / name)
+    window.desk.breakdown.files.write(tmp_path / name)
+    rest(window)
     assert f"Wrote 18 shots to {name}" in window.notice.words
     dropped(window, tmp_path / name)
     if name.startswith("shots"):
@@ -309,6 +317,11 @@ def test_the_floor_is_written_down_said_go_and_printed(window, tmp_path):
     ]
     pages = [text for s in streams if (text := _inflated(s)) and b"BT" in text]
     assert len(pages) == 18  # text stays text
+    file.unlink()
+    window.desk.working.connect(lambda _words, share: window.desk.matter.cancel() if share < 1 else None)
+    bench.write_pdf(file, bench.breakdown.shots * 4)
+    assert "Nothing was written" in window.notice.words
+    assert not file.exists()
     bench.again()
     assert not [c for c in shot(window, "3").checks if c.at]
     bench.breakdown.choose("9")
@@ -446,7 +459,8 @@ def test_pictures_go_where_they_belong_and_others_are_refused(window, tmp_path):
 
 def test_what_cannot_be_written_is_said(window, tmp_path):
     nowhere = tmp_path / "gone" / "shots.xlsx"
-    window.desk.breakdown.write(nowhere)
+    window.desk.breakdown.files.write(nowhere)
+    rest(window)
     assert "could not" in window.notice.words.lower() or "cannot" in window.notice.words.lower()
     window.floor_bench.write_pdf(tmp_path / "gone" / "page.pdf", window.desk.breakdown.shots[:1])
     assert "page.pdf" in window.notice.words or "gone" in window.notice.words

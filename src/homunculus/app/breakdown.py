@@ -1,16 +1,15 @@
-"""The shots of the desk: which one is drawn, what covers them, their order; reading and writing lists of them."""
+"""The shots of the desk: which one is drawn, what covers them, their order, counts and signatures."""
 
 from __future__ import annotations
 
 import os
 from collections.abc import Callable
-from datetime import date
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, QSettings, Signal
+from PySide6.QtCore import QObject
 
+from homunculus.app.shot_files import ShotFiles
 from homunculus.core.count_cells import parse_signoffs, parse_variants
 from homunculus.core.counts import SignOffKind
 from homunculus.core.coverage import Coverage, coverage
@@ -30,18 +29,15 @@ from homunculus.core.stages.shot import governing_of
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
-    from homunculus.exchange.shot_list import ShotTable
 
 
 class Breakdown(QObject):
     """What the drawings of shots, coverage, counts and order share. Every edit is one step of the desk."""
 
-    matched = Signal(object)
-    """A table was read whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
-
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.desk = desk
+        self.files = ShotFiles(desk)
         self.shot_id = ""
         self._coverage: tuple[Job, Coverage] | None = None
         self._proposal: tuple[Job, Proposal] | None = None
@@ -103,10 +99,6 @@ class Breakdown(QObject):
             self._cost = (made, cost_of_change(self.desk.job, made, self.desk.session.facts))
         return self._cost[1]
 
-    def last_day(self) -> date:
-        """The day on which a shot without one is put: the last shoot day, or today."""
-        return max((s.day for s in self.desk.job.shots), default=self.desk.now().date())
-
     # ---------------------------------------------------------------------------------- choosing
     def choose(self, shot_id: str) -> None:
         """Draw another shot; where the chosen build is not in it, one that is becomes chosen."""
@@ -143,7 +135,8 @@ class Breakdown(QObject):
         """Type into a cell of the shot list."""
 
         def change() -> tuple[str, Job]:
-            new = read_cell(self.desk.job, shot, key, text, self.desk.system)
+            now = self.find(shot.id) or shot  # it may have changed since the line was opened
+            new = read_cell(self.desk.job, now, key, text, self.desk.system)
             if self.shot_id == shot.id:
                 self.shot_id = new.id
             return f"shot {shot.id}, {BY_KEY[key].head}", put_shot(self.desk.job, shot.id, new)
@@ -157,7 +150,7 @@ class Breakdown(QObject):
     def add_shot(self) -> Shot:
         """Add a shot to be filled in."""
         job = self.desk.job
-        made = new_shot(job.shots, self.last_day())
+        made = new_shot(job.shots, self.files.last_day())
         self.shot_id = made.id
         self.desk.edit(f"shot {made.id} added", replace(job, shots=(*job.shots, made)))
         return made
@@ -285,123 +278,6 @@ class Breakdown(QObject):
         """Say go to a line of the list, or take it back."""
         said = replace(check, by="", at=None) if check.at else replace(check, by=by, at=self.desk.now())
         self.put(shot, say(shot, said), f"{check.what}: {'go' if said.at else 'taken back'}")
-
-    # --------------------------------------------------------------------------------------- files
-    def read_table(self, path: Path) -> None:
-        """Read a table of shots and ask which of its columns are which."""
-        from homunculus.exchange.tables import read_table
-
-        try:
-            rows = read_table(path.read_bytes(), path.name)
-            if len(rows) < 2:
-                raise UserError(f"{path.name} has no rows beneath a head", path.name, "Nothing was changed")
-        except OSError as trouble:
-            self.desk.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
-            return
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        self._look_over(path.name, rows)
-
-    def read_pasted(self, text: str) -> None:
-        """Look over rows that were copied from a spreadsheet, with their head."""
-        from homunculus.exchange.tables import read_table
-
-        try:
-            rows = read_table(text.encode(), "what was copied")
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        if len(rows) < 2 or "id" not in self.guess(rows[0]):
-            self.desk.said.emit("What was copied is no list of shots: it needs a head, with one column called “shot”.")
-            return
-        self._look_over("what was copied", rows)
-
-    def guess(self, head: list[str]) -> tuple[str, ...]:
-        """Which columns of the shot list a table's head means; as a person matched them before."""
-        from homunculus.exchange.shot_list import guess_columns
-
-        known = QSettings("homunculus", "homunculus").value("columns")
-        return guess_columns(head, known if isinstance(known, dict) else {})
-
-    def _look_over(self, name: str, rows: list[list[str]]) -> None:
-        width = max(len(row) for row in rows)
-        rows = [[*row, *[""] * (width - len(row))] for row in rows]
-        self.matched.emit((name, rows, self.guess(rows[0])))
-
-    def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:
-        """What a table would give; nothing is changed.
-
-        Raises
-        ------
-        UserError
-            When no column says which shot a row is.
-        """
-        from homunculus.exchange.shot_list import shots_from_table
-
-        return shots_from_table(rows, columns, self.desk.job, self.last_day(), self.desk.system)
-
-    def take_table(self, name: str, rows: list[list[str]], columns: tuple[str, ...]) -> bool:
-        """Take the good rows of a table in, one step, and remember how its columns were matched."""
-        from homunculus.exchange.shot_list import remember
-
-        try:
-            found = self.trial(rows, columns)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
-        settings = QSettings("homunculus", "homunculus")
-        known = settings.value("columns")
-        settings.setValue("columns", {**(known if isinstance(known, dict) else {}), **remember(rows[0], columns)})
-        self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
-        words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
-        words += f", {len(found.bad)} rows left out" if found.bad else ""
-        self.desk.said.emit(". ".join((words, *found.filled)) + ". U takes it back.")
-        return True
-
-    def read_cut(self, path: Path) -> None:
-        """Read an edit list: the shots' places in the cut and their seconds; one step."""
-        from homunculus.core.cutting import lay_cut
-        from homunculus.exchange.edit_list import read_edit_list
-
-        try:
-            clips = read_edit_list(path.read_bytes(), path.name, self.desk.job.shop.base_rate_fps)
-        except OSError as trouble:
-            self.desk.said.emit(f"{path.name} cannot be read: {trouble.strerror}. Nothing was changed.")
-            return
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        laid = lay_cut(self.desk.job, clips, self.last_day())
-        self.desk.edit(f"cut from {path.name}", laid.job)
-        words = f"{path.name}: {len(clips)} clips, {len(laid.changed)} shots change their seconds"
-        if laid.new:
-            words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
-        if laid.left_out:
-            words += f"; not in the cut: {', '.join(laid.left_out[:6])}"
-        self.desk.said.emit(words + ". U takes it back.")
-
-    def write(self, path: Path) -> None:
-        """Write the shots to a file, of the kind that its ending names: CSV, XLSX, OTIO or a cut list."""
-        from homunculus.store.atomic import write_atomically
-
-        job, ending = self.desk.job, path.suffix.lower()
-        try:
-            if ending in (".otio", ".edl"):
-                from homunculus.exchange.edit_list import write_edit_list
-
-                data = write_edit_list(job, path.name)
-            else:
-                from homunculus.exchange.shot_list import table_of
-                from homunculus.exchange.tables import write_csv, write_spreadsheet
-
-                rows = table_of(job)
-                data = write_spreadsheet(rows, job.name) if ending == ".xlsx" else write_csv(rows)
-            write_atomically(path, data)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        self.desk.said.emit(f"Wrote {len(job.shots)} shots to {path.name}.")
 
 
 def _same_builds(before: Job, now: Job) -> bool:

@@ -39,9 +39,9 @@ LISTS, CUTS = (".xlsx", ".tsv", ".csv", ".txt"), (".otio", ".edl")
 def take_in_list(desk: Desk, path: Path) -> None:
     """Take in a list of shots or an edit list, by its ending."""
     if path.suffix.lower() in CUTS:
-        desk.breakdown.read_cut(path)
+        desk.breakdown.files.read_cut(path)
     else:
-        desk.breakdown.read_table(path)
+        desk.breakdown.files.read_table(path)
 
 
 def take_in_text(desk: Desk, path: Path) -> None:
@@ -49,11 +49,12 @@ def take_in_text(desk: Desk, path: Path) -> None:
     from homunculus.exchange.tables import read_table  # not needed to start
 
     try:
-        head = read_table(path.read_bytes(), path.name)[:1]
+        with path.open("rb") as file:
+            head = read_table(file.read(65_536), path.name)[:1]
     except (OSError, UserError):
         head = []
-    if head and "id" in desk.breakdown.guess(head[0]):
-        desk.breakdown.read_table(path)
+    if head and "id" in desk.breakdown.files.guess(head[0]):
+        desk.breakdown.files.read_table(path)
     else:
         take_in_temperatures(desk, path)
 
@@ -74,4 +75,4 @@ def choose_target(parent: QWidget, desk: Desk) -> None:
     name, chosen = QFileDialog.getSaveFileName(parent, "Write the shots", "shots.xlsx", kinds)
     if name:
         path = Path(name)
-        desk.breakdown.write(path if path.suffix else path.with_suffix(chosen.partition("*")[2].rstrip(")")))
+        desk.breakdown.files.write(path if path.suffix else path.with_suffix(chosen.partition("*")[2].rstrip(")")))

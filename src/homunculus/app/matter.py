@@ -1,11 +1,11 @@
-"""Meshes beside the interface: taken in, asked for their unit, studied, mended; and the fields that sections are cut from."""
+"""What is slow, beside the interface: files read and written; meshes taken in, asked for their unit, studied, mended; and the fields that sections are cut from."""
 
 from __future__ import annotations
 
 import threading
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -117,6 +117,8 @@ class Matter(QObject):
     working = Signal(str, float)
     learned = Signal(object)
     wants_again = Signal()
+    stopped = Signal()
+    """A person asked that what goes on be stopped."""
     asked_unit = Signal(object, str)
     """A mesh was read: :class:`Taken`, and the “build/piece” that it is for."""
 
@@ -150,6 +152,7 @@ class Matter(QObject):
     def cancel(self) -> None:
         """Stop what runs; nothing is changed by it then."""
         self.study.cancel()
+        self.stopped.emit()
         if self.work.busy:
             self.work.give_up()
             self.working.emit("", 1.0)
@@ -179,7 +182,7 @@ class Matter(QObject):
             size = (float(sides[0]), float(sides[1]), float(sides[2]))
             return Taken(take_in_mesh(folder, kept), path.name, size, guess_unit(size, expected_m))
 
-        self._begin(f"Reading {path.name}", read, lambda taken: self.asked_unit.emit(taken, whose))
+        self.begin(f"Reading {path.name}", read, lambda taken: self.asked_unit.emit(taken, whose))
 
     def mend(self, form: Mesh, then: Callable[[Mesh, str], None]) -> None:
         """Mend a mesh; ``then`` gets the mended form and a sentence of what was done."""
@@ -198,9 +201,11 @@ class Matter(QObject):
             moved = f" Volume {show(before, 'volume')} before, {show(after, 'volume')} now."
             return replace(form, content=content), f"{form.file_name}: {mended.words}.{moved}"
 
-        self._begin(f"Mending {form.file_name}", work, lambda brought: then(*brought))  # type: ignore[misc]
+        self.begin(f"Mending {form.file_name}", work, lambda brought: then(*brought))
 
-    def _begin(self, words: str, work: Callable[[], object], then: Callable[[object], None]) -> None:
+    def begin(self, words: str, work: Callable[[], object], then: Callable[[Any], None]) -> None:
+        """Do slow work in a thread, saying in ``words`` what goes on; ``then`` gets what it brought, unless it was stopped."""
+
         def ended(brought: object) -> None:
             self.working.emit("", 1.0)
             then(brought)
@@ -208,7 +213,7 @@ class Matter(QObject):
         if self.work.start(work, ended):
             self.working.emit(words, 0.5)
         else:
-            self.said.emit("Another mesh is being read. Try again when it is in.")
+            self.said.emit("Another file is being read or written. Try again when that is done.")
 
     def _work_failed(self, sentence: str) -> None:
         if self.work.given_up:

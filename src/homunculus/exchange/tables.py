@@ -13,7 +13,7 @@ from zipfile import BadZipFile
 from homunculus.core.errors import UserError
 
 MOST_BYTES = 20_000_000
-MOST_ROWS = 20_000
+MOST_ROWS = 5_000
 _RUNS = ("=", "+", "-", "@", "\t", "\r")
 _NUMBER = re.compile(r"[-+]?\d+(?:[.,]\d+)?")
 _CONTROL = re.compile(r"[\x00-\x08\x0b\x0c\x0e-\x1f]")

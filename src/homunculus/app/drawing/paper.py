@@ -15,8 +15,13 @@ WIDTH, HEIGHT = 842.0, 595.0
 """A4 lying, in points: on screen a page is as large as on paper."""
 
 
-def pdf_of(title: str, theme: Theme, pages: Sequence[Callable[[Ink], None]]) -> bytes:
-    """Draw ``pages`` with a ``theme``'s ink on A4 lying, and return them as a PDF called ``title``."""
+def pdf_of(
+    title: str, theme: Theme, pages: Sequence[Callable[[Ink], None]], going_on: Callable[[int], bool] | None = None
+) -> bytes | None:
+    """Draw ``pages`` with a ``theme``'s ink on A4 lying, and return them as a PDF called ``title``.
+
+    ``going_on`` is asked before every page, by its number from 0; where it says no, nothing comes back.
+    """
     content = QByteArray()
     buffer = QBuffer(content)
     buffer.open(QIODevice.OpenModeFlag.WriteOnly)
@@ -29,6 +34,8 @@ def pdf_of(title: str, theme: Theme, pages: Sequence[Callable[[Ink], None]]) -> 
     painter = QPainter(writer)
     try:
         for index, draw in enumerate(pages):
+            if going_on and not going_on(index):
+                return None
             if index:
                 writer.newPage()
             draw(Ink(painter, theme, paper=True))

@@ -78,7 +78,7 @@ class Window(Benches):
         self.ledger.wanted.connect(self.open_over)
         self.notice.cancelled.connect(desk.matter.cancel)
         desk.matter.asked_unit.connect(self._ask_unit)
-        desk.breakdown.matched.connect(self._match_columns)
+        desk.breakdown.files.matched.connect(self._match_columns)
         for keys, act in (
             ("Ctrl+Z", desk.undo), ("Ctrl+Shift+Z", desk.redo), ("Ctrl+Y", desk.redo), ("Ctrl+K", self.goto.open),
             ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+P", self.print_page), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),

@@ -61,10 +61,9 @@ def _plan_breaking(sheet: Sheet, shot: Shot, use: ByBuild, confidence: Given, wh
     takes = sheet.add(derive(specs.TAKES, yields.takes_for, subject, chance=chance, confidence=confidence))
     resets = Given(use.resets, "count", "resets of one copy", shot.name, decided=True)
     broken = sheet.add(derive(specs.BROKEN, yields.copies_broken, subject, takes=takes, resets=resets))
-    if not use.pieces:
-        whole[f"shot {shot.id}"] = broken
-    for piece_id in use.pieces:
-        alone.setdefault(piece_id, {})[f"shot {shot.id}"] = broken
+    for shelf in [alone.setdefault(piece_id, {}) for piece_id in use.pieces] or [whole]:
+        again = sum(name.startswith(f"shot {shot.id},") for name in shelf)  # one shot may break a thing twice
+        shelf[f"shot {shot.id}, {again + 1}"] = broken
 
 
 def _what(sheet: Sheet, use: ByBuild) -> str:

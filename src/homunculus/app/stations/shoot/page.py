@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPixmap
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH, pdf_of
@@ -31,6 +31,11 @@ class FloorBench(JobBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "On the floor")
         self._photos: dict[str, QPixmap] = {}
+        self._stopped = False
+        desk.matter.stopped.connect(self._stop)
+
+    def _stop(self) -> None:
+        self._stopped = True
 
     # ----------------------------------------------------------------------------------- reading
     def lines(self, shot: Shot) -> tuple[Line, ...]:
@@ -174,8 +179,21 @@ class FloorBench(JobBench):
         from homunculus.store.atomic import write_atomically
 
         pages = [lambda ink, s=shot: self.draw_page(ink, s, WIDTH, HEIGHT, on_paper=True) for shot in shots]
+        self._stopped = False
+
+        def going_on(index: int) -> bool:
+            if index % 20 == 19:  # the interface breathes, and may say stop
+                self.desk.working.emit(f"Drawing {len(pages)} pages", index / len(pages))
+                QApplication.processEvents()
+            return not self._stopped
+
+        content = pdf_of(self.desk.job.name, self.desk.themes["plaster"], pages, going_on)
+        self.desk.working.emit("", 1.0)
+        if content is None:
+            self.desk.said.emit("Stopped. Nothing was written.")
+            return
         try:
-            write_atomically(path, pdf_of(self.desk.job.name, self.desk.themes["plaster"], pages))
+            write_atomically(path, content)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return

@@ -161,7 +161,7 @@ class BreakdownBench(JobBench):
 
     def paste(self) -> None:
         """Take in rows that were copied from a spreadsheet, with their head."""
-        self.breakdown.read_pasted(QApplication.clipboard().text())
+        self.breakdown.files.read_pasted(QApplication.clipboard().text())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         at, key = self.at(), event.key()

@@ -40,7 +40,7 @@ class MatchBench(Bench):
         key = (self.columns, self.desk.job, id(self.table))
         if self._trial is None or self._trial[0] != key:
             try:
-                found: ShotTable | str = self.desk.breakdown.trial(self.table, self.columns)
+                found: ShotTable | str = self.desk.breakdown.files.trial(self.table, self.columns)
             except UserError as trouble:
                 found = str(trouble)
             self._trial = (key, found)
@@ -81,7 +81,7 @@ class MatchBench(Bench):
 
     def take(self) -> None:
         """Take the good rows in; one step."""
-        if self.desk.breakdown.take_table(self.file_name, self.table, self.columns):
+        if self.desk.breakdown.files.take_table(self.file_name, self.table, self.columns):
             self.left.emit()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

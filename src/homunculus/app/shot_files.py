@@ -1,0 +1,168 @@
+"""Lists of shots and edit lists: read and written beside the interface, their columns matched once and remembered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from datetime import date
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QSettings, Signal
+
+from homunculus.core.errors import UserError
+
+if TYPE_CHECKING:
+    from homunculus.app.desk import Desk
+    from homunculus.core.cutting import Clip
+    from homunculus.exchange.shot_list import ShotTable
+
+
+class ShotFiles(QObject):
+    """Files of shots. What is read is one step of the desk; spreadsheets and edit lists need libraries that load slowly."""
+
+    matched = Signal(object)
+    """A table was read whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.desk = desk
+
+    def last_day(self) -> date:
+        """The day on which a shot without one is put: the last shoot day, or today."""
+        return max((s.day for s in self.desk.job.shots), default=self.desk.now().date())
+
+    def _read(self, path: Path, read: Callable[[bytes], Any], then: Callable[[Any], None]) -> None:
+        """Read a file in a thread and hand on what it gave."""
+
+        def work() -> Any:
+            try:
+                return read(path.read_bytes())
+            except OSError as trouble:
+                raise UserError(
+                    f"{path.name} cannot be read: {trouble.strerror}", remedy="Nothing was changed"
+                ) from trouble
+
+        self.desk.matter.begin(f"Reading {path.name}", work, then)
+
+    # ------------------------------------------------------------------------------------- tables
+    def read_table(self, path: Path) -> None:
+        """Read a table of shots and ask which of its columns are which."""
+
+        def read(data: bytes) -> list[list[str]]:
+            from homunculus.exchange.tables import read_table  # spreadsheets need half a second
+
+            rows = read_table(data, path.name)
+            if len(rows) < 2:
+                raise UserError(f"{path.name} has no rows beneath a head", path.name, "Nothing was changed")
+            return rows
+
+        self._read(path, read, lambda rows: self._look_over(path.name, rows))
+
+    def read_pasted(self, text: str) -> None:
+        """Look over rows that were copied from a spreadsheet, with their head."""
+        from homunculus.exchange.tables import read_table
+
+        try:
+            rows = read_table(text.encode(), "what was copied")
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        if len(rows) < 2 or "id" not in self.guess(rows[0]):
+            self.desk.said.emit("What was copied is no list of shots: it needs a head, with one column called “shot”.")
+            return
+        self._look_over("what was copied", rows)
+
+    def guess(self, head: list[str]) -> tuple[str, ...]:
+        """Which columns of the shot list a table's head means; as a person matched them before."""
+        from homunculus.exchange.shot_list import guess_columns
+
+        return guess_columns(head, self._remembered())
+
+    @staticmethod
+    def _remembered() -> dict[str, str]:
+        known = QSettings("homunculus", "homunculus").value("columns")
+        return known if isinstance(known, dict) else {}
+
+    def _look_over(self, name: str, rows: list[list[str]]) -> None:
+        width = max(len(row) for row in rows)
+        rows = [[*row, *[""] * (width - len(row))] for row in rows]
+        self.matched.emit((name, rows, self.guess(rows[0])))
+
+    def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:
+        """What a table would give; nothing is changed.
+
+        Raises
+        ------
+        UserError
+            When no column says which shot a row is.
+        """
+        from homunculus.exchange.shot_list import shots_from_table
+
+        return shots_from_table(rows, columns, self.desk.job, self.last_day(), self.desk.system)
+
+    def take_table(self, name: str, rows: list[list[str]], columns: tuple[str, ...]) -> bool:
+        """Take the good rows of a table in, one step, and remember how its columns were matched."""
+        from homunculus.exchange.shot_list import remember
+
+        try:
+            found = self.trial(rows, columns)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        matched = {**self._remembered(), **remember(rows[0], columns)}
+        QSettings("homunculus", "homunculus").setValue("columns", matched)
+        self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
+        words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
+        words += f", {len(found.bad)} rows left out" if found.bad else ""
+        self.desk.said.emit(". ".join((words, *found.filled)) + ". U takes it back.")
+        return True
+
+    # ---------------------------------------------------------------------------------- edit lists
+    def read_cut(self, path: Path) -> None:
+        """Read an edit list: the shots' places in the cut and their seconds; one step."""
+        rate = self.desk.job.shop.base_rate_fps
+
+        def read(data: bytes) -> tuple[Clip, ...]:
+            from homunculus.exchange.edit_list import read_edit_list  # its library loads slowly
+
+            return read_edit_list(data, path.name, rate)
+
+        self._read(path, read, lambda clips: self._lay(path.name, clips))
+
+    def _lay(self, name: str, clips: tuple[Clip, ...]) -> None:
+        from homunculus.core.cutting import lay_cut
+
+        laid = lay_cut(self.desk.job, clips, self.last_day())
+        self.desk.edit(f"cut from {name}", laid.job)
+        words = f"{name}: {len(clips)} clips, {len(laid.changed)} shots change their seconds"
+        if laid.new:
+            words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
+        if laid.left_out:
+            words += f"; not in the cut: {', '.join(laid.left_out[:6])}"
+        self.desk.said.emit(words + ". U takes it back.")
+
+    # ------------------------------------------------------------------------------------- writing
+    def write(self, path: Path) -> None:
+        """Write the shots to a file, of the kind that its ending names: CSV, XLSX, OTIO or a cut list."""
+        job, ending = self.desk.job, path.suffix.lower()
+
+        def work() -> int:
+            from homunculus.store.atomic import write_atomically
+
+            if ending in (".otio", ".edl"):
+                from homunculus.exchange.edit_list import write_edit_list
+
+                data = write_edit_list(job, path.name)
+            else:
+                from homunculus.exchange.shot_list import table_of
+                from homunculus.exchange.tables import write_csv, write_spreadsheet
+
+                rows = table_of(job)
+                data = write_spreadsheet(rows, job.name) if ending == ".xlsx" else write_csv(rows)
+            write_atomically(path, data)
+            return len(job.shots)
+
+        self.desk.matter.begin(
+            f"Writing {path.name}", work, lambda count: self.desk.said.emit(f"Wrote {count} shots to {path.name}.")
+        )
