@@ -59,6 +59,12 @@ def plate(window: Window) -> None:
     window.desk.breakdown.choose("1")
 
 
+def loose_end(window: Window) -> None:
+    """The need that nobody covers, brought into view."""
+    over("coverage", "oldclaw")(window)
+    window.coverage_bench.go_to_loose()
+
+
 def why(window: Window) -> None:
     """Why the opening moved."""
     dragged(window)
@@ -120,7 +126,7 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "log": lambda window: window.show_log(),
     "shot": plate,
     "shots": over("breakdown", "oldclaw"),
-    "coverage": over("coverage", "oldclaw"),
+    "coverage": loose_end,
     "counts": over("counts", "gulls"),
     "shoot": station("shoot", "oldclaw"),
     "floor": over("floor", "lighthouse"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import inspect
 from collections.abc import Iterator
 from datetime import date, datetime
 from pathlib import Path
@@ -10,6 +11,7 @@ from typing import Any
 import msgspec
 
 from homunculus import library
+from homunculus.core import needs
 from homunculus.core.cards import Cards
 from homunculus.core.errors import UserError
 from homunculus.core.facts import Facts
@@ -17,6 +19,7 @@ from homunculus.core.figures import STAGES, Figure
 from homunculus.core.job import Box, Build, Job, Piece, Shop
 from homunculus.core.plan import Plan, plan
 from homunculus.core.quantities import System
+from homunculus.core.shot_cells import COLUMNS
 from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
 from homunculus.store.folder import create, decode, read_facts
@@ -169,4 +172,17 @@ def figure_table() -> str:
             if spec.stage == stage and spec.kind != "thing":
                 rows.append(f"| `{spec.name}` | {BASE_UNITS[spec.kind]} | {spec.meaning} |")
         rows.append("")
+    return "\n".join(rows)
+
+
+def column_table() -> str:
+    """The columns of a list of shots and how their cells are written, as the Markdown of ``docs/shot-list.md``."""
+    rows = ["# The list of shots", "", "Written from `homunculus.core.shot_cells` by `scripts/write_docs.py`; a test keeps it true.", "",
+            "CSV (UTF-8) or XLSX; the first row is the head, `shot` alone is needed. Other heads are matched by hand once and",
+            "remembered. An empty cell changes nothing; a row with a cell that cannot be read is left out and named. A cell that a",
+            "spreadsheet would run as a formula is written with an apostrophe before it, and read without.", "",
+            "| head | also understood | for example |", "| --- | --- | --- |"]  # fmt: skip
+    for column in COLUMNS:
+        rows.append(f"| `{column.head}` | {', '.join(column.also)} | `{column.example}` |")
+    rows += ["", "## Needs", "", (inspect.getdoc(needs) or "").split("\n\n", 1)[1], ""]
     return "\n".join(rows)

@@ -10,7 +10,7 @@ from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Outcome, Subject, derive, rule
 from homunculus.core.plan import plan
 from homunculus.core.why import phrase, show_figure, why
-from homunculus.report import BASE_UNITS, figure_table
+from homunculus.report import BASE_UNITS, column_table, figure_table
 
 DOCS = Path(__file__).parents[2] / "docs"
 
@@ -73,3 +73,4 @@ def test_names_are_stable_unique_and_each_kind_has_a_unit():
 
 def test_the_list_of_figures_in_the_documents_is_true():
     assert (DOCS / "figures.md").read_text("utf-8") == figure_table(), "run scripts/write_docs.py"
+    assert (DOCS / "shot-list.md").read_text("utf-8") == column_table(), "run scripts/write_docs.py"

@@ -60,6 +60,13 @@ def test_a_cell_that_cannot_be_read_says_why(demo_document, key, typed, said):
         read_cell(demo_document.job, shot, key, typed)
 
 
+@pytest.mark.parametrize("column", COLUMNS, ids=lambda c: c.key)
+def test_the_examples_in_the_documents_can_be_typed(demo_document, column):
+    job = demo_document.job
+    read = read_cell(job, job.shots[0], column.key, column.example)
+    assert read_cell(job, read, column.key, column.write(read, job)) == read
+
+
 def test_a_plate_comes_and_goes_with_its_cells(demo_document):
     job, bare = demo_document.job, new_shot((), DAY)
     plated = read_cell(job, read_cell(job, bare, "plate_height", "-1.5 m"), "plate_tilt", "3.5°")

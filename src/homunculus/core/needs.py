@@ -3,17 +3,17 @@
 A need is what the script says, a colon, and what covers it. Needs are parted by semicolons or lines; where
 neither these nor a colon stand, by commas. What covers:
 
-====================================  ==============================================
-``lighthouse``                        a build, by its name or id
-``lighthouse/tower+gallery``          some of its pieces
-``…, soiling`` or ``…, destructive``  what the shot does to it; pristine when not said
-``…, front, left``                    the sides that the camera sees
-``…, at 40 m``                        how far from the lens, at full size
-``…, chance 35 %, resets 2``          destructive: of a good take; takes that one copy gives more
-``stock: two crates``                 something that is there
-``people: driver``                    somebody who is called
-``decide: build or hire? by 2026-03-02``  an open decision
-====================================  ==============================================
+| what covers | what it is |
+| --- | --- |
+| `lighthouse` | a build, by its name or id |
+| `lighthouse/tower+gallery` | some of its pieces |
+| `…, soiling` or `…, destructive` | what the shot does to it; pristine when not said |
+| `…, front, left` | the sides that the camera sees |
+| `…, at 40 m` | how far from the lens, at full size |
+| `…, chance 35 %, resets 2` | destructive: of a good take; takes that one copy gives more |
+| `stock: two crates` | something that is there |
+| `people: driver` | somebody who is called |
+| `decide: build or hire? by 2026-03-02` | an open decision |
 
 A bare name of a build covers itself. Everything else without a colon is covered by nothing.
 """
@@ -28,6 +28,8 @@ from homunculus.core.job import Build, Job
 from homunculus.core.quantities import NBSP, parse
 from homunculus.core.shots import SIDES, WEARS, ByBuild, ByDecision, ByPeople, ByStock, Cover, Need, Side, Wear
 
+HINT = "A build, as in lighthouse/tower, soiling, front, at 40 m; or stock: …, people: …, decide: … by 2026-03-02."
+"""What covers, in a sentence for whoever types it."""
 _BY = re.compile(r"\s+by\s+(\d{4}-\d\d-\d\d)$")
 
 

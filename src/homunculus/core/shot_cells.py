@@ -39,13 +39,14 @@ class Place(NamedTuple):
 
 
 class Column(NamedTuple):
-    """One column: a stable key, its head on screen and in files, other heads it may have in files, reading, writing."""
+    """One column: a stable key, its head on screen and in files, other heads in files, reading, writing, an example."""
 
     key: str
     head: str
     also: tuple[str, ...]
     read: Callable[[Shot, str, Place], Shot]
     write: Callable[[Shot, Job], str]
+    example: str
 
 
 # ------------------------------------------------------------------------------------------- parts
@@ -253,33 +254,35 @@ def _read_format(shot: Shot, text: str, _: Place) -> Shot:
 
 
 COLUMNS: tuple[Column, ...] = (
-    Column("id", "shot", ("shot number", "no", "number", "scene", "id"), _read_id, lambda s, _: s.id),
-    Column("name", "what happens", ("description", "action", "name", "title"), *_plain("name")),
+    Column("id", "shot", ("shot number", "no", "number", "scene", "id"), _read_id, lambda s, _: s.id, "14a"),
+    Column("name", "what happens", ("description", "action", "name", "title"), *_plain("name"), "claw takes the rope"),
     Column("seconds", "seconds", ("duration", "length", "time on screen", "screen time", "sec", "s"), _read_seconds,
-           lambda s, _: f"{s.seconds:.10g}"),
-    Column("unit", "unit", ("crew",), *_plain("unit")),
-    Column("day", "day", ("date", "shoot day", "shooting day"), _read_day, lambda s, _: s.day.isoformat()),
-    Column("order", "order", ("order of day", "slot"), *_whole("order", "place within the day")),
-    Column("cut", "place in cut", ("cut", "story order", "event"), *_whole("cut", "place in the cut")),
+           lambda s, _: f"{s.seconds:.10g}", "7.5"),
+    Column("unit", "unit", ("crew",), *_plain("unit"), "puppets"),
+    Column("day", "day", ("date", "shoot day", "shooting day"), _read_day, lambda s, _: s.day.isoformat(), "2026-03-17"),
+    Column("order", "order", ("order of day", "slot"), *_whole("order", "place within the day"), "2"),
+    Column("cut", "place in cut", ("cut", "story order", "event"), *_whole("cut", "place in the cut"), "31"),
     Column("needs", "needs", ("elements", "breakdown", "requirements", "what it needs"),
-           lambda s, text, place: replace(s, needs=parse_needs(text, place.job)), lambda s, job: show_needs(s.needs, job)),
-    Column("rule", "frame rate", ("rate", "fps", "frames per second"), _read_rule, lambda s, _: show_rule(s.rule)),
-    Column("lens", "lens", ("optics",), _read_lens, lambda s, _: show_lens(s.lens) if s.lens else ""),
+           lambda s, text, place: replace(s, needs=parse_needs(text, place.job)), lambda s, job: show_needs(s.needs, job),
+           "wave: stock: tank; tarred rope"),
+    Column("rule", "frame rate", ("rate", "fps", "frames per second"), _read_rule, lambda s, _: show_rule(s.rule), "gravity ×1.2"),
+    Column("lens", "lens", ("optics",), _read_lens, lambda s, _: show_lens(s.lens) if s.lens else "",
+           "35 mm, 24 m to 84 m, 180°, ISO 800"),
     Column("cameras", "more cameras", ("cameras",), _read_cameras,
-           lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras)),
-    Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as")),
-    Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines),
-    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{s.call:%H:%M}"),
-    Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else ""),
-    Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000)),
-    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000)),
-    Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m")),
-    Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°")),
-    Column("plate_distance", "plate distance", ("distance",), *_plate("distance_m", "length", " m")),
-    Column("plate_rate", "plate rate", ("plate fps",), *_plate("rate_fps", "rate", " fps")),
-    Column("plate_shutter", "plate shutter", ("shutter", "shutter angle"), *_plate("shutter_deg", "count", "°")),
-    Column("plate_stop", "plate stop", ("stop", "aperture", "f-stop"), *_plate("stop", "count", "")),
-    Column("plate_iso", "plate ISO", ("iso",), *_plate("iso", "count", "")),
+           lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras), "B: 85 mm, 30 m to 60 m"),
+    Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
+    Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
+    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{s.call:%H:%M}", "06:30"),
+    Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else "", "spherical"),
+    Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000), "25.4 mm"),
+    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000), "24 mm"),
+    Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m"), "-1.5 m"),
+    Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°"), "3.5°"),
+    Column("plate_distance", "plate distance", ("distance",), *_plate("distance_m", "length", " m"), "90 m"),
+    Column("plate_rate", "plate rate", ("plate fps",), *_plate("rate_fps", "rate", " fps"), "24 fps"),
+    Column("plate_shutter", "plate shutter", ("shutter", "shutter angle"), *_plate("shutter_deg", "count", "°"), "172.8°"),
+    Column("plate_stop", "plate stop", ("stop", "aperture", "f-stop"), *_plate("stop", "count", ""), "5.6"),
+    Column("plate_iso", "plate ISO", ("iso",), *_plate("iso", "count", ""), "800"),
 )  # fmt: skip
 BY_KEY = {column.key: column for column in COLUMNS}
 

@@ -13,6 +13,7 @@ from homunculus.core.figures import Stage
 if TYPE_CHECKING:
     from homunculus.app.shell.bench import Bench
     from homunculus.app.shell.job_bench import JobBench
+    from homunculus.app.stations.count.bench import CountBench
     from homunculus.app.stations.cure.bench import CureBench
     from homunculus.app.stations.log.bench import LogBench
     from homunculus.app.stations.mix.bench import MixBench
@@ -20,10 +21,13 @@ if TYPE_CHECKING:
     from homunculus.app.stations.mould.bench import MouldBench
     from homunculus.app.stations.scale.bench import ScaleBench
     from homunculus.app.stations.sheet import SheetBench
+    from homunculus.app.stations.shoot.bench import ShootBench
     from homunculus.app.stations.shoot.page import FloorBench
     from homunculus.app.stations.shot.bench import ShotBench
     from homunculus.app.stations.shot.breakdown import BreakdownBench
+    from homunculus.app.stations.shot.coverage import CoverageBench
     from homunculus.app.stations.shot.matching import MatchBench
+    from homunculus.app.stations.whole.bench import WholeBench
 
     AnyOf: TypeAlias = Bench | ScaleBench | SheetBench
 
@@ -108,7 +112,7 @@ class Benches(QMainWindow):
         return self._lay_job_bench(ShotBench(self.bench_area, self.desk))
 
     @cached_property
-    def shoot_bench(self) -> JobBench:
+    def shoot_bench(self) -> ShootBench:
         """The bench of station 7."""
         from homunculus.app.stations.shoot.bench import ShootBench
 
@@ -122,14 +126,14 @@ class Benches(QMainWindow):
         return self._lay_job_bench(BreakdownBench(self.bench_area, self.desk))
 
     @cached_property
-    def coverage_bench(self) -> JobBench:
+    def coverage_bench(self) -> CoverageBench:
         """Who covers what."""
         from homunculus.app.stations.shot.coverage import CoverageBench
 
         return self._lay_job_bench(CoverageBench(self.bench_area, self.desk))
 
     @cached_property
-    def counts_bench(self) -> JobBench:
+    def counts_bench(self) -> CountBench:
         """How many exactly."""
         from homunculus.app.stations.count.bench import CountBench
 
@@ -143,7 +147,7 @@ class Benches(QMainWindow):
         return self._lay_job_bench(FloorBench(self.bench_area, self.desk))
 
     @cached_property
-    def whole_bench(self) -> JobBench:
+    def whole_bench(self) -> WholeBench:
         """How the whole job stands."""
         from homunculus.app.stations.whole.bench import WholeBench
 

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 
-from PySide6.QtCore import QRectF, Signal
+from PySide6.QtCore import QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QPixmap
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.breakdown import Breakdown
@@ -12,7 +14,9 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.bench import Bench
 from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
 from homunculus.core.quantities import NBSP
+from homunculus.core.shots import Shot
 
 SHEETS: tuple[tuple[str, str, str], ...] = (
     ("breakdown", "Shots", "B"), ("coverage", "Who covers", "V"), ("counts", "How many", "H"), ("floor", "On the floor", "G"),
@@ -80,3 +84,54 @@ class JobBench(Bench):
             return accept(words.strip())
 
         self.ask(question, area, self.desk.who, take, back)
+
+
+class ShotPageBench(JobBench):
+    """A bench about one shot: brackets go from shot to shot, A keeps a picture, which one keeps where is the bench's matter."""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self._photos: dict[str, QPixmap] = {}
+
+    def keep(self, shot: Shot, picture: str) -> None:
+        """Write into a shot that this picture of the job folder belongs to it."""
+        raise NotImplementedError
+
+    def attach(self, path: Path) -> None:
+        """Keep a picture in the job folder and write it into the drawn shot."""
+        from homunculus.store.pictures import keep_picture
+
+        shot = self.breakdown.shot
+        if shot is None:
+            return
+        try:
+            self.keep(shot, keep_picture(self.desk.folder.path, path))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+
+    def choose_picture(self) -> None:
+        """Ask for a picture."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
+        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", "Pictures (*.png *.jpg *.jpeg)")
+        if name:
+            self.attach(Path(name))
+
+    def photo(self, name: str) -> QPixmap:
+        """A picture of the job folder; null when it is no longer there."""
+        from homunculus.store.pictures import picture_file
+
+        if name not in self._photos:
+            self._photos[name] = QPixmap(str(picture_file(self.desk.folder.path, name)))
+        return self._photos[name]
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        match event.key():
+            case Qt.Key.Key_BracketLeft:
+                self.breakdown.step(-1)
+            case Qt.Key.Key_BracketRight:
+                self.breakdown.step(1)
+            case Qt.Key.Key_A:
+                self.choose_picture()
+            case _:
+                event.ignore()

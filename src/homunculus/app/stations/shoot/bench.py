@@ -94,10 +94,8 @@ class ShootBench(JobBench):
         match event.key():
             case Qt.Key.Key_O:
                 self.breakdown.take_least_wear()
-            case Qt.Key.Key_BracketLeft:
-                self.breakdown.step(-1)
-            case Qt.Key.Key_BracketRight:
-                self.breakdown.step(1)
+            case Qt.Key.Key_BracketLeft | Qt.Key.Key_BracketRight:
+                self.breakdown.step(1 if event.key() == Qt.Key.Key_BracketRight else -1)
             case _:
                 event.ignore()
 

@@ -5,12 +5,11 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPixmap
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH, pdf_of
-from homunculus.app.shell.job_bench import JobBench
+from homunculus.app.shell.job_bench import ShotPageBench
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import Line, begin_again, happens_once, lines, say
@@ -23,14 +22,13 @@ TOP, FIELD, CHECK = 104.0, 62.0, 40.0
 LEFT, SPLIT = 18.0, 412.0
 
 
-class FloorBench(JobBench):
+class FloorBench(ShotPageBench):
     """Set-up record at the left, go or no-go at the right."""
 
     sheet_name = "floor"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "On the floor")
-        self._photos: dict[str, QPixmap] = {}
         self._stopped = False
         desk.matter.stopped.connect(self._stop)
 
@@ -139,25 +137,9 @@ class FloorBench(JobBench):
         if shot:
             self.breakdown.put(shot, begin_again(shot), "asked again")
 
-    def choose_picture(self) -> None:
-        """Ask for a picture of the set-up."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", "Pictures (*.png *.jpg *.jpeg)")
-        if name:
-            self.attach(Path(name))
-
-    def attach(self, path: Path) -> None:
-        """Keep a picture of the set-up."""
-        from homunculus.store.pictures import keep_picture
-
-        shot = self.breakdown.shot
-        if shot is None:
-            return
-        try:
-            self.breakdown.set_up(shot, picture=keep_picture(self.desk.folder.path, path))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
+    def keep(self, shot: Shot, picture: str) -> None:
+        """A picture belongs to the set-up record."""
+        self.breakdown.set_up(shot, picture=picture)
 
     def choose_pdf(self) -> None:
         """Ask where to write the page of this shot, or of all shots, as PDF."""
@@ -198,17 +180,6 @@ class FloorBench(JobBench):
             self.desk.said.emit(str(trouble))
             return
         self.desk.said.emit(f"Wrote {len(pages)} {'page' if len(pages) == 1 else 'pages'} to {path.name}.")
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        match event.key():
-            case Qt.Key.Key_BracketLeft:
-                self.breakdown.step(-1)
-            case Qt.Key.Key_BracketRight:
-                self.breakdown.step(1)
-            case Qt.Key.Key_A:
-                self.choose_picture()
-            case _:
-                event.ignore()
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
@@ -265,11 +236,7 @@ class FloorBench(JobBench):
                     room.center().x(), room.center().y(), "No picture yet: A chooses one", "note", "ink2", "centre"
                 )
             return
-        from homunculus.store.pictures import picture_file
-
-        if record.picture not in self._photos:
-            self._photos[record.picture] = QPixmap(str(picture_file(self.desk.folder.path, record.picture)))
-        photo = self._photos[record.picture]
+        photo = self.photo(record.picture)
         if photo.isNull():
             ink.text(LEFT, room.top() + 16, "The picture is no longer in the job folder.", "note", "mind")
             return

@@ -2,22 +2,19 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPixmap, QWheelEvent
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.shell.job_bench import JobBench
+from homunculus.app.shell.job_bench import ShotPageBench
 from homunculus.app.stations.shot.frame import Seen, draw_frame, seen
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.coverage import Row
-from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
-from homunculus.core.needs import show_cover
+from homunculus.core.needs import HINT, show_cover
 from homunculus.core.shot_cells import BY_KEY, COLUMNS, cell_words
 from homunculus.core.shots import Lens, Shot
 from homunculus.core.showing import Shown, show_day
@@ -31,13 +28,12 @@ PLATE_CELLS = tuple(c.key for c in COLUMNS if c.key.startswith("plate_"))
 MATCHED = {"plate.focal": "lens", "plate.height": "over the ground", "plate.distance": "away"}
 
 
-class ShotBench(JobBench):
+class ShotBench(ShotPageBench):
     """One shot. ``[`` and ``]`` go through those of the chosen build."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Shot")
         self.camera = ""
-        self._photos: dict[str, QPixmap] = {}
 
     # ----------------------------------------------------------------------------------- reading
     def lens(self) -> Lens | None:
@@ -175,6 +171,7 @@ class ShotBench(JobBench):
             return
         spot = self.spots.find(f"need:{row.index}")
         if spot:
+            self.desk.said.emit(HINT)
             self.ask(f"what covers {row.need.what}", QRectF(spot.geometry()), show_cover(row.need.cover, self.desk.job),
                      lambda words: self.breakdown.cover(row.shot, row.index, words), f"need:{row.index}")  # fmt: skip
 
@@ -182,41 +179,13 @@ class ShotBench(JobBench):
         """Type one more thing that the shot needs."""
         spot = self.spots.find("add-need")
         if spot:
+            self.desk.said.emit(f"What it needs, a colon, and what covers it. {HINT}")
             self.ask("what else it needs", QRectF(spot.geometry()), "",
                      lambda words: self.breakdown.add_need(shot, words), "add-need")  # fmt: skip
 
-    def attach(self, path: Path) -> None:
-        """Keep a picture of what the shot's last frame must match."""
-        from homunculus.store.pictures import keep_picture
-
-        shot = self.breakdown.shot
-        if shot is None:
-            return
-        try:
-            name = keep_picture(self.desk.folder.path, path)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        self.breakdown.put(shot, replace(shot, ends_picture=name), "picture of its end")
-
-    def choose_picture(self) -> None:
-        """Ask for the picture that the end must match."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", "Pictures (*.png *.jpg *.jpeg)")
-        if name:
-            self.attach(Path(name))
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        match event.key():
-            case Qt.Key.Key_BracketLeft:
-                self.breakdown.step(-1)
-            case Qt.Key.Key_BracketRight:
-                self.breakdown.step(1)
-            case Qt.Key.Key_A:
-                self.choose_picture()
-            case _:
-                event.ignore()
+    def keep(self, shot: Shot, picture: str) -> None:
+        """A picture belongs to what the shot's last frame must match."""
+        self.breakdown.put(shot, replace(shot, ends_picture=picture), "picture of its end")
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self.first += -1 if event.angleDelta().y() > 0 else 1
@@ -367,11 +336,7 @@ class ShotBench(JobBench):
         """The picture that the end must match, beneath the cells."""
         if not shot.ends_picture:
             return
-        from homunculus.store.pictures import picture_file
-
-        if shot.ends_picture not in self._photos:
-            self._photos[shot.ends_picture] = QPixmap(str(picture_file(self.desk.folder.path, shot.ends_picture)))
-        photo = self._photos[shot.ends_picture]
+        photo = self.photo(shot.ends_picture)
         top = self.places(shot)[-1][1].bottom() + 8
         room = QRectF(self.width() - RIGHT_W, top, RIGHT_W - LEFT, self.height() - top - 56)
         if photo.isNull() or room.height() < 40:

@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.ink import Ink
+from homunculus.core.needs import HINT
 from homunculus.core.shot_cells import BY_KEY, COLUMNS, cell_words
 from homunculus.core.shots import Shot
 from homunculus.core.showing import show_day
@@ -103,6 +104,8 @@ class BreakdownBench(JobBench):
         if spot is None:
             return
         self.breakdown.shot_id = shot.id
+        if key == "needs":
+            self.desk.said.emit(f"Needs with semicolons between; after a colon what covers one. {HINT}")
         words = first or BY_KEY[key].write(shot, self.desk.job)
         self.ask(f"shot {shot.id}, {BY_KEY[key].head}", QRectF(spot.geometry()), words,
                  lambda typed: self.breakdown.edit_cell(shot, key, typed), f"cell:{index}:{key}")  # fmt: skip

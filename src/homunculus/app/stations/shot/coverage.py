@@ -13,7 +13,7 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.ink import Ink
 from homunculus.core.coverage import Row, State
-from homunculus.core.needs import show_cover
+from homunculus.core.needs import HINT, show_cover
 from homunculus.core.shots import ByBuild
 from homunculus.core.showing import Shown, show_day
 
@@ -186,6 +186,7 @@ class CoverageBench(JobBench):
             self._ask_cover(row, first or show_cover(row.need.cover if row.need else None, self.desk.job), index)
 
     def _ask_cover(self, row: Row, first: str, index: int = -1) -> None:
+        self.desk.said.emit(HINT)
         at = index if index >= 0 else next((i for i, r in enumerate(self.shown()) if r == row), 0)
         area = QRectF(self.need_x() - 60, TOP + at * ROW - 6, 360, ROW)
         if row.need is None:
@@ -296,10 +297,11 @@ class CoverageBench(JobBench):
         painter.setClipRect(QRectF(0, TOP - 10, self.width(), self.height() - TOP - FOOT + 14))
         x1, x2 = self.need_x(), self.node_x() - 10
         late: list[tuple[QPainterPath, Row]] = []
+        loose: list[float] = []
         for index, row in enumerate(self.shown()):
             y = TOP + index * ROW + 12
             if row.state == "nothing":
-                self._loose(ink, x1, y)
+                loose.append(y)
                 continue
             key = row.need.cover.build if row.need and isinstance(row.need.cover, ByBuild) else f"*{row.state}"
             y2 = self.node_y(place.get((key, ""), 0))
@@ -316,6 +318,8 @@ class CoverageBench(JobBench):
             painter.setPen(ink.pen("ink", 2.0))
             painter.drawPath(path)
             self._end(ink, row.state, x2, path.currentPosition().y())
+        for y in loose:
+            self._loose(ink, x1, y)
         if self._pulled:
             row, at = self._pulled
             index = next((i for i, r in enumerate(self.shown()) if r == row), 0)
@@ -327,6 +331,7 @@ class CoverageBench(JobBench):
     @staticmethod
     def _loose(ink: Ink, x: float, y: float) -> None:
         """A thread that ends in the air, frayed."""
+        ink.plate(x + 2, y - 8, 62 + ink.width("nobody", "label"), 16)
         ink.rule(x, y, x + 40, y, "danger", 2)
         ink.rules([(x + 40, y, x + 50, y - 6), (x + 40, y, x + 52, y), (x + 40, y, x + 50, y + 6)], "danger", 1.3)
         ink.text(x + 60, y + 5, "nobody", "label", "danger")
