@@ -9,6 +9,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.shell.window import OVER
+from homunculus.app.stations.mix.bench import MixBench
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STAGES
@@ -52,7 +53,7 @@ def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(op
                 assert spot.accessibleName().strip(), spot.objectName()
                 assert "None" not in spot.accessibleName()
                 assert spot.focusPolicy() == Qt.FocusPolicy.StrongFocus
-                if isinstance(bench, JobBench):
+                if isinstance(bench, JobBench | MixBench):
                     assert bench.rect().intersects(spot.geometry()), spot.objectName()
                 if isinstance(spot, Handle):
                     assert max(spot.width(), spot.height()) >= 40, spot.objectName()

@@ -25,8 +25,7 @@ from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.showing import Shown, show
 from homunculus.core.stages.mix import head_room_of
 
-FLASKS_TOP, FLASKS_FOOT = 176.0, 360.0
-BUCKETS = 472.0
+FLASKS_TOP = 176.0
 
 
 class MixBench(PieceBench):
@@ -79,13 +78,25 @@ class MixBench(PieceBench):
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""
 
     # ------------------------------------------------------------------------------------- spots
+    def _buckets_y(self) -> float:
+        """Where the buckets stand: above the way on, however low the window is."""
+        return min(472.0, self.height() - 138.0)
+
+    def _flasks_foot(self) -> float:
+        """Where the flasks stand: with room for their shares above the buckets."""
+        return max(FLASKS_TOP + 60, min(360.0, self._buckets_y() - 62))
+
     def _flask_areas(self, count: int) -> list[QRectF]:
         pitch = min(164.0, (self.width() - 300) / max(count, 1))
         width = min(104.0, pitch - 34)
-        return [QRectF(24 + i * pitch, FLASKS_TOP, width, FLASKS_FOOT - FLASKS_TOP) for i in range(count)]
+        return [QRectF(24 + i * pitch, FLASKS_TOP, width, self._flasks_foot() - FLASKS_TOP) for i in range(count)]
+
+    def _ring_radius(self) -> float:
+        """Of the ring of the pot life: it ends above the buckets."""
+        return max(60.0, min(92.0, (self._buckets_y() - 168) / 2))
 
     def _ring_middle(self) -> QPointF:
-        return QPointF(self.width() - 132, 268)
+        return QPointF(self.width() - 132, 176 + self._ring_radius())
 
     def arrange(self) -> None:
         piece, recipe = self.piece(), self.recipe()
@@ -103,13 +114,13 @@ class MixBench(PieceBench):
                 self.figure_spot(figure, area)
             if index >= own and self._additive(mix, name) is not None:
                 which = self._additive(mix, name)
-                self.decide_spot(f"additive.{self.mix_index}.{which}:{piece.id}", QRectF(area.x() - 8, FLASKS_FOOT + 14, 96, 44),
+                self.decide_spot(f"additive.{self.mix_index}.{which}:{piece.id}", QRectF(area.x() - 8, self._flasks_foot() + 14, 96, 44),
                                  keys=". Delete leaves it out")  # fmt: skip
         self.spots.place("stir in", QRectF(12, 426, 190, 34), "stir in pigment, softener or thickener", self.stir_in)
         self.spots.place("split", QRectF(206, 426, 170, 34), "split off a coat or a colour", self.split)
-        self.decide_spot("shop.vessel_m3", QRectF(self.width() - 200, BUCKETS - 8, 90, 44))
+        self.decide_spot("shop.vessel_m3", QRectF(self.width() - 200, self._buckets_y() - 8, 90, 44))
         if not self._card(piece).head_room:
-            self.decide_spot("shop.head_room", QRectF(self.width() - 106, BUCKETS - 8, 90, 44))
+            self.decide_spot("shop.head_room", QRectF(self.width() - 106, self._buckets_y() - 8, 90, 44))
         spare = self.figure(specs.SPARE, self._part())
         if spare:
             middle = self._ring_middle()
@@ -286,8 +297,8 @@ class MixBench(PieceBench):
                 self.draw_decided(ink, f"additive.{self.mix_index}.{which}:{piece.id}", part.name, "lane_value")
             else:
                 share = show(part.parts / recipe.all_parts, "share", self.desk.system)
-                ink.text(area.x(), FLASKS_FOOT + 32, str(share), "lane_value", "ink")
-                ink.text(area.x(), FLASKS_FOOT + 49, "of the mix", "note", "ink2")
+                ink.text(area.x(), self._flasks_foot() + 32, str(share), "lane_value", "ink")
+                ink.text(area.x(), self._flasks_foot() + 49, "of the mix", "note", "ink2")
         if weighing and (weighing.done or weighing.cup):
             ink.text(
                 120, 168, f"batch {weighing.batch} of {recipe.batches} is next; the log has the rest", "note", "mind"
@@ -304,7 +315,7 @@ class MixBench(PieceBench):
         parts = [((hands - stir) / whole, "wet", "rubber", "pour"), (stir / whole, "firm", "film", "stir"),
                  (max(0.0, spare.number - kept) / whole, "", "edge", "to spare"), (kept / whole, "curing", "mind_t", "kept")]  # fmt: skip
         middle = self._ring_middle()
-        ring(ink, middle, 92, [p for p in parts if p[0] > 0], None)
+        ring(ink, middle, self._ring_radius(), [p for p in parts if p[0] > 0], None)
         ink.number(middle.x(), middle.y() + 4, self.desk.shown(spare), "on_drawing", "reckon", "centre", equals=True)
         ink.text(middle.x(), middle.y() - 24, "left when poured", "note", "ink2", "centre")
         ink.text(middle.x(), middle.y() + 24, f"of {self.desk.words(life)}", "note", "ink2", "centre")
@@ -318,18 +329,18 @@ class MixBench(PieceBench):
         drawn = min(recipe.batches, most)
         for i in range(drawn):
             last = i == drawn - 1 and recipe.batches > drawn
-            bucket(ink, QRectF(18 + i * 50, BUCKETS, 40, 58), min(1.0, each), 1 / head_room,
+            bucket(ink, QRectF(18 + i * 50, self._buckets_y(), 40, 58), min(1.0, each), 1 / head_room,
                    f"… {recipe.batches}" if last else str(i + 1), done=i < done)  # fmt: skip
         self.draw_decided(ink, "shop.vessel_m3", "vessel", "lane_value")
         if card.head_room:
-            ink.text(self.width() - 98, BUCKETS + 10, f"×{head_room:g}", "lane_value")
-            ink.text(self.width() - 98, BUCKETS + 29, "head-room, card", "note", "ink2")
+            ink.text(self.width() - 98, self._buckets_y() + 10, f"×{head_room:g}", "lane_value")
+            ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")
         else:
             self.draw_decided(ink, "shop.head_room", "head-room", "lane_value")
         most_figure = self.figure(specs.MOST)
         if most_figure and most_figure.notes:
             words = f"at most {self.desk.words(most_figure)} in one, {most_figure.notes[0]}"
-            ink.paragraph(self.width() - 192, BUCKETS + 54, 184, words, "note", "ink2", 2)
+            ink.paragraph(self.width() - 192, self._buckets_y() + 54, 184, words, "note", "ink2", 2)
 
     def _way_on(self, ink: Ink) -> None:
         area = self.weigh_area()
@@ -338,7 +349,7 @@ class MixBench(PieceBench):
         ink.key(area.x() + 168, area.center().y(), "W", "hands free after that")
 
     def _cautions(self, ink: Ink, card: MaterialCard) -> None:
-        x, y = 330.0, self.height() - 80.0
+        x, y = 330.0, max(self.height() - 80.0, self._buckets_y() + 68)
         for words in self.desk.job.cards.cautions(card, "mix")[:2]:
             ink.tag(x, y - 4, "mind")
             y = ink.paragraph(x + 26, y + 6, self.width() - x - 232, words, "note", "ink2", 2) + 4
