@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 from collections.abc import Sequence
 from datetime import datetime
+from operator import is_
 from pathlib import Path
 
 from msgspec.structs import replace
@@ -60,15 +61,13 @@ class Desk(QObject):
         self.system: System = "metric"
         self.stage: Stage = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
-        self.who = ""
-        """Who last put a name under something."""
-        self.piece_id = ""
-        """The piece that the benches draw, where the chosen build has several."""
+        self.who = ""  # who last put a name under something
+        self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
         self._plan: Plan | None = None
         self._pinned: Plan | None = None
         self._status: Status | None = None
         self._ladder: tuple[BuildPlan, Ladder] | None = None
-        self._minds: tuple[object, tuple[Mind, ...]] | None = None
+        self._minds: tuple[tuple[object, ...], tuple[Mind, ...]] | None = None
         self._silhouettes = Silhouettes()
         self._moved_items: tuple[object, object, tuple[Moved, ...]] | None = None
         self.gesture: object = None
@@ -144,8 +143,8 @@ class Desk(QObject):
     def minds(self) -> tuple[Mind, ...]:
         """What to mind about the chosen build now."""
         key = (self.build_plan, self.status, self.stage)
-        if self._minds is None or self._minds[0] != key:
-            self._minds = (key, (*minds_now(*key[:2]), *step_minds(self.job, self.build_plan, self.stage)))
+        if self._minds is None or not all(map(is_, self._minds[0], key)):
+            self._minds = (key, (*minds_now(*key[:2]), *step_minds(self.job, *key[::2])))
         return self._minds[1]
 
     @property

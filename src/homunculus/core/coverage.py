@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import chain
 from typing import Literal
 
 from msgspec import Struct
@@ -34,10 +35,12 @@ class Unseen(Struct, frozen=True):
 class Coverage(Struct, frozen=True, eq=False):
     """All needs, in the order of the shoot, and what is seen of the builds."""
 
-    rows: tuple[Row, ...]
+    groups: tuple[tuple[Row, ...], ...]
+    """The rows, shot by shot."""
     unseen: tuple[Unseen, ...]
     never_seen: dict[str, tuple[Side, ...]]
     """Sides of a build (by its id) that no shot sees; only for builds of which every use says its sides."""
+    rows: tuple[Row, ...]
 
     @property
     def uncovered(self) -> tuple[Row, ...]:
@@ -64,18 +67,25 @@ def coverage(job: Job, known: Coverage | None = None, ordered: tuple[Shot, ...] 
     """
     builds = {build.id: build for build in job.builds}
     pieces = {build.id: {piece.id for piece in build.pieces} for build in job.builds}
-    kept: dict[int, list[Row]] = {}
-    for row in known.rows if known else ():
-        kept.setdefault(id(row.shot), []).append(row)
-    rows: list[Row] = []
+    kept = {id(group[0].shot): group for group in known.groups} if known else {}
+    shots = in_order(job.shots) if ordered is None else ordered
+    groups = tuple(kept.get(id(shot)) or _rows(shot, builds, pieces) for shot in shots)
+    rows = tuple(chain.from_iterable(groups))
+    if known and {id(s.needs) for s in shots} == {id(group[0].shot.needs) for group in known.groups}:
+        return Coverage(groups, known.unseen, known.never_seen, rows)  # other days and seconds, the same needs
+    return Coverage(groups, *_seen(job, shots, builds, pieces), rows)
+
+
+def _seen(
+    job: Job, shots: tuple[Shot, ...], builds: dict[str, Build], pieces: dict[str, set[str]]
+) -> tuple[tuple[Unseen, ...], dict[str, tuple[Side, ...]]]:
+    """The pieces that no shot sees, and the sides that none sees."""
     seen: dict[str, set[str]] = {}
     sides: dict[str, set[Side]] = {}
     unsaid: set[str] = set()
-    for shot in in_order(job.shots) if ordered is None else ordered:
-        rows += kept.get(id(shot)) or _rows(shot, builds, pieces)
-        for need in shot.needs:
-            use = need.cover
-            if isinstance(use, ByBuild) and use.build in builds:
+    for shot in shots:
+        for use in shot.uses:
+            if use.build in builds:
                 seen.setdefault(use.build, set()).update(use.pieces or pieces[use.build])
                 sides.setdefault(use.build, set()).update(use.sides)
                 if not use.sides:
@@ -87,13 +97,13 @@ def coverage(job: Job, known: Coverage | None = None, ordered: tuple[Shot, ...] 
         for build_id, found in sides.items()
         if build_id not in unsaid and not found >= set(OUTSIDE)
     }
-    return Coverage(tuple(rows), unseen, never)
+    return unseen, never
 
 
-def _rows(shot: Shot, builds: dict[str, Build], pieces: dict[str, set[str]]) -> list[Row]:
+def _rows(shot: Shot, builds: dict[str, Build], pieces: dict[str, set[str]]) -> tuple[Row, ...]:
     if not shot.needs:
-        return [Row(shot, 0, None, "nothing", "nobody has said what it needs")]
-    return [Row(shot, i, need, *_state(need, builds, pieces)) for i, need in enumerate(shot.needs)]
+        return (Row(shot, 0, None, "nothing", "nobody has said what it needs"),)
+    return tuple(Row(shot, i, need, *_state(need, builds, pieces)) for i, need in enumerate(shot.needs))
 
 
 def _state(need: Need, builds: dict[str, Build], known: dict[str, set[str]]) -> tuple[State, str]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import date, datetime, time
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
@@ -161,8 +161,8 @@ class Deadline(Struct, frozen=True):
     who: str = ""
 
 
-class Shot(Struct, frozen=True):
-    """One shot: what is in it, how long, on which day."""
+class Shot(Struct, frozen=True, dict=True):
+    """One shot: what is in it, how long, on which day. What is read off its needs is kept beside them, never written."""
 
     id: str
     name: str
@@ -189,12 +189,12 @@ class Shot(Struct, frozen=True):
     checks: tuple[Check, ...] = ()
     deadlines: tuple[Deadline, ...] = ()
 
-    @property
+    @cached_property
     def uses(self) -> tuple[ByBuild, ...]:
         """The builds and pieces that cover its needs."""
         return tuple(need.cover for need in self.needs if isinstance(need.cover, ByBuild))
 
-    @property
+    @cached_property
     def builds(self) -> tuple[str, ...]:
         """Ids of the builds in it, each once."""
         return tuple(dict.fromkeys(use.build for use in self.uses))

@@ -73,8 +73,33 @@ class BreakdownBench(JobBench):
             x += width
         return found
 
+    def _summary(self) -> str:
+        rows, all_rows = self.rows(), self.breakdown.shots
+        bare = len(self.breakdown.coverage.uncovered)
+        seconds = sum(s.seconds for s in rows)
+        words = f"{len(rows)} of {len(all_rows)} shots" if self.filter else f"{len(rows)} shots"
+        words += f", {seconds:.3g} s on screen, {len({s.day for s in rows})} days" if rows else ""
+        words += f", {bare} {'need' if bare == 1 else 'needs'} nobody covers" if bare else ""
+        return words
+
     def content(self) -> object:
-        return (self.breakdown.shots, self.filter, self.first, self.left, id(self.breakdown.coverage))
+        """The head in words, where the rows and columns begin, and the rows with whether nobody covers something of them."""
+        bare = {row.shot.id for row in self.breakdown.coverage.uncovered}
+        shown = self.shown()
+        return (self._summary(), self.filter, self.first, self.left, len(self.rows())), [
+            (s, s.id in bare) for s in shown
+        ]
+
+    def repaint_changed(self, before: object, now: object) -> None:
+        """Ask for the rows that differ alone, where only they do."""
+        if not (isinstance(before, tuple) and isinstance(now, tuple)) or before[0][1:] != now[0][1:]:
+            self.update()
+            return
+        if before[0] != now[0]:
+            self.update(0, 32, self.width(), 18)
+        for index, (old, new) in enumerate(zip(before[1], now[1], strict=True)):
+            if old[0] is not new[0] or old[1] != new[1]:
+                self.update(0, round(HEAD + index * ROW), self.width(), round(2 * ROW))  # a day shows where it begins
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
@@ -226,14 +251,9 @@ class BreakdownBench(JobBench):
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
         self.draw_sheets(ink)
-        rows, all_rows = self.rows(), self.breakdown.shots
+        rows = self.rows()
         ink.text(18, 29, "What is in the script?", "bench_question")
-        bare = len(self.breakdown.coverage.uncovered)
-        seconds = sum(s.seconds for s in rows)
-        words = f"{len(rows)} of {len(all_rows)} shots" if self.filter else f"{len(rows)} shots"
-        words += f", {seconds:.3g} s on screen, {len({s.day for s in rows})} days" if rows else ""
-        words += f", {bare} {'need' if bare == 1 else 'needs'} nobody covers" if bare else ""
-        ink.text(18, 47, words, "note", "ink2")
+        ink.text(18, 47, self._summary(), "note", "ink2")
         ink.text(
             18,
             73,
@@ -255,7 +275,8 @@ class BreakdownBench(JobBench):
         uncovered = {row.shot.id for row in self.breakdown.coverage.uncovered}
         day = None
         for index, shot in enumerate(self.shown()):
-            self._row(ink, shot, index, columns, bare=shot.id in uncovered, new_day=shot.day != day)
+            if self.touches(QRectF(0, HEAD + index * ROW, self.width(), ROW)):
+                self._row(ink, shot, index, columns, bare=shot.id in uncovered, new_day=shot.day != day)
             day = shot.day
         self._foot(ink)
 

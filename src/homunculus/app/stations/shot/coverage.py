@@ -69,7 +69,7 @@ class CoverageBench(JobBench):
     def nodes(self) -> list[Node]:
         """What may cover, by name: the builds, each followed by its pieces that no shot sees, then the rest."""
         covered = self.breakdown.coverage
-        if self._nodes is None or self._nodes[0] is not covered:
+        if self._nodes is None or self._nodes[0] is not covered.never_seen:
             shots: dict[str, set[str]] = {}
             counts: dict[str, int] = {}
             for row in covered.rows:
@@ -90,7 +90,7 @@ class CoverageBench(JobBench):
                 if own:
                     found += unseen.get(build.id, [])
             found += [Node(f"*{state}", name, str(counts[state])) for state, name in OTHERS if counts.get(state)]
-            self._nodes = (covered, found)
+            self._nodes = (covered.never_seen, found)
         return self._nodes[1]
 
     def most_nodes(self) -> int:
@@ -111,7 +111,8 @@ class CoverageBench(JobBench):
         return max(TOP - 8, min(self.height() - FOOT + 4, y))
 
     def content(self) -> object:
-        return (id(self.breakdown.coverage), self.first, self.first_node, self.only_open, self.desk.chosen)
+        shown = tuple((row.shot.id, row.need, row.state, row.trouble) for row in self.shown())
+        return (shown, self.nodes(), len(self.rows()), self.first, self.first_node, self.only_open, self.desk.chosen)
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
