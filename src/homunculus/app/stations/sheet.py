@@ -198,6 +198,9 @@ class SheetBench(Place):
         ink.text(62, base, ink.squeezed(VALUE_X - 90, task.name, "label"), "label")
         ink.text(VALUE_X, base, f"{show_moment(task.start)} to", "note", "ink2")
         ink.number(VALUE_X + 118, base, Shown(show_moment(task.end), ""), "lane_value", "reckon", equals=True)
+        if task.held:
+            ink.tag(RULE_X + 130, base - 11, "mind")
+            ink.text(RULE_X + 154, base, f"held: {task.held} not signed", "note", "mind")
 
     def _empty(self) -> str:
         return {
