@@ -13,7 +13,7 @@ from homunculus.core.count_cells import parse_signoffs, parse_variants, show_sig
 from homunculus.core.counts import SignOff, Variant, Wanted
 from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.freezing import asked_now, cost_of_change, freeze
+from homunculus.core.freezing import Cost, Drift, asked_now, cost_of_change, cost_words, freeze
 from homunculus.core.job import piece_of
 from homunculus.core.plan import plan
 from tests.strategies import jobs
@@ -89,6 +89,34 @@ def test_a_frozen_number_stays_and_says_what_a_change_costs(demo_document, demo_
     assert cost.ready == followed.find(specs.READY).value - made.find(specs.READY).value > timedelta(0)
     assert cost_of_change(job, planned(job, demo_facts, "keeper"), demo_facts) is None
     assert cost_of_change(job, planned(job, demo_facts, "gulls"), demo_facts) is None
+
+
+def test_the_cost_of_a_change_is_said_in_the_units_in_use_and_signed(demo_document, demo_facts):
+    job = demo_document.job
+
+    def said(role, count, *how):
+        changed = decide(job, find_decision(job, "keeper", f"wanted.{role}"), count)
+        made = planned(changed, demo_facts, "keeper")
+        return cost_words(cost_of_change(changed, made, demo_facts), made.build, *how)
+
+    more = said("spare", 3)
+    assert more.startswith("cheek and brow 16 → 18: +300\N{NO-BREAK SPACE}g thin encapsulated silicone; +€")
+    assert "mould days; ready 1.0 d later." in more
+    fewer = said("hero", 8)
+    assert "; −€" in fewer
+    assert "sooner." in fewer
+    assert " oz " in said("spare", 3, "imperial").replace("\N{NO-BREAK SPACE}", " ")
+    stands = Cost((Drift("wing", "left", 3, 4),), (), 0.0, ("foam latex",), 0.0, timedelta(0))
+    assert cost_words(stands, job.build("gulls")) == "wing, left 3 → 4: foam latex has no price; the ready date stands."
+
+
+@given(jobs())
+def test_all_castings_are_those_of_every_piece_and_say_why(job):
+    for made in plan(job, {}).builds:
+        whole = made.find(specs.ALL_CASTINGS)
+        assert whole.value == sum(made.find(specs.CASTINGS, p.id).number for p in made.build.pieces)
+        assert whole.value == sum(o.castings for o in asked_now(made))
+        assert {figure.subject.piece for _, figure in whole.inputs} == {p.id for p in made.build.pieces}
 
 
 def test_freezing_wants_a_name_and_changing_it_a_reason(demo_document, demo_facts):

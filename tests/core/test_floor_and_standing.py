@@ -14,9 +14,9 @@ from homunculus.core.edits import decide, find_decision
 from homunculus.core.floor.go_no_go import begin_again, happens_once, lines, say
 from homunculus.core.plan import plan
 from homunculus.core.shot_cells import put_shot
-from homunculus.core.shots import ByBuild, Check, Deadline, Lens, Need, Plate
+from homunculus.core.shots import ByBuild, Check, Deadline, Lens, Need, Plate, screen_time
 from homunculus.core.stages.framing import distance_of
-from homunculus.core.standing import outside, standing
+from homunculus.core.standing import InTheWay, in_the_way, outside, standing
 from homunculus.core.status import next_step, status
 from homunculus.core.why import phrase
 from tests.strategies import full_shots, jobs
@@ -87,6 +87,18 @@ def test_the_builds_stand_by_their_first_shoot_day(made):
     assert [(r.build.id, r.off_count) for r in rows if r.frozen] == [("keeper", False)]
     more = decide(made.job, find_decision(made.job, "keeper", "wanted.hero"), 15)
     assert next(r for r in standing(plan(more, {}), coverage(more)) if r.build.id == "keeper").off_count
+
+
+def test_what_is_in_the_way_is_counted(made):
+    covered = coverage(made.job)
+    assert in_the_way(standing(made, covered), covered) == InTheWay(
+        late=1, uncovered=1, held=2, frozen=1, unseen=1, to_decide=1
+    )
+    bare = replace(made.job, shots=())
+    nothing = in_the_way(standing(plan(bare, {}), coverage(bare)), coverage(bare))
+    assert (nothing.late, nothing.uncovered, nothing.to_decide) == (0, 0, 0)
+    assert nothing.unseen == sum(len(b.pieces) for b in bare.builds)
+    assert screen_time(made.job.shots) == 128.0
 
 
 @given(jobs())

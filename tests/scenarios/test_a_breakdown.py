@@ -55,7 +55,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     desk.choose("gulls")
     key(window, Qt.Key.Key_H)
     counts = window.counts_bench
-    before = counts.total()
+    before = counts.total().value
     key(window, Qt.Key.Key_Z)
     typed(window, "shop lead")
     assert desk.build.frozen.by == "shop lead"
@@ -64,7 +64,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     # six more on the wall: the mould shop's number stands, and the cost of following is said
     counts.type_value("wanted.background")
     typed(window, "36")
-    assert counts.total() == before
+    assert counts.total().value == before
     assert (
         desk.build_plan.find(specs.ASKED, "body", part="perched").number
         > desk.build_plan.find(specs.CASTINGS, "body", part="perched").number
@@ -80,7 +80,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     typed(window, " ")
     assert "only with a reason" in window.notice.words
     typed(window, "the wide shot got wider")
-    assert counts.total() > before
+    assert counts.total().value > before
     assert desk.breakdown.cost is None
     wait_until(qtbot, lambda: any("the wide shot got wider" in e.text for e in desk.log))
 

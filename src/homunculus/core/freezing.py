@@ -12,10 +12,12 @@ from homunculus.core.counts import Frozen, Ordered
 from homunculus.core.edits import replace_build
 from homunculus.core.errors import UserError
 from homunculus.core.facts import Facts
-from homunculus.core.job import Job
+from homunculus.core.job import Build, Job
 from homunculus.core.plan import plan_build, shots_by_build
 from homunculus.core.plan_types import BuildPlan, Context
+from homunculus.core.quantities import System
 from homunculus.core.shots import in_order
+from homunculus.core.showing import show
 from homunculus.core.stages.count import variants_of
 
 
@@ -55,7 +57,7 @@ def freeze(job: Job, made: BuildPlan, at: datetime, by: str, reason: str = "") -
     )
 
 
-class Moved(Struct, frozen=True):
+class Drift(Struct, frozen=True):
     """One piece, or one variant of it, whose frozen number differs from what is asked for now."""
 
     piece: str
@@ -67,7 +69,7 @@ class Moved(Struct, frozen=True):
 class Cost(Struct, frozen=True):
     """What changing the frozen number to what is asked for costs; minus is saved."""
 
-    moved: tuple[Moved, ...]
+    moved: tuple[Drift, ...]
     mass_kg: tuple[tuple[str, float], ...]
     """Material by name of its card."""
     money: float
@@ -100,7 +102,7 @@ def cost_of_change(job: Job, made: BuildPlan, facts: Facts) -> Cost | None:
     frozen = made.build.frozen
     if frozen is None:
         return None
-    rows = [Moved(o.piece, o.variant, frozen.of(o.piece, o.variant) or 0, o.castings) for o in asked_now(made)]
+    rows = [Drift(o.piece, o.variant, frozen.of(o.piece, o.variant) or 0, o.castings) for o in asked_now(made)]
     moved = tuple(row for row in rows if row.frozen != row.asked)
     if not moved:
         return None
@@ -134,3 +136,36 @@ def _more(spec: object, before: BuildPlan, after: BuildPlan, piece: str) -> floa
     if old is None and new is None:
         return None
     return (new.number if new else 0.0) - (old.number if old else 0.0)
+
+
+def cost_words(cost: Cost, build: Build, system: System = "metric", currency: str = "€") -> str:
+    """Say what following the count costs: castings, material, money, days of the moulds, and the date.
+
+    Parameters
+    ----------
+    cost
+        As reckoned.
+    build
+        Whose pieces are named.
+    system
+        Of units.
+    currency
+        Sign for money.
+    """
+    names = {piece.id: piece.name for piece in build.pieces}
+    moved = ", ".join(f"{names.get(d.piece, d.piece)}{', ' + d.variant if d.variant else ''} {d.frozen} → {d.asked}"
+                      for d in cost.moved)  # fmt: skip
+    parts = [_signed(kg, f"{show(abs(kg), 'mass', system)} {name}") for name, kg in cost.mass_kg if abs(kg) > 1e-9]
+    if cost.money:
+        parts.append(_signed(cost.money, str(show(abs(cost.money), "money", system, 3, currency))))
+    parts += [f"{name} has no price" for name in cost.unpriced]
+    if cost.mould_s:
+        parts.append(_signed(cost.mould_s, f"{abs(cost.mould_s) / 86400:.1f} mould days"))
+    days = cost.ready / timedelta(days=1)
+    stands = abs(days) < 0.005
+    parts.append("the ready date stands" if stands else f"ready {abs(days):.1f} d {'later' if days > 0 else 'sooner'}")
+    return f"{moved}: {'; '.join(parts)}."
+
+
+def _signed(value: float, words: str) -> str:
+    return ("+" if value >= 0 else "−") + words

@@ -200,6 +200,11 @@ class Shot(Struct, frozen=True, dict=True):
         return tuple(dict.fromkeys(use.build for use in self.uses))
 
 
+def screen_time(shots: tuple[Shot, ...]) -> float:
+    """Seconds that the ``shots`` are on screen together."""
+    return sum(shot.seconds for shot in shots)
+
+
 def whole(*builds: str) -> tuple[Need, ...]:
     """Needs that are whole builds and nothing else, by the ids of the ``builds``."""
     return tuple(Need(build, ByBuild(build)) for build in builds)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -99,3 +100,20 @@ def outside(made: Plan) -> tuple[Outside, ...]:
     """List the deadlines that follow the shots of the job that was ``made`` into a plan, the earliest first."""
     found = [Outside(s, d, s.day + timedelta(days=d.days)) for s in made.job.shots for d in s.deadlines]
     return tuple(sorted(found, key=lambda o: (o.day, o.shot.id)))
+
+
+class InTheWay(NamedTuple):
+    """What is in the way of a job, counted."""
+
+    late: int
+    uncovered: int
+    held: int
+    frozen: int
+    unseen: int
+    to_decide: int
+
+
+def in_the_way(rows: tuple[Standing, ...], covered: Coverage) -> InTheWay:
+    """Count what is in the way, from the ``rows`` of the builds and what is ``covered``; frozen counts are none of it."""
+    return InTheWay(sum(r.late for r in rows), len(covered.uncovered), sum(bool(r.held) for r in rows),
+                    sum(r.frozen for r in rows), len(covered.unseen), len(covered.open))  # fmt: skip

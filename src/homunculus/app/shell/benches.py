@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, TypeAlias, TypeVar
 from PySide6.QtWidgets import QMainWindow, QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.shell.why import WhySlip
 from homunculus.core.figures import Stage
 
 if TYPE_CHECKING:
@@ -35,8 +36,18 @@ AnyBench = TypeVar("AnyBench", bound="Bench | ScaleBench | SheetBench")
 AnyJobBench = TypeVar("AnyJobBench", bound="JobBench")
 
 
+STATIONS: dict[str, Stage] = {
+    "breakdown": "shot",
+    "coverage": "shot",
+    "match": "shot",
+    "counts": "mould",
+    "floor": "shoot",
+}
+"""Which station a bench about the whole job belongs to."""
+
+
 class Benches(QMainWindow):
-    """What lies in the middle of the window. Subclasses say what happens when one asks for another."""
+    """What lies in the middle of the window, and which of it is open."""
 
     def __init__(self, desk: Desk) -> None:
         super().__init__()
@@ -46,22 +57,10 @@ class Benches(QMainWindow):
         self.bench_area = QWidget(self.middle)
         self.made: list[AnyOf] = []
         """The benches made so far."""
-
-    def open_weigh_up(self) -> None:
-        """Weigh up what the Mix bench shows."""
-        raise NotImplementedError
-
-    def left_weigh_up(self) -> None:
-        """The weigh-up was left."""
-        raise NotImplementedError
-
-    def show_over(self, name: str) -> None:
-        """Open a bench over the station, by its name; go back to the station when it is open already."""
-        raise NotImplementedError
-
-    def open_over(self, name: str) -> None:
-        """Open a bench over the station; it stays when it is open already."""
-        raise NotImplementedError
+        self.why = WhySlip(self.bench_area, desk)
+        self.figures_wanted = False
+        self.over = ""
+        """The bench that lies over the station: the log, or one of those about the whole job."""
 
     @cached_property
     def scale_bench(self) -> ScaleBench:
@@ -175,7 +174,7 @@ class Benches(QMainWindow):
         from homunculus.app.stations.mix.weigh_up import WeighUp
 
         place = WeighUp(self.bench_area.parentWidget() or self, self.desk)
-        place.left.connect(self.left_weigh_up)
+        place.left.connect(self._left_weigh_up)
         place.setGeometry(0, 0, self.width(), self.bench_area.geometry().bottom() + 1)
         return place
 
@@ -203,3 +202,65 @@ class Benches(QMainWindow):
             case "shoot":
                 return self.shoot_bench
         return None
+
+    # ------------------------------------------------------------------------------- which is open
+    def _open_station(self) -> None:
+        wanted = self.bench
+        if all(bench.isHidden() == (bench is not wanted) for bench in self.made):
+            return
+        self.why.fold_whole()
+        for bench in self.made:
+            bench.setVisible(bench is wanted)
+
+    @property
+    def bench(self) -> AnyOf:
+        """The bench that is open; F shows the figures of a station that has a drawing, L the log."""
+        if self.over:
+            over: AnyOf = getattr(self, f"{self.over}_bench")
+            return over
+        drawing = self.drawing(self.desk.stage)
+        if drawing is not None and not (self.figures_wanted and self.desk.stage != "scale"):
+            return drawing
+        return self.sheet
+
+    def show_figures(self) -> None:
+        """Change between a station's drawing and the ruled sheet of its figures."""
+        self.figures_wanted = not self.figures_wanted
+        self._open_station()
+
+    def show_over(self, name: str) -> None:
+        """Open a bench over the station, by its name; go back to the station when it is open already."""
+        self.over = "" if self.over == name else name
+        if self.over in STATIONS:
+            self.desk.go(STATIONS[self.over])
+        self._open_station()
+
+    def open_over(self, name: str) -> None:
+        """Open a bench over the station; it stays when it is open already."""
+        if self.over != name:
+            self.show_over(name)
+
+    def show_log(self) -> None:
+        """Open the log over the station, or go back to the station."""
+        self.show_over("log")
+
+    def _match_columns(self, table: tuple[str, list[list[str]], tuple[str, ...]]) -> None:
+        self.match_bench.look_over(*table)
+        self.open_over("match")
+        self._open_station()
+
+    @property
+    def _weighing(self) -> bool:
+        """Whether something is being weighed."""
+        return "weigh_up" in self.__dict__ and self.weigh_up.weigher is not None
+
+    def open_weigh_up(self) -> None:
+        """Weigh up what the Mix bench shows."""
+        recipe, piece = self.mix_bench.recipe(), self.mix_bench.piece()
+        if recipe and piece and piece.mould:
+            self.weigh_up.open(recipe, self.desk.job.cards.material(piece.mould.poured))
+
+    def _left_weigh_up(self) -> None:
+        """Go back to the Mix bench."""
+        self.mix_bench.refresh()
+        self.setFocus()

@@ -62,6 +62,12 @@ class JobBench(Bench):
             if here:
                 ink.rule(x, 34, x + width, 34, "ink", 2)
 
+    def draw_question(self, ink: Ink, words: str) -> None:
+        """Draw what the bench answers, as far as the names at the right leave room."""
+        first = self.spots.find(f"sheet:{SHEETS[0][0]}")
+        room = (first.x() if first else self.width()) - 30.0
+        ink.text(18, 29, ink.squeezed(room, words, "bench_question"), "bench_question")
+
     def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str = "") -> None:
         """Open a line to type words into over an area; focus goes back to the spot of the key ``back``."""
         self._typed = Typed(self, self.theme(), name, first.replace(NBSP, " "), accept)
@@ -87,15 +93,13 @@ class JobBench(Bench):
 
 
 class ShotPageBench(JobBench):
-    """A bench about one shot: brackets go from shot to shot, A keeps a picture, which one keeps where is the bench's matter."""
+    """A bench about one shot: brackets go from shot to shot, A keeps a picture of it."""
 
-    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+    def __init__(self, parent: QWidget, desk: Desk, name: str, keep: Callable[[Shot, str], None]) -> None:
         super().__init__(parent, desk, name)
+        self._keep = keep
+        """Writes into a shot that a picture of the job folder, by its name, belongs to it."""
         self._photos: dict[str, QPixmap] = {}
-
-    def keep(self, shot: Shot, picture: str) -> None:
-        """Write into a shot that this picture of the job folder belongs to it."""
-        raise NotImplementedError
 
     def attach(self, path: Path) -> None:
         """Keep a picture in the job folder and write it into the drawn shot."""
@@ -105,7 +109,7 @@ class ShotPageBench(JobBench):
         if shot is None:
             return
         try:
-            self.keep(shot, keep_picture(self.desk.folder.path, path))
+            self._keep(shot, keep_picture(self.desk.folder.path, path))
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
 

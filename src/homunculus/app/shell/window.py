@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
@@ -19,8 +18,7 @@ from homunculus.app.shell.ledger import Ledger
 from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
-from homunculus.app.shell.why import WhySlip
-from homunculus.core.figures import STAGES, Figure, Stage
+from homunculus.core.figures import STAGES, Figure
 
 MESHES, TEXTS = (".stl", ".obj", ".ply"), (".csv", ".txt")
 PICTURES = (".png", ".jpg", ".jpeg")
@@ -28,19 +26,7 @@ OVER: dict[int, str] = {
     Qt.Key.Key_L: "log", Qt.Key.Key_B: "breakdown", Qt.Key.Key_V: "coverage", Qt.Key.Key_H: "counts", Qt.Key.Key_G: "floor",
     Qt.Key.Key_J: "whole",
 }  # fmt: skip
-STATIONS: dict[str, Stage] = {
-    "breakdown": "shot",
-    "coverage": "shot",
-    "match": "shot",
-    "counts": "mould",
-    "floor": "shoot",
-}
-"""Which station a bench about the whole job belongs to."""
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
-
-
-if TYPE_CHECKING:
-    from homunculus.app.shell.benches import AnyOf
 
 
 class Window(Benches):
@@ -55,12 +41,8 @@ class Window(Benches):
         middle = self.middle
         self.line, self.rail = Line(middle, desk), Rail(middle, desk)
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
-        self.why = WhySlip(self.bench_area, desk)
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
-        self.figures_wanted = False
-        self.over = ""
-        """The bench that lies over the station: the log, or one of those about the whole job."""
         self._told = False
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -84,16 +66,6 @@ class Window(Benches):
             ("Ctrl+O", self.choose_job), ("Ctrl+C", self.copy), ("Ctrl+P", self.print_page), ("Ctrl+S", self.save), ("Ctrl+Shift+S", self.choose_folder), ("Ctrl+Q", self.close),
         ):  # fmt: skip
             QShortcut(QKeySequence(keys), self).activated.connect(act)
-
-    def _match_columns(self, table: tuple[str, list[list[str]], tuple[str, ...]]) -> None:
-        self.match_bench.look_over(*table)
-        self.open_over("match")
-        self._open_station()
-
-    @property
-    def _weighing(self) -> bool:
-        """Whether something is being weighed."""
-        return "weigh_up" in self.__dict__ and self.weigh_up.weigher is not None
 
     def _commands(self) -> list[Entry]:
         desk = self.desk
@@ -150,46 +122,6 @@ class Window(Benches):
         self.notice.settle()
         if self.why.isVisible():
             self.why.setGeometry(bench.width() - self.why.width(), 0, self.why.width(), bench.height())
-
-    def _open_station(self) -> None:
-        wanted = self.bench
-        if all(bench.isHidden() == (bench is not wanted) for bench in self.made):
-            return
-        self.why.fold_whole()
-        for bench in self.made:
-            bench.setVisible(bench is wanted)
-
-    @property
-    def bench(self) -> AnyOf:
-        """The bench that is open; F shows the figures of a station that has a drawing, L the log."""
-        if self.over:
-            over: AnyOf = getattr(self, f"{self.over}_bench")
-            return over
-        drawing = self.drawing(self.desk.stage)
-        if drawing is not None and not (self.figures_wanted and self.desk.stage != "scale"):
-            return drawing
-        return self.sheet
-
-    def show_figures(self) -> None:
-        """Change between a station's drawing and the ruled sheet of its figures."""
-        self.figures_wanted = not self.figures_wanted
-        self._open_station()
-
-    def show_over(self, name: str) -> None:
-        """Open a bench over the station, by its name; go back to the station when it is open already."""
-        self.over = "" if self.over == name else name
-        if self.over in STATIONS:
-            self.desk.go(STATIONS[self.over])
-        self._open_station()
-
-    def open_over(self, name: str) -> None:
-        """Open a bench over the station; it stays when it is open already."""
-        if self.over != name:
-            self.show_over(name)
-
-    def show_log(self) -> None:
-        """Open the log over the station, or go back to the station."""
-        self.show_over("log")
 
     def _ask_why(self, figure: Figure) -> None:
         self.why.ask(figure)
@@ -283,17 +215,6 @@ class Window(Benches):
     def print_page(self) -> None:
         """Ask where to write the page of the drawn shot as PDF."""
         self.floor_bench.choose_pdf()
-
-    def open_weigh_up(self) -> None:
-        """Weigh up what the Mix bench shows."""
-        recipe, piece = self.mix_bench.recipe(), self.mix_bench.piece()
-        if recipe and piece and piece.mould:
-            self.weigh_up.open(recipe, self.desk.job.cards.material(piece.mould.poured))
-
-    def left_weigh_up(self) -> None:
-        """Go back to the Mix bench."""
-        self.mix_bench.refresh()
-        self.setFocus()
 
     def _ask_unit(self, taken: Taken, whose: str) -> None:
         """Ask once in which unit a mesh was drawn; Enter takes what was guessed from its size."""

@@ -20,10 +20,10 @@ def for_the_mould_shop(*, asked: int, frozen: int | None) -> int:
     return asked if frozen is None else frozen
 
 
-@rule("sum over the variants", "arithmetic")
-def of_all(**variants: float) -> float:
-    """Sum of the ``variants`` of a piece."""
-    return sum(variants.values())
+@rule("sum", "arithmetic")
+def of_all(**parts: float) -> float:
+    """Sum of the variants of a piece, or of the pieces of a build."""
+    return sum(parts.values())
 
 
 def variants_of(piece: Piece) -> tuple[Variant, ...]:
@@ -43,9 +43,10 @@ def plan_counts(sheet: Sheet) -> None:
                 _plan_breaking(sheet, shot, use, confidence, whole, alone)
     roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
     figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
-    for piece in build.pieces:
-        if piece.copies:
-            _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), confidence)
+    counted = {piece.id: _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), confidence)
+               for piece in build.pieces if piece.copies}  # fmt: skip
+    if counted:
+        sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
 
 
 def _plan_breaking(sheet: Sheet, shot: Shot, use: ByBuild, confidence: Given, whole: dict[str, Figure],
@@ -71,14 +72,15 @@ def _what(sheet: Sheet, use: ByBuild) -> str:
     return " and ".join(names) or sheet.context.build.called
 
 
-def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure], confidence: Given) -> None:
+def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure], confidence: Given) -> Figure:
+    """Derive what is wanted and cast of a piece, variant by variant; return its castings from all its moulds."""
     subject, variants = sheet.subject(piece.id), variants_of(piece)
     each = Given(piece.copies, "count", "one figure has", piece.name, decided=True)
     wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **broken))
     good = Given(piece.good, "share", "come out good", piece.name, decided=True)
     shares = Given(tuple(v.share for v in variants), "thing", "shares of the variants", piece.name)
     frozen = sheet.context.build.frozen
-    asked_of, cast_of = {}, {}
+    cast_of = {}
     for index, variant in enumerate(variants):
         own, mine = wanted, sheet.subject(piece.id, part=variant.name)
         if variant.name:
@@ -89,11 +91,10 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
         fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
                       f"{frozen.by}, {frozen.at:%d %b}" if frozen else "mould shop", decided=True)  # fmt: skip
         cast = sheet.add(derive(specs.CASTINGS, for_the_mould_shop, mine, asked=asked, frozen=fixed))
-        asked_of[variant.name], cast_of[variant.name] = asked, cast
+        cast_of[variant.name] = cast
         if asked.value != cast.value and frozen:
             _mind_the_freeze(sheet, piece, variant, asked, cast)
-    if piece.variants:
-        sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of))
+    return sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
 
 
 def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure, cast: Figure) -> None:

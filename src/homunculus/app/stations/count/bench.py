@@ -15,10 +15,10 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.count_cells import show_signoffs, show_variants
 from homunculus.core.counts import ROLES, SignOff
-from homunculus.core.figures import Figure
-from homunculus.core.freezing import Cost
+from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.freezing import Cost, cost_words
 from homunculus.core.job import Piece
-from homunculus.core.showing import show, show_day
+from homunculus.core.showing import show_day
 from homunculus.core.stages.count import variants_of
 
 LEFT, TOP, ROW = 18.0, 128.0, 40.0
@@ -53,17 +53,13 @@ class CountBench(JobBench):
         self.first = max(0, min(self.first, len(every) - room))
         return every[self.first : self.first + room]
 
-    def figure(self, line: Line, spec: object) -> Figure | None:
+    def figure(self, line: Line, spec: FigureSpec) -> Figure | None:
         """A count of a line."""
-        return self.desk.build_plan.find(spec, line.piece.id, part=line.variant)  # type: ignore[arg-type]
+        return self.desk.build_plan.find(spec, line.piece.id, part=line.variant)
 
-    def total(self) -> int:
+    def total(self) -> Figure | None:
         """Castings of all moulds, as the mould shop has them."""
-        return sum(round(f.number) for f in self.desk.build_plan.figures if f.spec is specs.CASTINGS
-                   and not (f.subject.part == "" and self._has_variants(f.subject.piece)))  # fmt: skip
-
-    def _has_variants(self, piece_id: str) -> bool:
-        return any(p.id == piece_id and p.variants for p in self.desk.build.pieces)
+        return self.desk.build_plan.find(specs.ALL_CASTINGS)
 
     def role_row(self) -> float:
         """Height of a role's row: lower where the window is."""
@@ -82,6 +78,8 @@ class CountBench(JobBench):
         self.sheet_spots()
         if not self.desk.chosen:
             return
+        if total := self.total():
+            self.figure_spot(total, QRectF(LEFT - 6, 46, 130, 64))
         self.decide_spot("shop.confidence", QRectF(PIECE_X + 150, 44, 160, 52))
         for index, role in enumerate(ROLES):
             self.decide_spot(f"wanted.{role}", QRectF(LEFT + 80, TOP + index * self.role_row(), 90, self.role_row()))
@@ -206,27 +204,7 @@ class CountBench(JobBench):
 
     def cost_words(self, cost: Cost) -> str:
         """What it costs to follow the count, in a sentence."""
-        currency, system = self.desk.job.shop.currency, self.desk.system
-
-        def signed(value: float, words: str) -> str:
-            return ("+" if value >= 0 else "−") + words
-
-        moved = ", ".join(
-            f"{self.breakdown.piece_words(m.piece, m.variant)} {m.frozen} → {m.asked}" for m in cost.moved
-        )
-        parts = [signed(kg, f"{show(abs(kg), 'mass', system)} {name}") for name, kg in cost.mass_kg if abs(kg) > 1e-9]
-        if cost.money:
-            parts.append(signed(cost.money, str(show(abs(cost.money), "money", system, 3, currency))))
-        parts += [f"{name} has no price" for name in cost.unpriced]
-        if cost.mould_s:
-            parts.append(signed(cost.mould_s, f"{abs(cost.mould_s) / 86400:.1f} mould days"))
-        hours = cost.ready.total_seconds() / 3600
-        parts.append(
-            f"ready {abs(hours) / 24:.1f} d {'later' if hours > 0 else 'sooner'}"
-            if abs(hours) > 0.1
-            else "the ready date stands"
-        )
-        return f"{moved}: {'; '.join(parts)}."
+        return cost_words(cost, self.desk.build, self.desk.system, self.desk.job.shop.currency)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
@@ -235,12 +213,9 @@ class CountBench(JobBench):
             ink.text(LEFT, 29, "How many exactly?", "bench_question")
             return
         build = self.desk.build
-        first = self.spots.find("sheet:breakdown")
-        room = (first.x() if first else self.width()) - LEFT - 12
-        ink.text(
-            LEFT, 29, ink.squeezed(room, f"How many exactly, of {build.called}?", "bench_question"), "bench_question"
-        )
-        width = ink.number(LEFT, 84, show(self.total(), "count"), "headline", "reckon", equals=True)
+        self.draw_question(ink, f"How many exactly, of {build.called}?")
+        total = self.total()
+        width = ink.number(LEFT, 84, self.desk.shown(total), "headline", "reckon", equals=True) if total else 0.0
         words = "castings for the mould shop" + (", frozen" if build.frozen else ", not frozen")
         ink.text(LEFT + 2, 106, words, "note", "ink2")
         if build.frozen:

@@ -39,7 +39,7 @@ class ShootBench(JobBench):
     # ----------------------------------------------------------------------------------- reading
     def shots(self) -> tuple[Shot, ...]:
         """The shots that the chosen build is in, in their order."""
-        return tuple(s for s in self.breakdown.shots if self.desk.chosen in s.builds)
+        return self.desk.session.shots_of(self.desk.chosen)
 
     def courses(self) -> list[Course]:
         """The pieces that the shots use, as many as fit."""
@@ -79,10 +79,10 @@ class ShootBench(JobBench):
             return
         for index, figure in enumerate(self.headlines()):
             self.figure_spot(figure, self.headline_area(index))
-        pitch = self.pitch()
+        pitch, too_late = self.pitch(), {x.shot for x in self.own_late()}
         for index, shot in enumerate(self.shots()):
             uses = ", ".join(f"{u.wear}" for u in shot.uses if u.build == self.desk.chosen)
-            late = " comes too late" if any(x.shot == shot.id for x in self.own_late()) else ""
+            late = " comes too late" if shot.id in too_late else ""
             self.spots.place(f"shot:{shot.id}", QRectF(LEFT + index * pitch, 118, pitch - 2, 48),
                              f"shot {shot.id} {show_day(shot.day)}, {uses}{late}",
                              lambda i=shot.id: self.breakdown.choose(i))  # type: ignore[misc]  # fmt: skip
@@ -109,14 +109,7 @@ class ShootBench(JobBench):
         if not self.desk.chosen:
             ink.text(18, 29, "In which order is nothing ruined?", "bench_question")
             return
-        first = self.spots.find("sheet:breakdown")
-        room = (first.x() if first else self.width()) - 30
-        ink.text(
-            18,
-            29,
-            ink.squeezed(room, f"In which order does {self.desk.build.called} last?", "bench_question"),
-            "bench_question",
-        )
+        self.draw_question(ink, f"In which order does {self.desk.build.called} last?")
         for index, figure in enumerate(self.headlines()):
             area, shown = self.headline_area(index), self.desk.shown(figure)
             ink.number(area.x() + 6, 84, shown, "headline", "reckon", equals=True,
@@ -129,15 +122,15 @@ class ShootBench(JobBench):
         if not self.shots():
             ink.text(18, TOP, "No shot needs this build yet. Leave it out?", "body", "ink2")
             return
-        self._flags(ink)
-        for lane, course in enumerate(self.courses()):
+        courses = self.courses()
+        self._flags(ink, TOP + len(courses) * LANE - 22)
+        for lane, course in enumerate(courses):
             self._lane(ink, course, TOP + lane * LANE)
         self._proposal(ink)
 
-    def _flags(self, ink: Ink) -> None:
+    def _flags(self, ink: Ink, bottom: float) -> None:
         """The shots as flags along the top, the day written where it begins."""
         pitch, day = self.pitch(), None
-        bottom = TOP + len(self.courses()) * LANE - 22
         for index, shot in enumerate(self.shots()):
             x = LEFT + index * pitch
             if shot.day != day:

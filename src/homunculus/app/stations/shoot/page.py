@@ -28,7 +28,7 @@ class FloorBench(ShotPageBench):
     sheet_name = "floor"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
-        super().__init__(parent, desk, "On the floor")
+        super().__init__(parent, desk, "On the floor", self._keep_set_up)
         self._stopped = False
         desk.matter.stopped.connect(self._stop)
 
@@ -137,7 +137,7 @@ class FloorBench(ShotPageBench):
         if shot:
             self.breakdown.put(shot, begin_again(shot), "asked again")
 
-    def keep(self, shot: Shot, picture: str) -> None:
+    def _keep_set_up(self, shot: Shot, picture: str) -> None:
         """A picture belongs to the set-up record."""
         self.breakdown.set_up(shot, picture=picture)
 

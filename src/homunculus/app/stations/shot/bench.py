@@ -32,7 +32,7 @@ class ShotBench(ShotPageBench):
     """One shot. ``[`` and ``]`` go through those of the chosen build."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
-        super().__init__(parent, desk, "Shot")
+        super().__init__(parent, desk, "Shot", self._keep_end)
         self.camera = ""
 
     # ----------------------------------------------------------------------------------- reading
@@ -183,7 +183,7 @@ class ShotBench(ShotPageBench):
             self.ask("what else it needs", QRectF(spot.geometry()), "",
                      lambda words: self.breakdown.add_need(shot, words), "add-need")  # fmt: skip
 
-    def keep(self, shot: Shot, picture: str) -> None:
+    def _keep_end(self, shot: Shot, picture: str) -> None:
         """A picture belongs to what the shot's last frame must match."""
         self.breakdown.put(shot, replace(shot, ends_picture=picture), "picture of its end")
 
@@ -206,8 +206,7 @@ class ShotBench(ShotPageBench):
             )
             ink.rule(LEFT, TOP + 30, LEFT + ink.text(LEFT, TOP + 26, "Add a shot by hand", "label"), TOP + 30, "ink", 1)
             return
-        ink.text(LEFT, 29, ink.squeezed(self._question_room(), f"What does the camera see in shot {shot.id}?", "bench_question"),
-                 "bench_question")  # fmt: skip
+        self.draw_question(ink, f"What does the camera see in shot {shot.id}?")
         self._headlines(ink, shot)
         frame, lens = self.frame(), self.lens()
         things = seen(self.desk, shot, self.camera, lens, frame)
@@ -218,10 +217,6 @@ class ShotBench(ShotPageBench):
         self._needs(ink, shot)
         self._picture(ink, shot)
         self._strip(ink, shot)
-
-    def _question_room(self) -> float:
-        first = self.spots.find("sheet:breakdown")
-        return (first.x() if first else self.width()) - LEFT - 12
 
     def _headlines(self, ink: Ink, shot: Shot) -> None:
         ink.decided(LEFT, 84, Shown(cell_words(shot, self.desk.job, "seconds"), "s"), "headline")

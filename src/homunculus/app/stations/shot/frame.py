@@ -11,6 +11,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.camera.framing import share_of_frame
 from homunculus.core.figures import Figure
 from homunculus.core.shots import Lens, Shot
 from homunculus.core.stages.framing import distance_of
@@ -52,7 +53,7 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
             continue
         if lens:
             away, _ = distance_of(shot, build_id, lens)
-            per_m = frame.height() * lens.focal_m / (away * sensor)
+            per_m = frame.height() * share_of_frame(height=1.0, distance=away, focal=lens.focal_m, sensor=sensor)
         else:
             per_m = min(frame.height() * 0.7 / bounds.height(), frame.width() * 0.8 / len(named) / bounds.width())
         foot = desk.plan.build(build_id).find(specs.FOOT, shot=shot.id) if not camera else None

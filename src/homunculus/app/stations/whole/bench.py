@@ -13,7 +13,7 @@ from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.showing import Shown, show_day
-from homunculus.core.standing import Outside, Standing, outside, standing
+from homunculus.core.standing import Outside, Standing, in_the_way, outside, standing
 
 LEFT, TOP, ROW = 18.0, 158.0, 46.0
 NAME_W = 190.0
@@ -28,6 +28,7 @@ class WholeBench(JobBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Whole job")
         self._rows: tuple[object, tuple[Standing, ...]] | None = None
+        self._span: tuple[tuple[object, object], tuple[datetime, datetime]] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     def rows(self) -> tuple[Standing, ...]:
@@ -50,11 +51,14 @@ class WholeBench(JobBench):
         return tuple(o for o in outside(self.desk.plan) if o.day >= since)
 
     def span(self) -> tuple[datetime, datetime]:
-        """First and last moment on the line of time."""
-        rows = self.rows()
-        moments = [m for row in rows for m in (row.starts, row.ready, row.due) if m] + [self.desk.now()]
-        moments += [datetime.combine(o.day, time(12)) for o in self.outside()]
-        return min(moments) - timedelta(hours=12), max(moments) + timedelta(days=1)
+        """First and last moment on the line of time; found once for a plan and a day."""
+        now = self.desk.now()
+        key = (self.desk.plan, now.date())
+        if self._span is None or self._span[0][0] is not key[0] or self._span[0][1] != key[1]:
+            moments = [m for row in self.rows() for m in (row.starts, row.ready, row.due) if m] + [now]
+            moments += [datetime.combine(o.day, time(12)) for o in self.outside()]
+            self._span = (key, (min(moments) - timedelta(hours=12), max(moments) + timedelta(days=1)))
+        return self._span[1]
 
     def x_of(self, moment: datetime) -> float:
         """Where a moment lies."""
@@ -63,16 +67,11 @@ class WholeBench(JobBench):
         return left + (moment - first) / (last - first) * (right - left)
 
     def counts(self) -> list[tuple[int, str, str]]:
-        """What is in the way, counted: number, words, where to look."""
-        rows, covered = self.rows(), self.breakdown.coverage
-        return [
-            (sum(r.late for r in rows), "late", "J"),
-            (len(covered.uncovered), "uncovered", "V"),
-            (sum(bool(r.held) for r in rows), "held", "H"),
-            (sum(r.frozen for r in rows), "frozen", "H"),
-            (len(covered.unseen), "in no shot", "V"),
-            (len(covered.open), "to decide", "V"),
-        ]
+        """What is in the way, counted: number, words, the bench where it is mended; none for what is on this one."""
+        found = in_the_way(self.rows(), self.breakdown.coverage)
+        return [(found.late, "late", ""), (found.uncovered, "uncovered", "coverage"), (found.held, "held", "counts"),
+                (found.frozen, "frozen", "counts"), (found.unseen, "in no shot", "coverage"),
+                (found.to_decide, "to decide", "coverage")]  # fmt: skip
 
     def content(self) -> object:
         return (
@@ -88,9 +87,9 @@ class WholeBench(JobBench):
     def arrange(self) -> None:
         self.sheet_spots()
         x = LEFT
-        for count, words, key in self.counts():
+        for count, words, where in self.counts():
             self.spots.place(f"count:{words}", QRectF(x - 6, 46, 118, 64), f"{count} {words}",
-                             lambda k=key: self.wanted.emit({"V": "coverage", "H": "counts"}[k]) if k != "J" else self.go_to_late())  # type: ignore[misc]  # fmt: skip
+                             lambda w=where: self.wanted.emit(w) if w else self.go_to_late())  # type: ignore[misc]  # fmt: skip
             x += 124
         for index, row in enumerate(self.shown()):
             self.spots.place(f"build:{row.build.id}", QRectF(12, TOP + index * ROW, self.width() - 24, ROW), self.said(row),
