@@ -56,6 +56,10 @@ def _shot(number: str, name: str, seconds: float, day: int, unit: str, needs: tu
 def shots() -> tuple[Shot, ...]:
     """All shots, in the order of the script."""
     wide, film = Lens(0.035, 24.0, 84.0), FixedRate(24.0)
+
+    def still(focal: float, near: float, far: float) -> Lens:
+        return Lens(focal, near, far, exposure_s=0.5)
+
     keeper = seen("barnacle cheek", "keeper", wear="soiling", sides=("left",))
     keeper_played = Need("performer, Keeper", ByPeople("performer"))
     wife_played = Need("performer, Tidewife, with dresser", ByPeople("performer and seamstress"))
@@ -91,14 +95,14 @@ def shots() -> tuple[Shot, ...]:
         _shot("12", "gulls go up", 3.0, 24, "creatures", (seen("six gulls on rods", "gulls", wear="soiling"),), FixedRate(48.0),
               cut=12),
         _shot("13", "Old Claw wakes", 12.0, 25, "puppets", (seen("crab, close", "oldclaw", "crab", "stalks", sides=ROUND),),
-              FrameByFrame(2), Lens(0.028, 2.2, 3.4), order=2, cut=13, deadlines=(Deadline("rig clean-up delivered", 14),)),
+              FrameByFrame(2), still(0.028, 2.2, 3.4), order=2, cut=13, deadlines=(Deadline("rig clean-up delivered", 14),)),
         _shot("14", "claw takes the rope", 9.0, 25, "puppets", (
                   seen("claw, close", "oldclaw", "claw", wear="soiling", sides=("front", "top")),
                   seen("crab behind", "oldclaw", "crab", wear="soiling", sides=("front",)),
-                  Need("tarred rope at the claw's size")), FrameByFrame(1), Lens(0.035, 2.6, 3.2), order=1, cut=14),
+                  Need("tarred rope at the claw's size")), FrameByFrame(1), still(0.035, 2.6, 3.2), order=1, cut=14),
         _shot("15", "Old Claw walks off", 17.0, 26, "puppets", (
                   seen("crab, walking", "oldclaw", "crab", "stalks", wear="soiling", sides=("front", "back")),), FrameByFrame(2),
-              Lens(0.025, 2.4, 4.0), order=1, cut=15, deadlines=(Deadline("rig clean-up delivered", 14),)),
+              still(0.025, 2.4, 4.0), order=1, cut=15, deadlines=(Deadline("rig clean-up delivered", 14),)),
         _shot("16", "salt grows", 8.0, 26, "puppets", (
                   seen("bust, salt grows on it", "saltbust", wear="destructive", sides=("front",), chance=0.7),
                   Need("brine, chosen of four", ByStock("brine 3, 20 L made up"))), ScreenTime(5 * 3600.0), order=2, cut=16),

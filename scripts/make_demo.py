@@ -317,7 +317,7 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
                 Hands("sculpt the gallery", 14, 60, "gallery"), LayUp("gallery"), PourRubber("gallery"),
                 Hands("open, clean, seal", 3), CastCopies("gallery", 0.7), Hands("tower and stones", 24, 3.2, "tower"),
                 Dry("paint dries", 20), Hands("rig the breakaway", 12),
-            ), bought_parts=True, rubber_budget=180.0, water=Water(3.0), moves=(Move("ferry", 6.0),), stands_m=0.9,
+            ), bought_parts=True, rubber_budget=180.0, water=Water(3.0), moves=(Move("ferry", 6.0, ("2", "5")),), stands_m=0.9,
             signoffs=(signed("design", "director", at(13, 2, 15)),),
         ),
         Build(
@@ -329,7 +329,7 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
             ), (
                 Hands("hull plug", 30, 20, "hull"), LayUp("hull"), PourRubber("hull"), Hands("open, clean", 2),
                 CastCopies("hull", 2.0), Hands("deck, lights, winch", 26), Dry("paint dries", 24), Hands("float test", 5),
-            ), bought_parts=True, rubber_budget=320.0, water=Water(2.0), moves=(Move("ferry", 6.0),), stands_m=0.9,
+            ), bought_parts=True, rubber_budget=320.0, water=Water(2.0), moves=(Move("ferry", 6.0, ("2", "5")),), stands_m=0.9,
             signoffs=(signed("design", "director", at(13, 2, 15)),),
         ),
         Build(

@@ -42,7 +42,7 @@ def test_notes_travel_from_the_rule_to_the_why():
 
 
 def test_a_moment_is_no_number():
-    figure = Figure(specs.READY, Subject("b"), datetime(2026, 3, 5), frame_rate.fixed_rate, ())
+    figure = Figure(specs.READY, Subject("b"), datetime(2026, 3, 5), frame_rate.gravity_rate, ())
     with pytest.raises(TypeError):
         _ = figure.number
 

@@ -133,12 +133,16 @@ def test_a_pour_that_was_held_says_so_in_the_log(made, now):
 
 
 # ----------------------------------------------------------------------------------------- the frame
-def test_the_share_of_the_frame_does_not_depend_on_the_scale(made):
-    smaller = plan(decide(made.job, find_decision(made.job, "lighthouse", "scale"), 24.0), {})
+def test_focused_closer_a_lens_sees_less_so_a_smaller_model_fills_a_little_more(demo_document, demo_facts):
+    job = demo_document.job
     for shot_id in ("1", "2", "5"):
-        before, after = (p.build("lighthouse").find(specs.FRAME_SHARE, shot=shot_id) for p in (made, smaller))
-        if after:
-            assert after.number == pytest.approx(before.number)
+        lens = shot_of(job, shot_id).lens
+        shares = []
+        for scale in (12.0, 24.0):
+            made = plan(decide(job, find_decision(job, "lighthouse", "scale"), scale), demo_facts).build("lighthouse")
+            at = made.find(specs.FOCUS, shot=shot_id).number
+            shares.append(made.find(specs.FRAME_SHARE, shot=shot_id).number * (at - lens.focal_m) / at)
+        assert shares[0] == pytest.approx(shares[1])
 
 
 def test_distance_is_what_the_shot_says_else_where_both_ends_are_equally_sharp(made):
@@ -152,7 +156,8 @@ def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
     lighthouse = made.build("lighthouse")
     assert lighthouse.find(specs.PLATE_HEIGHT, shot="1").number == pytest.approx(2.4 / 12)
     assert lighthouse.find(specs.PLATE_DISTANCE, shot="1").number == pytest.approx(90 / 12)
-    assert lighthouse.find(specs.PLATE_FOCAL, shot="1").number == pytest.approx(0.024 * 36 / 25.4)
+    image = 0.024 * 90 / (90 - 0.024) * 36 / 25.4
+    assert 1 / lighthouse.find(specs.PLATE_FOCAL, shot="1").number == pytest.approx(1 / image + 12 / 90)
     vague = put_shot(made.job, "1", replace(one, plate=Plate(height_m=1.2)))
     found = plan(vague, {}).build("lighthouse")
     assert found.find(specs.PLATE_HEIGHT, shot="1").number == pytest.approx(0.1)

@@ -25,13 +25,15 @@ def test_the_scale_moves_rate_speed_rubber_batches_opening_and_slack_together(se
     before = session.plan().build("lighthouse")
     after = build_at(session, 8.0)
     for spec, piece, part, direction in (
-        (specs.BUILD_RATE, "", "", -1), (specs.SPEED, "", "ferry", 1), (specs.RUBBER, "gallery", "", 1),
+        (specs.BUILD_RATE, "", "", -1), (specs.RUBBER, "gallery", "", 1),
         (specs.BATCHES, "gallery", "", 1), (specs.HEIGHT, "", "", 1), (specs.WEIGHT, "", "", 1), (specs.SLACK, "", "", -1),
         (specs.RUBBER_COST, "gallery", "", 1), (specs.JACKET, "gallery", "", 1), (specs.WAVE, "", "", 1),
     ):  # fmt: skip
         a, b = before.find(spec, piece, part=part).number, after.find(spec, piece, part=part).number
         assert (b - a) * direction > 0, spec.name
     assert after.find(specs.OPENS, "gallery").value > before.find(specs.OPENS, "gallery").value
+    speeds = [made.find(specs.SPEED, shot="2", part="ferry").number for made in (before, after)]
+    assert speeds[1] > speeds[0]
 
 
 def test_check_values_of_the_lighthouse_at_one_to_twelve(session):

@@ -47,7 +47,7 @@ def test_a_point_at_either_limit_has_exactly_the_allowed_blur(focal, stop, dista
 
 
 def test_stop_to_hold_half_a_metre_to_one_and_a_half():
-    held = lens.stop_to_hold(focal=0.025, near=0.5, far=1.5, confusion=25e-6)
+    held = lens.stop_to_hold(focal=0.025, near=0.5, far=1.5, confusion=25e-6, widest=1.4, smallest=22.0)
     assert held.value == pytest.approx(17.24, abs=0.01)
     assert lens.focus_distance(near=0.5, far=1.5) == pytest.approx(0.75)
     assert "34.6 µm" in held.notes[0] or "34.5 µm" in held.notes[0]
@@ -56,11 +56,34 @@ def test_stop_to_hold_half_a_metre_to_one_and_a_half():
 @given(st.floats(0.012, 0.06), st.floats(0.3, 3), st.floats(1.1, 4), st.floats(8e-6, 40e-6))
 def test_the_stop_that_holds_is_the_inverse_of_the_depth(focal, near, ratio, confusion):
     far = near * ratio
-    stop = lens.stop_to_hold(focal=focal, near=near, far=far, confusion=confusion).value
+    stop = lens.stop_asked(focal=focal, near=near, far=far, confusion=confusion)
     at = lens.focus_distance(near=near, far=far)
     assert lens.depth_of_field(focal=focal, stop=stop, confusion=confusion, distance=at) == pytest.approx(
         (near, far), rel=1e-6
     )
+
+
+@given(st.floats(0.012, 0.06), st.floats(0.3, 3), st.floats(8e-6, 40e-6))
+def test_infinity_is_the_limit_of_a_far_end_that_recedes(focal, near, confusion):
+    endless = lens.stop_asked(focal=focal, near=near, far=math.inf, confusion=confusion)
+    assert lens.stop_asked(focal=focal, near=near, far=1e9, confusion=confusion) == pytest.approx(endless, rel=1e-6)
+    at = lens.focus_distance(near=near, far=math.inf)
+    assert at == 2 * near
+    assert lens.depth_of_field(focal=focal, stop=endless, confusion=confusion, distance=at)[0] == pytest.approx(
+        near, rel=1e-6
+    )
+
+
+@pytest.mark.parametrize(
+    ("near", "far", "stop", "said"),
+    [(1.0, 1.0, 2.8, "one plane"), (1.0, 1.01, 2.8, "opens to f/2.8"), (0.16, 0.9, 22.0, "asks f/44"),
+     (0.02, 0.9, 22.0, "cannot be focused"), (0.5, 1.5, 17.24, "diffraction")],
+)  # fmt: skip
+def test_a_stop_is_one_that_the_lens_has(near, far, stop, said):
+    focal = 0.020 if near == 0.16 else 0.025
+    found = lens.stop_to_hold(focal=focal, near=near, far=far, confusion=25e-6, widest=2.8, smallest=22.0)
+    assert found.value == pytest.approx(stop, abs=0.01)
+    assert said in " ".join(found.notes)
 
 
 @pytest.mark.parametrize(("magnification", "microns"), [(0.0, 21.5), (0.2, 25.8)])
@@ -72,6 +95,8 @@ def test_airy_disc_at_f16(magnification, microns):
 
 
 def test_within_the_focal_length_nothing_is_held():
-    assert math.isinf(lens.stop_to_hold(focal=0.05, near=0.04, far=0.5, confusion=25e-6).value)
+    assert math.isinf(lens.stop_asked(focal=0.05, near=0.04, far=0.5, confusion=25e-6))
+    with pytest.raises(ValueError, match="focal length"):
+        lens.image_distance(focal=0.05, distance=0.05)
     with pytest.raises(ValueError, match="focal length"):
         lens.depth_of_field(focal=0.05, stop=8, confusion=25e-6, distance=0.04)

@@ -39,7 +39,8 @@ def test_what_is_saved_is_what_is_opened(job):
 def test_the_file_is_ordered_and_one_field_a_line(folder):
     data = (folder / "job.json").read_bytes()
     document = decode(data, "job.json")
-    assert encode(document.job, document.pins) == data
+    data = encode(document.job, document.pins)
+    assert encode(decode(data, "job.json").job, document.pins) == data
     assert f'\n "schema": {SCHEMA}'.encode() in data
 
 
@@ -196,6 +197,18 @@ def test_schema_3_listed_builds_and_copies_and_opens_with_needs_and_heroes(tmp_p
     opened.close()
     assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == opened.job
     assert next((tmp_path / "backups").iterdir()).read_bytes() == old
+
+
+def test_schema_4_opens_with_a_beginning_for_what_it_did_not_ask(tmp_path, now):
+    old = (DATA / "job-schema-4.json").read_bytes()
+    assert json.loads(old)["schema"] == 4
+    (tmp_path / "job.json").write_bytes(old)
+    opened = JobFolder(tmp_path, now)
+    assert {s.lens.far_real_m for s in opened.job.shots if s.lens} == {60.0, 3.4, 3.2}
+    assert [m.shots for b in opened.job.builds for m in b.moves] == [()]
+    opened.save(opened.job, opened.pins)
+    opened.close()
+    assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == opened.job
 
 
 def test_every_older_schema_has_a_step():

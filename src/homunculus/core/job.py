@@ -27,7 +27,7 @@ from homunculus.core.counts import Frozen, SignOff, Variant, Wanted
 from homunculus.core.errors import UserError
 from homunculus.core.shots import Shot
 
-SCHEMA = 4
+SCHEMA = 5
 
 
 # ------------------------------------------------------------------------------------------- forms
@@ -248,6 +248,8 @@ class Move(Struct, frozen=True):
 
     name: str
     real_m_s: Positive
+    shots: tuple[str, ...] = ()
+    """The shots in which it moves; all of the build's when none is named."""
 
 
 class Intercut(Struct, frozen=True):

@@ -22,7 +22,7 @@ from homunculus.core.stages.shoot import plan_shoot
 from homunculus.core.stages.shot import plan_shots
 
 ORDER = (
-    plan_shots, plan_counts, plan_scale, plan_framing, plan_lens, plan_moulds, plan_castings, plan_mixes, plan_shoot,
+    plan_shots, plan_counts, plan_scale, plan_lens, plan_framing, plan_moulds, plan_castings, plan_mixes, plan_shoot,
     mind_the_shots, mind_the_ladder,
 )  # fmt: skip
 

@@ -130,9 +130,18 @@ class Sheet:
         return Subject(self.context.build.id, piece, shot, part)
 
     def add(self, figure: Figure) -> Figure:
-        """Keep a ``figure`` and hand it back."""
+        """Keep a ``figure`` and hand it back.
+
+        Raises
+        ------
+        ValueError
+            When there is one of that name and subject: two figures with one identity are a mistake of the planner.
+        """
+        key = (figure.spec.name, figure.subject)
+        if key in self._index:
+            raise ValueError(f"{figure.spec.name} of {figure.subject} is reckoned twice")
         self.figures.append(figure)
-        self._index[figure.spec.name, figure.subject] = figure
+        self._index[key] = figure
         return figure
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", part: str = "") -> Figure | None:

@@ -30,6 +30,8 @@ Kind = Literal[
     "scale",  # denominator S = real length / model length
     "share",  # 1 is the whole; shown in per cent
     "factor",  # a bare multiplier
+    "parts",  # by weight or volume; only their ratio counts
+    "areal_density",  # kg/m²
     "stop",  # f-number or T-stop
     "illuminance",  # lux
     "angle",  # radians
@@ -66,6 +68,7 @@ _UNITS: dict[str, dict[str, float]] = {
                "gal": GALLON, "qt": GALLON / 4, "pt": GALLON / 8, "fl oz": GALLON / 128,
                "in3": INCH**3, "in³": INCH**3, "ft3": (12 * INCH) ** 3, "ft³": (12 * INCH) ** 3},
     "mass": {"kg": 1.0, "g": 1e-3, "mg": 1e-6, "t": 1e3, "lb": POUND, "lbs": POUND, "oz": POUND / 16},
+    "areal_density": {"kg/m2": 1.0, "kg/m²": 1.0, "g/m2": 1e-3, "g/m²": 1e-3},
     "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3},
     "duration": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
                  "days": 86400.0},
@@ -93,13 +96,14 @@ _BARE: dict[tuple[str, System], str] = {
     ("rate", "metric"): "fps", ("rate", "imperial"): "fps",
     ("angle", "metric"): "°", ("angle", "imperial"): "°",
     ("area", "metric"): "m2", ("area", "imperial"): "ft2",
+    ("areal_density", "metric"): "g/m2", ("areal_density", "imperial"): "g/m2",
     ("density", "metric"): "kg/m3", ("density", "imperial"): "kg/m3",
     ("illuminance", "metric"): "lx", ("illuminance", "imperial"): "fc",
     ("energy_per_mole", "metric"): "kj/mol", ("energy_per_mole", "imperial"): "kj/mol",
     ("money_per_mass", "metric"): "/kg", ("money_per_mass", "imperial"): "/kg",
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
-_PLAIN = {"count", "factor", "stop", "money", "acceleration_share", "shop_days"}
+_PLAIN = {"count", "factor", "parts", "stop", "money", "acceleration_share", "shop_days"}
 _COMPOUND = {"length", "mass", "volume", "duration", "screen_time"}
 """Kinds that are said in several units: feet and inches, hours and minutes."""
 _EXAMPLES = {

@@ -147,11 +147,15 @@ def show_rule(rule: FrameRule) -> str:
             return f"takes {event / 3600:.10g} h" if event >= 3600 else f"takes {event:.10g} s"
 
 
-_LENS = re.compile(r"(.+?),\s*(.+?)\s+to\s+([^,]+)(?:,\s*([\d.]+)\s*°)?(?:,\s*iso\s*([\d.]+))?", re.IGNORECASE)
+_FAR = ("infinity", "inf", "∞")
+_STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
 
 
 def parse_lens(text: str, system: System = "metric") -> Lens:
     """Read a lens and what it must hold: “35 mm, 24 m to 84 m, 180°, ISO 800”; distances are real ones.
+
+    The far end may be “infinity”. Instead of the angle an exposure time may stand, as “1/2 s”; “f/2 to f/22” says what
+    the lens has.
 
     Parameters
     ----------
@@ -165,28 +169,58 @@ def parse_lens(text: str, system: System = "metric") -> Lens:
     UserError
         When it cannot be read.
     """
-    match = _LENS.fullmatch(" ".join(text.replace(NBSP, " ").split()))
-    if not match:
-        raise UserError(f"“{text.strip()}” says no lens", remedy="Write it like 35 mm, 24 m to 84 m, 180°, ISO 800")
-    focal = _within(parse(match[1], "length"), Lens, "focal_m", match[1])
-    unit = re.search(r"[^\d.,\s]+$", match[3].strip())
-    near_words = match[2] if re.search(r"[^\d.,\s]$", match[2].strip()) or not unit else f"{match[2]} {unit[0]}"
-    near, far = parse(near_words, "length", system), parse(match[3], "length", system)
-    if not 0 < near < far:
-        raise UserError(f"“{match[2]} to {match[3]}” is no depth", remedy="The near end comes first and is nearer")
+    parts = [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
+    near_words, to, far_words = parts[1].partition(" to ") if len(parts) > 1 else ("", "", "")
+    if not to:
+        raise UserError(f"“{text.strip()}” says no lens", remedy=_LENS_EXAMPLE)
+    focal = _within(parse(parts[0], "length"), Lens, "focal_m", parts[0])
+    endless = far_words.strip().casefold() in _FAR
+    unit = re.search(r"[^\d.,\s]+$", far_words.strip())
+    if not re.search(r"[^\d.,\s]$", near_words.strip()) and unit and not endless:
+        near_words = f"{near_words} {unit[0]}"
+    near = _within(parse(near_words, "length", system), Lens, "near_real_m", near_words)
+    far = None if endless else _within(parse(far_words, "length", system), Lens, "far_real_m", far_words)
+    if far is not None and not near < far:
+        raise UserError(f"“{parts[1]}” is no depth", remedy="The near end comes first and is nearer")
     lens = Lens(focal, near, far)
-    if match[4]:
-        lens = replace(lens, shutter_deg=_within(float(match[4]), Lens, "shutter_deg", match[4]))
-    if match[5]:
-        lens = replace(lens, iso=_within(float(match[5]), Lens, "iso", match[5]))
+    for part in parts[2:]:
+        lens = _lens_part(lens, part)
     return lens
+
+
+_LENS_EXAMPLE = (
+    "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 1/2 s instead of 180° frame by frame; f/2 to f/22 for its stops"
+)
+
+
+def _lens_part(lens: Lens, part: str) -> Lens:
+    """Read what may stand after focal length and depth: shutter, exposure time, ISO, the stops of the lens."""
+    words = part.casefold()
+    if match := re.fullmatch(r"([\d.]+)\s*°", words):
+        return replace(lens, shutter_deg=_within(parse_number(match[1]), Lens, "shutter_deg", part))
+    if match := re.fullmatch(r"iso\s*([\d.]+)", words):
+        return replace(lens, iso=_within(parse_number(match[1]), Lens, "iso", part))
+    if match := _STOPS.fullmatch(words):
+        widest = _within(parse_number(match[1]), Lens, "widest_stop", part)
+        smallest = _within(parse_number(match[2]), Lens, "smallest_stop", part)
+        if widest > smallest:
+            raise UserError(f"“{part}” has its stops the wrong way round", remedy="The widest comes first: f/2 to f/22")
+        return replace(lens, widest_stop=widest, smallest_stop=smallest)
+    if re.fullmatch(r"[\d./ ]+(?:m?s|sec|min)", words):
+        seconds = parse_number(words[:-2]) / 1000 if words.endswith("ms") else parse(words, "screen_time")
+        return replace(lens, exposure_s=_within(seconds, Lens, "exposure_s", part))
+    raise UserError(f"“{part}” says nothing of a lens", remedy=_LENS_EXAMPLE)
 
 
 def show_lens(lens: Lens) -> str:
     """Write a ``lens`` as :func:`parse_lens` reads it."""
-    words = f"{lens.focal_m * 1000:.10g} mm, {lens.near_real_m:.10g} m to {lens.far_real_m:.10g} m"
+    far = "infinity" if lens.far_real_m is None else f"{lens.far_real_m:.10g} m"
+    words = f"{lens.focal_m * 1000:.10g} mm, {lens.near_real_m:.10g} m to {far}"
     words += f", {lens.shutter_deg:.10g}°" if lens.shutter_deg != 180 else ""
-    return words + (f", ISO {lens.iso:.10g}" if lens.iso != 800 else "")
+    words += f", {lens.exposure_s:.10g} s" if lens.exposure_s is not None else ""
+    words += f", ISO {lens.iso:.10g}" if lens.iso != 800 else ""
+    own_stops = (lens.widest_stop, lens.smallest_stop) != (1.4, 22.0)
+    return words + (f", f/{lens.widest_stop:.10g} to f/{lens.smallest_stop:.10g}" if own_stops else "")
 
 
 def _read_lens(shot: Shot, text: str, place: Place) -> Shot:
@@ -322,7 +356,7 @@ def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str
             return show_day(shot.day)
         case "lens" if shot.lens:
             lens = shot.lens
-            near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far_real_m))
+            near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far))
             return f"{lens.focal_m * 1000:.4g} mm, {near} to {far}"
     return BY_KEY[key].write(shot, job)
 

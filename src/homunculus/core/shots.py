@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from datetime import date, datetime, time
 from functools import cached_property, lru_cache
@@ -9,7 +10,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
-from homunculus.core.bounded import Chance, Count, Positive
+from homunculus.core.bounded import Chance, Count, Positive, Stop
 
 Wear = Literal["pristine", "soiling", "destructive"]
 WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
@@ -51,9 +52,20 @@ class Lens(Struct, frozen=True):
 
     focal_m: Annotated[float, Meta(ge=0.002, le=2)]
     near_real_m: Positive
-    far_real_m: Positive
+    far_real_m: Positive | None
+    """None for infinity."""
     shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
     iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
+    exposure_s: Annotated[float, Meta(ge=1e-5, le=3600)] | None = None
+    """How long one frame is exposed, decided by hand: what frame-by-frame and interval work has instead of a shutter angle."""
+    widest_stop: Stop = 1.4
+    """What the lens opens to, and closes to: common practice until somebody reads them off the barrel."""
+    smallest_stop: Stop = 22.0
+
+    @property
+    def far(self) -> float:
+        """The far end at full size [m]; infinite where nothing limits it."""
+        return math.inf if self.far_real_m is None else self.far_real_m
 
 
 class Camera(Struct, frozen=True):
@@ -198,6 +210,23 @@ class Shot(Struct, frozen=True, dict=True):
     def builds(self) -> tuple[str, ...]:
         """Ids of the builds in it, each once."""
         return tuple(dict.fromkeys(use.build for use in self.uses))
+
+
+def breaking_uses(shot: Shot, build_id: str) -> tuple[tuple[str, ByBuild], ...]:
+    """Uses of a build (``build_id``) that a ``shot`` destroys, each with a name of its own.
+
+    The name is that of the pieces; a shot that breaks the same thing twice has “claw” and “claw, 2”.
+    """
+    found: dict[str, ByBuild] = {}
+    for use in shot.uses:
+        if use.build == build_id and use.wear == "destructive":
+            pieces, number = "+".join(use.pieces), 1
+            name = pieces
+            while name in found:
+                number += 1
+                name = f"{pieces}, {number}"
+            found[name] = use
+    return tuple(found.items())
 
 
 def screen_time(shots: tuple[Shot, ...]) -> float:

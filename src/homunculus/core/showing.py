@@ -69,6 +69,8 @@ def show_inches(inches: float) -> str:
 
 def _show_length(value: float, system: System, digits: int) -> Shown:
     size = abs(value)
+    if math.isinf(size):
+        return Shown("∞", "")
     if system == "imperial":
         sign = "−" if value < 0 else ""
         inches = size / INCH
@@ -111,6 +113,8 @@ def _show_volume(value: float, system: System, digits: int) -> Shown:
 
 
 def _show_duration(value: float, digits: int) -> Shown:
+    if math.isinf(value):
+        return Shown("∞", "")
     if abs(value) < 59.5:
         return Shown(significant(value, digits), "s")
     if abs(value) < 3570:
@@ -270,6 +274,8 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
     factor, unit = {
         "area": (144 * INCH**2, "ft²") if imperial else (1.0, "m²") if value >= 0.01 else (1e-4, "cm²"),
         "density": (1.0, "kg/m³"),
+        "areal_density": (1.0, "kg/m²") if value >= 0.9995 else (1e-3, "g/m²"),
+        "parts": (1.0, "parts"),
         "screen_time": (1.0, "s"),
         "speed": (12 * INCH, "ft/s") if imperial else (1.0, "m/s") if abs(value) >= 0.1 else (1e-3, "mm/s"),
         "rate": (1.0, "fps"),

@@ -57,7 +57,7 @@ INTERCUT = FigureSpec("intercut.error", "Double off by", "share", "scale",
 BOUGHT = FigureSpec("bought.error", "Bought parts off by", "share", "scale",
     "Size error of the nearest bought part, as a share; plus is too large.", digits=2, rank=15)  # fmt: skip
 SPEED = FigureSpec("speed.model", "Model speed", "speed", "scale",
-    "Speed on set that looks like the real speed in the governing shot.", rank=6)  # fmt: skip
+    "Speed on set that looks like the real speed, at the rate of the shot in which it moves.", rank=6)  # fmt: skip
 
 # ---- lens (of a shot–build pair)
 CONFUSION = FigureSpec("lens.confusion", "Circle of confusion", "length", "lens",
@@ -69,7 +69,9 @@ FAR = FigureSpec("lens.far", "Far end", "length", "lens",
 FOCUS = FigureSpec("lens.focus", "Focus at", "length", "lens",
     "Distance to focus at, from the front principal plane.", rank=16)  # fmt: skip
 STOP = FigureSpec("lens.stop", "Stop", "stop", "lens",
-    "F-number that holds the depth of the shot on the model.", digits=2, rank=8)  # fmt: skip
+    "F-number to set for the depth of the shot on the model, within what the lens has.", digits=2, rank=8)  # fmt: skip
+IMAGE = FigureSpec("lens.image_distance", "Image distance", "length", "lens",
+    "From the lens to the image, f (1 + m): it takes the focal length's place in every field and share of the frame.", rank=18)  # fmt: skip
 EXPOSURE = FigureSpec("light.exposure", "Exposure time", "screen_time", "lens",
     "Time that one frame is exposed.", rank=17)  # fmt: skip
 EFFECTIVE = FigureSpec("light.effective_stop", "Effective stop", "stop", "lens",

@@ -9,6 +9,8 @@ from homunculus.core.showing import show_scale, significant
 
 FROUDE = "dynamic similarity by Froude number; any fluid-mechanics text, ITTC procedures"
 COMMON = "common practice, no source"
+SINGLE_FPS = 1.0
+"""At one frame a second and below an interval timer releases each frame: common practice, no source."""
 CAPILLARY_LENGTH_M = 0.0027  # water at 20 °C: √(σ/ρg) with σ 72.8 mN/m
 
 
@@ -29,12 +31,6 @@ def screen_time_rate(*, base: float, screen: float, event: float) -> Outcome:
     return Outcome(rate, notes)
 
 
-@rule("f as chosen", "decided by hand")
-def fixed_rate(*, rate: float) -> float:
-    """Frame rate [fps] chosen by hand."""
-    return rate
-
-
 @rule("exposures = screen time × f0 / hold", "definition")
 def exposure_count(*, screen: float, base: float, hold: int) -> float:
     """Exposures to shoot for ``screen`` seconds at ``base`` [fps], each held for ``hold`` frames."""
@@ -45,14 +41,21 @@ def exposure_count(*, screen: float, base: float, hold: int) -> float:
 def nearest_rate(*, wanted: float, rates: tuple[float, ...]) -> Outcome:
     """Rate [fps] that the camera has nearest to the ``wanted`` one; ``rates`` [fps] come from its card.
 
-    One frame at intervals (under the slowest rate) needs no rate of the camera.
+    One frame a second or fewer are released one by one, and need no rate of the camera.
     """
-    if wanted < min(rates):
+    if wanted <= SINGLE_FPS and wanted < min(rates):
         return Outcome(wanted, ("single frames, released one by one",))
     best = min(rates, key=lambda r: abs(math.log(r / wanted)))
     if wanted > max(rates) * 1.0001:
         return Outcome(best, (f"the camera stops at {significant(max(rates))} fps",))
+    if wanted < min(rates) * 0.9999:
+        return Outcome(best, (f"the camera's slowest is {significant(min(rates))} fps",))
     return Outcome(best)
+
+
+def by_single_frames(rate: float) -> bool:
+    """Whether a ``rate`` [fps] is taken frame by frame at intervals: the exposure is then decided by hand."""
+    return rate <= SINGLE_FPS
 
 
 @rule("g = S × (f0 / f)²", FROUDE)
@@ -94,10 +97,31 @@ def drop_reads_as(*, scale: float) -> float:
 @rule("size error = S / S of the part − 1, nearest stock scale", "NEM 010 railway scales; kit and doll-house scales "
       + COMMON)  # fmt: skip
 def bought_part_error(*, scale: float) -> Outcome:
-    """How much too large (+) the nearest bought part is at this ``scale``, as a share."""
+    """How much too large (+) the nearest bought part is at this ``scale``, as a share. Real things are parts at 1:1."""
     best = min(STOCK_SCALES, key=lambda s: abs(math.log(scale / s)))
     return Outcome(scale / best - 1, (f"nearest stock scale {show_scale(best)}",))
 
 
-STOCK_SCALES = (6.0, 12.0, 16.0, 22.5, 24.0, 25.0, 32.0, 35.0, 45.0, 48.0, 72.0, 87.0, 120.0, 160.0)
-"""Scales at which parts can be bought: NEM 010 for railways; doll-house and kit scales are common practice."""
+STOCK_SCALES = (
+    1.0,
+    2.0,
+    3.0,
+    4.0,
+    6.0,
+    10.0,
+    12.0,
+    16.0,
+    22.5,
+    24.0,
+    25.0,
+    32.0,
+    35.0,
+    45.0,
+    48.0,
+    72.0,
+    87.0,
+    120.0,
+    160.0,
+)
+"""Scales at which parts can be bought: the real thing; dolls at 1:2 to 1:4 and vehicles at 1:10, value from memory;
+NEM 010 for railways; doll-house and kit scales are common practice."""

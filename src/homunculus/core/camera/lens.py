@@ -61,27 +61,75 @@ def confusion_from_delivery(*, sensor_width: float, delivery: int, sharp: float)
     return sensor_width / delivery * sharp
 
 
-@rule("s = 2 n F / (n + F)", OPTICS)
+@rule("s = 2 n F / (n + F); 2 n where the far end is at infinity", OPTICS)
 def focus_distance(*, near: float, far: float) -> float:
-    """Distance [m] to focus at so that ``near`` … ``far`` [m] are equally sharp at their ends."""
-    return 2 * near * far / (near + far)
+    """Distance [m] to focus at so that ``near`` … ``far`` [m] are equally sharp at their ends; ``far`` may be infinite."""
+    return 2 * near * far / (near + far) if math.isfinite(far) else 2 * near
 
 
-@rule("N = f² (F − n) / (c (F (n − f) + n (F − f)))", OPTICS + "; blur with diffraction added in squares")
-def stop_to_hold(*, focal: float, near: float, far: float, confusion: float) -> Outcome:
-    """F-number that holds ``near`` … ``far`` [m]; ``focal`` and ``confusion`` in metres.
+@rule("b = f s / (s − f) = f (1 + m)", OPTICS)
+def image_distance(*, focal: float, distance: float) -> float:
+    """Distance [m] from the rear principal plane to the image, for a ``focal`` length focused at ``distance`` [both m].
 
-    Notes say the total blur where diffraction makes the geometric answer too kind.
+    It takes the place of the focal length in every field, share of the frame and pixel. ``distance`` may be infinite.
+
+    Raises
+    ------
+    ValueError
+        When the distance is within the focal length.
+    """
+    if distance <= focal:
+        raise ValueError("the lens cannot focus within its focal length")
+    return focal * distance / (distance - focal) if math.isfinite(distance) else focal
+
+
+def stop_asked(*, focal: float, near: float, far: float, confusion: float) -> float:
+    """Return the f-number that the depth formula asks for, whatever the lens has: 0 for a single plane.
+
+    Parameters
+    ----------
+    focal, confusion
+        Focal length and circle of confusion [m].
+    near, far
+        Ends of what must be sharp [m]; ``far`` may be infinite.
+
+    Returns
+    -------
+    float
+        N = f² (F − n) / (c (F (n − f) + n (F − f))), and its limit f² / (c (2 n − f)) at infinity. Infinite where no
+        stop does it: the near end within the focal length.
     """
     if near <= focal:
-        return Outcome(math.inf, ("the near end lies within the focal length: it cannot be focused",))
-    stop = focal**2 * (far - near) / (confusion * (far * (near - focal) + near * (far - focal)))
-    blur = total_blur(focal=focal, stop=stop, distance=focus_distance(near=near, far=far), confusion=confusion)
-    if blur > 1.25 * confusion:
-        return Outcome(
-            stop, (f"with diffraction the blur is {blur * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted",)
+        return math.inf
+    if not math.isfinite(far):
+        return focal**2 / (confusion * (2 * near - focal))
+    return max(0.0, focal**2 * (far - near) / (confusion * (far * (near - focal) + near * (far - focal))))
+
+
+@rule("N = f² (F − n) / (c (F (n − f) + n (F − f))), within what the lens has",
+      OPTICS + "; blur with diffraction added in squares")  # fmt: skip
+def stop_to_hold(*, focal: float, near: float, far: float, confusion: float, widest: float, smallest: float) -> Outcome:
+    """F-number to set so that ``near`` … ``far`` [m] are held; ``focal`` and ``confusion`` in metres.
+
+    The lens opens to ``widest`` and closes to ``smallest`` (f-numbers): the answer lies between them, and a note says
+    what the depth formula asked where that is another. Notes say the total blur where diffraction makes the geometric
+    answer too kind.
+    """
+    asked = stop_asked(focal=focal, near=near, far=far, confusion=confusion)
+    stop, notes = min(max(asked, widest), smallest), []
+    if math.isinf(asked):
+        return Outcome(stop, ("the near end lies within the focal length: it cannot be focused",))
+    if asked < widest:
+        notes.append(
+            f"f/{asked:.2g} would hold it; the lens opens to f/{widest:g}" if asked else "one plane: any stop holds it"
         )
-    return Outcome(stop)
+    elif asked > smallest:
+        notes.append(f"the depth asks f/{asked:.3g}; the lens closes to f/{smallest:g}, and focus is not held")
+    distance = focus_distance(near=near, far=far)
+    blur = total_blur(focal=focal, stop=stop, distance=distance, confusion=confusion * min(asked / stop, 1e6))
+    if blur > 1.25 * confusion:
+        notes.append(f"with diffraction the blur is {blur * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted")
+    return Outcome(stop, tuple(notes))
 
 
 def total_blur(*, focal: float, stop: float, distance: float, confusion: float) -> float:
@@ -101,7 +149,7 @@ def total_blur(*, focal: float, stop: float, distance: float, confusion: float) 
     float
         Diameter [m].
     """
-    magnification = focal / (distance - focal)
+    magnification = focal / (distance - focal) if math.isfinite(distance) else 0.0
     airy = 2.44 * WAVELENGTH_M * stop * (1 + magnification)
     return math.hypot(confusion, airy)
 

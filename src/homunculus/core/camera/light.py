@@ -4,23 +4,21 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.figures import Outcome, rule
+from homunculus.core.figures import rule
 
 INCIDENT_CONSTANT = 250.0
 
 
 @rule("t = shutter angle / 360° / f", "definition")
 def exposure_time(*, shutter: float, rate: float) -> float:
-    """Exposure time [s] from the ``shutter`` angle [degrees] and the camera's ``rate`` [fps]."""
-    return shutter / 360 / rate
+    """Exposure time [s] from the ``shutter`` angle [rad] and the camera's ``rate`` [fps]."""
+    return shutter / (2 * math.pi) / rate
 
 
 @rule("E = 250 N² / (t × ISO)", "ISO 2720, flat receptor, C = 250; the standard allows 240 to 400")
-def illuminance(*, stop: float, exposure: float, iso: float) -> Outcome:
+def illuminance(*, stop: float, exposure: float, iso: float) -> float:
     """Incident light [lux] for a correct exposure at an effective ``stop``, ``exposure`` [s] and ``iso``."""
-    if not math.isfinite(stop):
-        return Outcome(math.inf, ("no stop holds this depth",))
-    return Outcome(INCIDENT_CONSTANT * stop**2 / (exposure * iso))
+    return INCIDENT_CONSTANT * stop**2 / (exposure * iso)
 
 
 @rule("N effective = N × (1 + m), m = f / (s − f)", "geometrical optics, pupil magnification taken as 1")

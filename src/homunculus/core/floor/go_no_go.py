@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from homunculus.core import specs
 from homunculus.core.figures import Phrase
 from homunculus.core.plan import Plan
-from homunculus.core.shots import Check, Shot
+from homunculus.core.shots import Check, Shot, breaking_uses
 from homunculus.core.stages.lens import lenses_of
 
 
@@ -47,12 +47,14 @@ def lines(shot: Shot, made: Plan) -> tuple[Line, ...]:
 
     for name, _ in lenses_of(shot):
         add(f"camera {name or 'A'} runs", f"Camera {name or 'A'} runs", *_at_rate(shot, made))
-    for use in shot.uses:
-        if use.wear != "destructive" or not any(b.build.id == use.build for b in made.builds):
-            continue
-        plan = made.build(use.build)
-        part = "+".join(use.pieces)
+    uses = [
+        (b, *named) for b in shot.builds if b in {m.build.id for m in made.builds} for named in breaking_uses(shot, b)
+    ]
+    for build_id, part, use in uses:
+        plan = made.build(build_id)
         what = " and ".join(p.name for p in plan.build.pieces if p.id in use.pieces) or plan.build.called
+        again = part.rpartition(", ")[2]
+        what += f", once more ({again})" if again.isdecimal() else ""
         broken = plan.find(specs.BROKEN, shot=shot.id, part=part)
         takes = plan.find(specs.TAKES, shot=shot.id, part=part)
         if broken and takes:

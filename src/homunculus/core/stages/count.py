@@ -8,7 +8,7 @@ from homunculus.core.counts import ROLES, Variant
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import Piece, RigidMould
 from homunculus.core.plan_types import Mind, Sheet, card_given
-from homunculus.core.shots import ByBuild, Shot
+from homunculus.core.shots import ByBuild, Shot, breaking_uses
 from homunculus.core.stages.scale import form_of
 
 ALONE = (Variant("", 1.0),)
@@ -38,9 +38,8 @@ def plan_counts(sheet: Sheet) -> None:
     whole: dict[str, Figure] = {}
     alone: dict[str, dict[str, Figure]] = {}
     for shot in context.shots:
-        for use in shot.uses:
-            if use.build == build.id and use.wear == "destructive":
-                _plan_breaking(sheet, shot, use, confidence, whole, alone)
+        for name, use in breaking_uses(shot, build.id):
+            _plan_breaking(sheet, shot, name, use, confidence, whole, alone)
     roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
     figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
     counted = {piece.id: _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), confidence)
@@ -49,10 +48,10 @@ def plan_counts(sheet: Sheet) -> None:
         sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
 
 
-def _plan_breaking(sheet: Sheet, shot: Shot, use: ByBuild, confidence: Given, whole: dict[str, Figure],
+def _plan_breaking(sheet: Sheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
                    alone: dict[str, dict[str, Figure]]) -> None:  # fmt: skip
     """Derive takes and broken copies of one destructive use; they count for the pieces named, or for the whole."""
-    subject = sheet.subject(shot=shot.id, part="+".join(use.pieces))
+    subject = sheet.subject(shot=shot.id, part=name)
     if use.chance is None:
         sheet.minds.append(Mind("mind", "shot", subject, (f"Shot {shot.id} breaks {_what(sheet, use)}",),
             ("Nobody has said how likely one take is to be good, so no copies are counted for it: it breaks the thing itself. "
@@ -63,8 +62,7 @@ def _plan_breaking(sheet: Sheet, shot: Shot, use: ByBuild, confidence: Given, wh
     resets = Given(use.resets, "count", "resets of one copy", shot.name, decided=True)
     broken = sheet.add(derive(specs.BROKEN, yields.copies_broken, subject, takes=takes, resets=resets))
     for shelf in [alone.setdefault(piece_id, {}) for piece_id in use.pieces] or [whole]:
-        again = sum(name.startswith(f"shot {shot.id},") for name in shelf)  # one shot may break a thing twice
-        shelf[f"shot {shot.id}, {again + 1}"] = broken
+        shelf[f"shot {shot.id}, {name or 'whole'}"] = broken
 
 
 def _what(sheet: Sheet, use: ByBuild) -> str:

@@ -21,12 +21,15 @@ from homunculus.core.job import JacketMould
 from homunculus.core.plan_types import Context, Mind, Sheet
 from homunculus.core.shots import Gravity, Lens, Shot
 from homunculus.core.showing import show, show_scale
-from homunculus.core.stages.lens import lenses_of
+from homunculus.core.stages.lens import views_of
 from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
+from homunculus.core.stages.shot import scale_of_view, shot_scale
 
 Hold = Literal["holds", "strained", "fails"]
 WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
 POINTS = 56
+SOFT_STOP = 16.0
+"""Beyond it diffraction softens the picture on a sensor of this size: common practice, no source."""
 
 
 class Band(Struct, frozen=True):
@@ -202,42 +205,55 @@ def _rate_at(shot: Shot, base: float, scale: float) -> float:
 
 def _camera(sheet: Sheet) -> _Test | None:
     context = sheet.context
-    shots = [s for s in context.shots if isinstance(s.rule, Gravity)]
+    shots = {
+        s: shot_scale(context, s).value / context.build.scale for s in context.shots if isinstance(s.rule, Gravity)
+    }
     if not shots:
         return None
     base, most = context.shop.base_rate_fps, max(context.cards.camera(context.shop.camera).rates_fps)
-    shot = max(shots, key=lambda s: _rate_at(s, base, context.build.scale))
-    value = derive(specs.RATE_WANTED, frame_rate.gravity_rate, sheet.subject(shot=shot.id), scale=_scale(sheet),
-                   base=Given(base, "rate", "projected rate", "shop"),
+
+    def wanted(shot: Shot, scale: float) -> float:
+        return _rate_at(shot, base, scale * shots[shot])
+
+    shot = max(shots, key=lambda s: wanted(s, context.build.scale))
+    value = derive(specs.RATE_WANTED, frame_rate.gravity_rate, sheet.subject(shot=shot.id),
+                   scale=shot_scale(context, shot), base=Given(base, "rate", "projected rate", "shop"),
                    faster=Given(getattr(shot.rule, "faster", 1.0), "factor", "faster"))  # fmt: skip
     return _Test("camera", "Camera keeps up", (Given(most, "rate", "most"), " is all it has"), value,
-                 lambda s: _at_most(max(_rate_at(x, base, s) for x in shots), most, most * 1.25),
+                 lambda s: _at_most(max(wanted(x, s) for x in shots), most, most * 1.25),
                  "A faster camera, or let it fall a little fast")  # fmt: skip
 
 
 def _focus(sheet: Sheet) -> _Test | None:
     context = sheet.context
-    cameras = [(shot.id, name, lens) for shot in context.shots for name, lens in lenses_of(shot)]
-    if not cameras:
+    views = [view for view in views_of(context) if view.lens.near_real_m <= view.lens.far]
+    if not views:
         return None
     camera = context.cards.camera(context.shop.camera)
-    confusion = camera.sensor_width_m.value / context.shop.delivery_px * context.shop.sharp_px
+    confusion = float(optics.confusion_from_delivery(
+        sensor_width=camera.sensor_width_m.value, delivery=context.shop.delivery_px, sharp=context.shop.sharp_px))  # fmt: skip
+    over = {view.insert: scale_of_view(context, view.insert).value / context.build.scale for view in views}
 
-    def stop(lens: Lens, scale: float) -> float:
-        outcome = optics.stop_to_hold.function(
-            focal=lens.focal_m, near=lens.near_real_m / scale, far=lens.far_real_m / scale, confusion=confusion
+    def asked(lens: Lens, scale: float) -> float:
+        return optics.stop_asked(
+            focal=lens.focal_m, near=lens.near_real_m / scale, far=lens.far / scale, confusion=confusion
         )
-        return float(outcome.value)
 
-    shot_id, name, lens = max(cameras, key=lambda c: stop(c[2], context.build.scale))
-    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(shot=shot_id, part=name),
+    worst = max(views, key=lambda v: asked(v.lens, context.build.scale * over[v.insert]))
+    lens, scale = worst.lens, context.build.scale * over[worst.insert]
+    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(worst.insert, worst.shot.id, worst.camera),
         focal=Given(lens.focal_m, "length", "focal length"),
-        near=Given(lens.near_real_m / context.build.scale, "length", "near end"),
-        far=Given(lens.far_real_m / context.build.scale, "length", "far end"),
-        confusion=Given(confusion, "length", "circle of confusion"))  # fmt: skip
-    lenses = tuple(dict.fromkeys(c[2] for c in cameras))
-    return _Test("focus", "Focus holds", ("f/16, then it softens",), value,
-                 lambda s: _at_most(max(stop(x, s) for x in lenses), 16.0, 22.0),
+        near=Given(lens.near_real_m / scale, "length", "near end"), far=Given(lens.far / scale, "length", "far end"),
+        confusion=Given(confusion, "length", "circle of confusion"),
+        widest=Given(lens.widest_stop, "stop", "the lens opens to"),
+        smallest=Given(lens.smallest_stop, "stop", "the lens closes to"))  # fmt: skip
+    lenses = tuple(dict.fromkeys((v.lens, over[v.insert]) for v in views))
+
+    def hold(scale: float) -> Hold:
+        return max((_at_most(asked(x, scale * k), min(SOFT_STOP, x.smallest_stop), x.smallest_stop) for x, k in lenses),
+                   key=lambda verdict: WORST[verdict])  # fmt: skip
+
+    return _Test("focus", "Focus holds", (Given(SOFT_STOP, "stop", "soft"), ", then it softens"), value, hold,
                  "A shorter lens, or stand further back")  # fmt: skip
 
 

@@ -103,8 +103,8 @@ def _plan_mix(
     whole = dict(parts)
     for additive in mix.additives:
         stirred = mixing.additive_parts(own=own, share=additive.share)
-        whole[additive.name] = Given(stirred, "factor", f"parts of {additive.name}", piece.name, decided=True)
-    all_parts = Given(sum(part.value for part in whole.values()), "factor", "all parts", card.name)
+        whole[additive.name] = Given(stirred, "parts", f"parts of {additive.name}", piece.name, decided=True)
+    all_parts = Given(sum(part.value for part in whole.values()), "parts", "all parts", card.name)
     for name, share in whole.items():
         label = f"{mix.name}: {name}" if several else name
         sheet.add(derive(specs.PART, mixing.part_mass, sheet.subject(piece.id, part=label),
@@ -120,5 +120,5 @@ def _parts_by_weight(card: MaterialCard) -> dict[str, Given]:
         if card.parts_by == "volume":
             density = (part.density_kg_m3 or card.density_kg_m3).value
             value, source = mixing.weight_parts(parts=part.parts, density=density), f"{card.name}, by volume"
-        found[part.name] = Given(value, "factor", f"parts of {part.name}", source)
+        found[part.name] = Given(value, "parts", f"parts of {part.name}", source)
     return found

@@ -101,7 +101,7 @@ def _wet_density(sheet: Sheet, piece: Piece, card: MaterialCard) -> Figure | Giv
     """Density of what is poured: of gypsum it follows from the water, of all else it stands on the card."""
     parts = {part.name: part.parts for part in card.parts}
     if card.kind == "gypsum" and set(parts) == {"powder", "water"}:
-        given = {name: Given(value, "factor", f"parts of {name}", card.name) for name, value in parts.items()}
+        given = {name: Given(value, "parts", f"parts of {name}", card.name) for name, value in parts.items()}
         return sheet.add(derive(specs.SLURRY, mixing.slurry_density, sheet.subject(piece.id), **given))
     return card_given(card, card.density_kg_m3, "density", "density")
 
@@ -134,7 +134,7 @@ def _plan_jacket(sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -
     if not (card.mat_kg_m2 and card.resin_to_mat):
         return None
     layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
-    mat = Given(card.mat_kg_m2.value, "factor", "mat, kg a square metre", card.name)
+    mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
     ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
     if card.mat_density_kg_m3:
         sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,

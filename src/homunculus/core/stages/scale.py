@@ -114,13 +114,13 @@ def plan_scale(sheet: Sheet) -> None:
         _plan_intercut(sheet, build.intercut, scale)
     if build.bought_parts:
         sheet.add(derive(specs.BOUGHT, frame_rate.bought_part_error, subject, scale=scale))
-    rate = sheet.find(specs.BUILD_RATE)
     for move in build.moves:
-        if rate is None:
-            break
         real = Given(move.real_m_s, "speed", "real speed", move.name)
-        sheet.add(derive(specs.SPEED, frame_rate.model_speed, sheet.subject(part=move.name),
-                         real=real, scale=scale, rate=rate, base=base_given(sheet)))  # fmt: skip
+        for shot in sheet.context.shots:
+            rate = sheet.find(specs.RATE, shot=shot.id)
+            if rate and (shot.id in move.shots or not move.shots):
+                sheet.add(derive(specs.SPEED, frame_rate.model_speed, sheet.subject(shot=shot.id, part=move.name),
+                                 real=real, scale=scale, rate=rate, base=base_given(sheet)))  # fmt: skip
     inserts = [p for p in build.pieces if p.enlarged != 1]
     note: Phrase = (height, " tall") if height else ("waiting for its mesh",)
     if inserts:

@@ -5,13 +5,32 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Phrase, derive, rule
-from homunculus.core.plan_types import BuildPlan, Headline, Sheet
+from homunculus.core.job import piece_of
+from homunculus.core.plan_types import BuildPlan, Context, Headline, Sheet
 from homunculus.core.shots import FixedRate, FrameByFrame, Gravity, ScreenTime, Shot
 
 
 def scale_given(sheet: Sheet) -> Given:
     """The decided scale of the ``sheet``'s build as an input."""
     return Given(sheet.context.build.scale, "scale", "scale", sheet.context.build.name, decided=True)
+
+
+def scale_of_view(context: Context, insert: str) -> Given:
+    """The scale at which the ``context``'s build, or one ``insert`` of it (a piece's id), stands before the lens."""
+    build = context.build
+    if not insert:
+        return Given(build.scale, "scale", "scale", build.name, decided=True)
+    piece = piece_of(build, insert)
+    return Given(build.scale / piece.enlarged, "scale", "scale of the insert", piece.name, decided=True)
+
+
+def shot_scale(context: Context, shot: Shot) -> Given:
+    """The scale by which the frame rate of a ``shot`` goes: that of the ``context``'s build, or of an insert seen alone."""
+    build = context.build
+    inserts = {piece.id for piece in build.pieces if piece.enlarged != 1}
+    named = {piece for use in shot.uses if use.build == build.id for piece in use.pieces or ("",)}
+    alone = next(iter(sorted(named))) if named and named <= inserts else ""
+    return scale_of_view(context, alone)
 
 
 def base_given(sheet: Sheet) -> Given:
@@ -24,15 +43,15 @@ def plan_shots(sheet: Sheet) -> None:
     context = sheet.context
     camera = context.cards.camera(context.shop.camera)
     rates = Given(camera.rates_fps, "thing", "rates of the camera", camera.name)
-    base, scale = base_given(sheet), scale_given(sheet)
+    base = base_given(sheet)
     for shot in context.shots:
-        subject = sheet.subject(shot=shot.id)
+        subject, scale = sheet.subject(shot=shot.id), shot_scale(context, shot)
         if isinstance(shot.rule, FrameByFrame):
             _plan_by_hand(sheet, shot, shot.rule.hold)
             continue
-        wanted = sheet.add(_wanted(sheet, shot, shot.rule, scale, base))
+        wanted = _wanted(sheet, shot, shot.rule, scale, base)
         rate = sheet.add(derive(specs.RATE, frame_rate.nearest_rate, subject, wanted=wanted, rates=rates))
-        if rate.number >= 1:  # single frames at intervals have no weight to show
+        if not (isinstance(shot.rule, ScreenTime) and rate.number < base.value):  # nothing falls in what is speeded up
             sheet.add(derive(specs.GRAVITY, frame_rate.apparent_gravity, subject, scale=scale, base=base, rate=rate))
         sheet.add(derive(specs.STRETCH, frame_rate.time_stretch, subject, rate=rate, base=base))
         seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
@@ -44,25 +63,27 @@ def _plan_by_hand(sheet: Sheet, shot: Shot, hold: int) -> None:
     seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
     held = Given(hold, "count", "frames an exposure is held", shot.name, decided=True)
     base, subject = base_given(sheet), sheet.subject(shot=shot.id)
-    sheet.add(derive(specs.RATE, frame_rate.fixed_rate, subject, rate=base))
     sheet.add(derive(specs.EXPOSURES, frame_rate.exposure_count, subject, screen=seconds, base=base, hold=held))
 
 
-def _wanted(sheet: Sheet, shot: Shot, rule: Gravity | ScreenTime | FixedRate, scale: Given, base: Given) -> Figure:
+def _wanted(
+    sheet: Sheet, shot: Shot, rule: Gravity | ScreenTime | FixedRate, scale: Given, base: Given
+) -> Figure | Given:
     subject = sheet.subject(shot=shot.id)
     match rule:
         case Gravity(faster=faster):
             factor = Given(faster, "factor", "faster than gravity", shot.name, decided=True)
-            return derive(specs.RATE_WANTED, frame_rate.gravity_rate, subject, scale=scale, base=base, faster=factor)
+            return sheet.add(
+                derive(specs.RATE_WANTED, frame_rate.gravity_rate, subject, scale=scale, base=base, faster=factor)
+            )
         case ScreenTime(event_s=event):
-            return derive(
+            return sheet.add(derive(
                 specs.RATE_WANTED, frame_rate.screen_time_rate, subject, base=base,
                 screen=Given(shot.seconds, "screen_time", "on screen", shot.name),
                 event=Given(event, "duration", "the event takes", shot.name),
-            )  # fmt: skip
+            ))  # fmt: skip
         case FixedRate(rate_fps=rate):
-            return derive(specs.RATE_WANTED, frame_rate.fixed_rate, subject,
-                          rate=Given(rate, "rate", "chosen rate", shot.name, decided=True))  # fmt: skip
+            return Given(rate, "rate", "chosen rate", shot.name, decided=True)
 
 
 @rule("the highest of the build's shots", "arithmetic")
@@ -91,6 +112,11 @@ def _govern(sheet: Sheet) -> None:
     shots = sheet.context.shots
     shot = governing_shot(sheet)
     if shot is None:
+        if shots:  # all of it is animated by hand
+            exposures = sheet.find(specs.EXPOSURES, shot=shots[0].id)
+            said: Phrase = (f"{shots[0].name} = ", exposures, " exposures") if exposures else (shots[0].name,)
+            seconds = Given(shots[0].seconds, "screen_time", "on screen", shots[0].name)
+            sheet.headlines.append(Headline("shot", seconds, said))
         return
     rates = {f"shot_{s.id}": figure for s in shots if (figure := sheet.find(specs.RATE, shot=s.id))}
     sheet.add(derive(specs.BUILD_RATE, governing_rate, sheet.subject(), **rates))

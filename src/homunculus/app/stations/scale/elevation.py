@@ -313,5 +313,5 @@ class Elevation:
             ink.plate(x, y - 18, max(width, 100), 34)
             ink.number(x, y, shown, "after_value", "reckon", equals=True)
             real = self.desk.given(move.real_m_s, "speed")
-            ink.text(x, y + 15, f"{move.name}, {real} real", "note", "ink2")
+            ink.text(x, y + 15, f"{move.name}, {real} real, shot {figure.subject.shot}", "note", "ink2")
             y += 40

@@ -51,12 +51,20 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         bounds = silhouette.bounds
         if bounds.isEmpty():
             continue
-        if lens:
+        made = desk.plan.build(build_id)
+        images = [
+            f for f in made.figures if f.spec is specs.IMAGE and (f.subject.shot, f.subject.part) == (shot.id, camera)
+        ]
+        if lens and images:
             away, _ = distance_of(shot, build_id, lens)
-            per_m = frame.height() * share_of_frame(height=1.0, distance=away, focal=lens.focal_m, sensor=sensor)
+            per_m = frame.height() * share_of_frame(height=1.0, distance=away, image=images[0].number, sensor=sensor)
+            insert = next((p for p in build.pieces if p.id == images[0].subject.piece), None)
+            per_m /= (
+                insert.enlarged if insert else 1
+            )  # it is drawn as large as it is made, and stands for what it shows
         else:
             per_m = min(frame.height() * 0.7 / bounds.height(), frame.width() * 0.8 / len(named) / bounds.width())
-        foot = desk.plan.build(build_id).find(specs.FOOT, shot=shot.id) if not camera else None
+        foot = made.find(specs.FOOT, shot=shot.id) if not camera else None
         ground = frame.top() + frame.height() * (foot.number if foot else FOOT)
         middle = frame.left() + frame.width() * (index + 0.5) / len(named)
         place = QTransform().translate(middle, ground).scale(per_m, per_m)
@@ -66,7 +74,8 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         for piece, path in silhouette.paths:
             (inked if piece.id in pieces else pencilled).addPath(place.map(path))
         found.append(Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds),
-                          desk.plan.build(build_id).find(specs.FRAME_SHARE, shot=shot.id, part=camera), PERSON_M * per_m, ground))  # fmt: skip
+                          next((f for f in made.figures if f.spec is specs.FRAME_SHARE and (f.subject.shot, f.subject.part) == (shot.id, camera)), None),
+                          PERSON_M * per_m, ground))  # fmt: skip
     return found
 
 
