@@ -361,7 +361,7 @@ def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
                 Piece("claw", "claw insert", mesh["claw"], enlarged=2.5, drawn_at=0.75, material="silicone-tin-soft",
                       wall_m=0.005, at_m=(0.95, 0.0), mould=JacketMould("silicone-tin-soft", 0.010, plate, mixes=(
                           Mix("print coat", 0.2, (Additive("thickener", 0.01),)), Mix("fill", 0.8)))),
-                Piece("stalks", "eye-stalks", Sphere(0.04), material="resin-casting-fast", copies=9, at_m=(0.0, 0.36)),
+                Piece("stalks", "eye-stalks", Sphere(0.04), material="resin-casting-fast", copies=9, worn=2, at_m=(0.0, 0.36)),
             ), (
                 Hands("armature", 20), Hands("sculpt crab and claw", 30), LayUp("claw"), PourRubber("claw"), LayUp("crab"),
                 PourRubber("crab"), Hands("open both", 3), CastCopies("claw", 1.5), CastCopies("crab", 2.5),
@@ -399,7 +399,11 @@ def make_job(mesh: dict[str, Mesh]) -> Job:
     used = {p.material for b in made for p in b.pieces} | {
         getattr(p.mould, field, "") for b in made for p in b.pieces for field in ("rubber", "laminate")
     }
-    cards = Cards(tuple(c for c in library.materials() if c.id in used), library.cameras()[:1], library.hazards())
+    cards = Cards(
+        tuple(c for c in library.materials() if c.id in used or c.kind == "stir-in"),
+        library.cameras()[:1],
+        library.hazards(),
+    )
     shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0), confidence=0.9)
     return Job("The Drowned Lamp", shop, made, shots(), cards)
 

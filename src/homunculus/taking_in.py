@@ -39,8 +39,8 @@ def take_in(folder: Path, whose: str, file: Path, unit: str, now: datetime, syst
         When something cannot be found, read or written; nothing is changed then.
     """
     from homunculus.core.form.measure import measure  # what is heavy is loaded where a mesh is taken in
-    from homunculus.core.form.reading import UNITS, as_stl, guess_unit, read_any
     from homunculus.core.form.study import study_with_field
+    from homunculus.exchange.mesh_files import UNITS, as_stl, guess_unit, read_any
     from homunculus.store.meshes import keep_field, keep_study, take_in_mesh
 
     units = dict(UNITS)

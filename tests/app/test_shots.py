@@ -76,7 +76,9 @@ def test_brackets_go_through_the_shots_of_the_build_and_cameras_have_lenses_of_t
     assert [s.id for s in bench.breakdown.own_shots] == ["1", "2", "4", "3", "5", "17"]
     wide = bench.headlines(bench.breakdown.shot)[0].number
     bench.show_camera("B")
-    assert bench.headlines(bench.breakdown.shot)[0].number == pytest.approx(wide * 60 / 50, rel=0.02)  # longer lenses breathe more
+    assert bench.headlines(bench.breakdown.shot)[0].number == pytest.approx(
+        wide * 60 / 50, rel=0.02
+    )  # longer lenses breathe more
     key(window, Qt.Key.Key_BracketRight)
     assert bench.breakdown.shot.id == "5"
     key(window, Qt.Key.Key_BracketLeft, times=2)

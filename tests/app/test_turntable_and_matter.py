@@ -152,14 +152,14 @@ def test_a_reading_that_is_stopped_asks_nothing(window, qtbot, tmp_path, monkeyp
         gate.wait(10)
         raise ZeroDivisionError
 
-    monkeypatch.setattr("homunculus.core.form.reading.read_any", too_late)
+    monkeypatch.setattr("homunculus.exchange.mesh_files.read_any", too_late)
     (tmp_path / "large.stl").write_bytes(b"solid")
     drop(window, tmp_path / "large.stl")
     wait_until(qtbot, lambda: window.notice.spots.find("cancel") is not None)
     window.notice.spots.find("cancel").act()
     assert "Nothing was changed" in window.notice.words
     monkeypatch.setattr(
-        "homunculus.core.form.reading.read_any", lambda *_: (_ for _ in ()).throw(UserError("too late"))
+        "homunculus.exchange.mesh_files.read_any", lambda *_: (_ for _ in ()).throw(UserError("too late"))
     )
     gate.set()
     window.desk.matter.work._thread.join(10)

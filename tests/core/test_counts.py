@@ -35,8 +35,9 @@ def test_takes_reach_castings_weight_money_and_the_date(demo_document, demo_fact
     for spec in (specs.CASTINGS, specs.CAST_MASS, specs.CAST_COST, specs.MOULD_TIME):
         assert sure.find(spec, "gallery").number > made.find(spec, "gallery").number
     assert sure.find(specs.READY).value > made.find(specs.READY).value
-    one, every = made.find(specs.ONE_CASTING, "gallery").number, made.find(specs.CAST_MASS, "gallery").number
-    assert every == pytest.approx(9 * one)
+    one, every = made.find(specs.ONE_POURED, "gallery").number, made.find(specs.CAST_MASS, "gallery").number
+    assert every == pytest.approx(9 * one * 1.05)
+    assert made.find(specs.ONE_CASTING, "gallery").number == pytest.approx(one)
 
 
 def test_resets_spare_copies_and_a_missing_chance_is_minded(demo_document, demo_facts):
@@ -100,7 +101,7 @@ def test_the_cost_of_a_change_is_said_in_the_units_in_use_and_signed(demo_docume
         return cost_words(cost_of_change(changed, made, demo_facts), made.build, *how)
 
     more = said("spare", 3)
-    assert more.startswith("cheek and brow 16 → 18: +300\N{NO-BREAK SPACE}g thin encapsulated silicone; +€")
+    assert more.startswith("cheek and brow 16 → 18: +315\N{NO-BREAK SPACE}g thin encapsulated silicone; +€")
     assert "mould days; ready 1.0 d later." in more
     fewer = said("hero", 8)
     assert "; −€" in fewer

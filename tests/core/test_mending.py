@@ -8,8 +8,8 @@ from hypothesis import strategies as st
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import measure_surface
-from homunculus.core.form.reading import as_stl, guess_unit, read_any
 from homunculus.core.form.repair import inside_out, mend
+from homunculus.exchange.mesh_files import as_stl, guess_unit, read_any
 
 BALL = trimesh.creation.icosphere(subdivisions=3, radius=50)
 
@@ -78,6 +78,7 @@ def test_what_cannot_be_mended_is_said():
     assert mend(triangles(BALL)).words == "nothing to mend"
 
 
+@settings(max_examples=12)  # each is a process
 @given(st.sampled_from(["obj", "ply"]), st.integers(0, 4000), st.binary(max_size=20))
 def test_a_torn_file_is_read_or_refused_by_name_and_never_breaks_the_reader(kind, cut, dirt):
     whole = BOX.export(file_type=kind)

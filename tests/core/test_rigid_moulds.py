@@ -10,9 +10,9 @@ from homunculus.core.casting import moulds
 from homunculus.core.edits import decide, decide_typed, find_decision
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
-from homunculus.core.form.reading import UNITS, guess_unit
 from homunculus.core.job import RigidMould, piece_of
 from homunculus.core.plan import plan
+from homunculus.exchange.mesh_files import UNITS, guess_unit
 from tests.strategies import forms, lengths
 
 gaps = st.floats(0.0005, 0.15)

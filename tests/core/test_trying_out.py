@@ -1,5 +1,6 @@
 """What would be otherwise: warmer is never later, an oven hurries the mould and not the cup, recorded air is air."""
 
+import math
 from datetime import datetime, timedelta
 from itertools import pairwise
 
@@ -10,6 +11,7 @@ from msgspec.structs import replace
 
 from homunculus import library
 from homunculus.core.cards import Cards
+from homunculus.core.cure.clock import clock_of
 from homunculus.core.cure.curve import WhatIf, cure_curve, moment, stage_times
 from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.cure.record import Record
@@ -19,7 +21,7 @@ from homunculus.core.job import Air
 from homunculus.core.plan import plan
 
 CARDS = {card.id: card for card in library.materials()}
-CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s]
+CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s and card.clock_kind == "chemical"]
 POUR = datetime(2026, 2, 24, 14)
 AIR = Air(21.0, 14.0)
 
@@ -52,6 +54,42 @@ def test_at_its_book_temperature_a_cure_takes_its_book_time():
     for card in CURING:
         for stage in stage_times(card, Constant(card.reference_c), POUR, 3600.0):
             assert stage.here == pytest.approx(stage.book, rel=1e-6)
+
+
+def test_an_oven_wakes_what_is_baked_and_a_cold_bench_firms_what_gels():
+    foam, gelatin, plaster = (
+        next(c for c in library.materials() if c.id == i) for i in ("foam-latex", "gelatin-firm", "gypsum-fine")
+    )
+    opens = {s.name: s.here for s in stage_times(foam, Daily(AIR), POUR, 3600.0)}["opens"]
+    assert math.isinf(opens)
+    baked = {s.name: s.here for s in stage_times(foam, Constant(85.0), POUR, 3600.0, Daily(AIR))}["opens"]
+    assert (
+        foam.demould_s.value + 3600 < baked < foam.demould_s.value + 4 * 3600
+    )  # the mould warms first: a few of its lags
+    assert baked - foam.demould_s.value == pytest.approx(3600 * math.log((85 - AIR.day_c) / 3), rel=0.01)
+    cold, mild, hot = (
+        clock_of(gelatin, thickness=0.008).time(book=1, programme=Constant(c), start=POUR, lag=0)
+        for c in (8.0, 20.0, 31.0)
+    )
+    assert cold < mild
+    assert math.isinf(hot)
+    assert mild == pytest.approx(4 / math.pi**2 * 457 * math.log(4 / math.pi * (60 - 20) / (30 - 20)), rel=0.002)
+    for celsius in (15.0, 30.0):
+        assert stage_times(plaster, Constant(celsius), POUR, 3600.0)[1].here == pytest.approx(plaster.demould_s.value)
+
+
+def test_drying_goes_with_thickness_squared_and_the_airs_moisture_and_not_with_the_rule_of_ten():
+    latex = next(c for c in library.materials() if c.id == "latex-slush")
+
+    def hours(thickness, humidity=0.5, celsius=23.0):
+        clock = clock_of(latex, thickness=thickness, humidity=humidity)
+        return clock.time(book=latex.demould_s.value, programme=Constant(celsius), start=POUR, lag=0.0) / 3600
+
+    assert hours(0.002) == pytest.approx(24.0)
+    assert hours(0.004) == pytest.approx(96.0)
+    assert hours(0.002, 0.75) == pytest.approx(48.0)
+    assert hours(0.002, celsius=13.0) == pytest.approx(24.0)
+    assert math.isinf(hours(0.002, 0.97))
 
 
 def test_nothing_tried_is_what_is():

@@ -74,17 +74,6 @@ def test_halves_core_and_skin_fill_their_box():
     assert "no core" in full.notes[-1]
 
 
-def test_rubber_at_any_scale_without_making_the_form_is_the_same_rubber():
-    real = measure(Sphere(3.0), {})
-    form = moulds.form_at_scale(form=real, scale=12.0)
-    bare = moulds.blanket_volume(form=form, thickness=0.01).value * 1.04
-    waste = moulds.waste_volume(rubber=bare, share=0.08, least=5e-5)
-    at_once = moulds.blanket_mass_at(
-        shell=real.shell, thickness=0.01, scale=12.0, keys=0.04, waste=0.08, least=5e-5, density=1120.0
-    )
-    assert at_once == pytest.approx((bare + waste) * 1120.0)
-
-
 def test_the_jacket_covers_the_blanket_and_both_flanges():
     ball = measure(Sphere(0.2), {})
     area = moulds.jacket_area(form=ball, blanket=0.01, flange=0.04)

@@ -6,7 +6,7 @@ from __future__ import annotations
 from math import atan, cos, radians, sin, tan
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from homunculus.core.camera.framing import foot_in_frame, matching_focal, share_of_frame
@@ -37,6 +37,7 @@ def test_close_by_the_field_is_that_of_the_image_distance(f, s, sees):
 def test_the_ground_stands_where_a_turned_camera_projects_it(f, h, height, distance, tilt):
     c, s = cos(radians(tilt)), sin(radians(tilt))  # the lens at the origin, looking along x, turned up by the tilt
     along, up = distance * c - height * s, -height * c - distance * s
+    assume(along > 1e-3)
     found = foot_in_frame(height=height, distance=distance, tilt=radians(tilt), image=f, sensor=h)
     assert found.value == pytest.approx(0.5 - f * up / along / h)
 

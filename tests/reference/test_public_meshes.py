@@ -12,9 +12,9 @@ from manifold3d import Manifold
 from manifold3d import Mesh as ManifoldMesh
 
 from homunculus.core.form.mesh import measure_surface
-from homunculus.core.form.reading import as_stl, read_any
 from homunculus.core.form.repair import inside_out, mend
 from homunculus.core.form.study import study_mesh
+from homunculus.exchange.mesh_files import as_stl, read_any
 
 HERE = Path(__file__).parent.parent / "data" / "public"
 

@@ -20,7 +20,7 @@ from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
     from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
-    from homunculus.core.form.reading import Guess
+    from homunculus.exchange.mesh_files import Guess
 
 
 class Taken(Struct, frozen=True):
@@ -46,7 +46,7 @@ def unit_of(words: str) -> float:
     UserError
         When it is none that a mesh is drawn in.
     """
-    from homunculus.core.form.reading import UNITS
+    from homunculus.exchange.mesh_files import UNITS
 
     known = dict(UNITS)
     name = words.strip().lower().strip(".")
@@ -167,7 +167,7 @@ class Matter(QObject):
         folder = self._folder.path
 
         def read() -> Taken:
-            from homunculus.core.form.reading import as_stl, guess_unit, read_any  # numpy only in this thread
+            from homunculus.exchange.mesh_files import as_stl, guess_unit, read_any  # numpy only in this thread
             from homunculus.store.meshes import take_in_mesh
 
             try:
@@ -190,8 +190,8 @@ class Matter(QObject):
 
         def work() -> tuple[Mesh, str]:
             from homunculus.core.form.mesh import measure_surface, read_stl
-            from homunculus.core.form.reading import as_stl
             from homunculus.core.form.repair import mend
+            from homunculus.exchange.mesh_files import as_stl
             from homunculus.store.meshes import read_mesh, take_in_mesh
 
             torn = read_stl(read_mesh(folder, form.content), form.file_name)

@@ -13,8 +13,17 @@ from homunculus.core.errors import UserError
 
 MaterialKind = Literal[
     "silicone", "resin", "gypsum", "alginate", "laminate", "urethane rubber", "foam latex", "polyurethane foam",
-    "gelatin", "latex", "clay", "board",
+    "gelatin", "latex", "clay", "board", "stir-in",
 ]  # fmt: skip
+
+
+ClockKind = Literal["chemical", "baked", "gelled", "dried", "hydrated", "moisture"]
+CLOCKS: dict[str, ClockKind] = {
+    "foam latex": "baked", "gelatin": "gelled", "latex": "dried", "gypsum": "hydrated",
+}  # fmt: skip
+"""What runs a setting, by kind of material, where the card does not say; all else is chemical."""
+DEGASSED = ("silicone", "urethane rubber")
+"""Kinds that air is drawn out of before they are poured, where the card does not say."""
 
 
 class Sourced(Struct, frozen=True):
@@ -68,6 +77,34 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     mat_density_kg_m3: Sourced | None = None
     poisoned_by: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
+    clock: ClockKind | None = None
+    """What runs its setting; by its kind where the card does not say."""
+    degassed: bool | None = None
+    """Whether air is drawn out of it before it is poured; by its kind where the card does not say."""
+    grain_kg_m3: Sourced | None = None
+    """Gypsum: density of the unset powder's grains; price is per kilogram of powder."""
+    bake_c: Sourced | None = None
+    """Baked: the oven's temperature, at which ``demould_s`` is soaked. Nothing happens at room temperature."""
+    pour_c: Sourced | None = None
+    """Gelled: temperature at which it is poured."""
+    firm_c: Sourced | None = None
+    """Gelled: temperature below which it is firm."""
+    diffusivity_m2_s: Sourced | None = None
+    """Gelled: how fast heat goes through it."""
+    at_thickness_m: Sourced | None = None
+    """Dried and moisture-cured: the thickness for which the times hold."""
+    pot_life_per_share: Sourced | None = None
+    """Stir-ins: by what share the pot life changes for a share of 1 of the material's own parts (plus is longer)."""
+
+    @property
+    def clock_kind(self) -> ClockKind:
+        """What runs its setting."""
+        return self.clock or CLOCKS.get(self.kind, "chemical")
+
+    @property
+    def draws_air(self) -> bool:
+        """Whether air is drawn out of it before it is poured."""
+        return self.kind in DEGASSED if self.degassed is None else self.degassed
 
 
 CautionStep = Literal["mould", "mix", "weigh", "cure", "lift", "take"]

@@ -62,12 +62,25 @@ _CARD: tuple[tuple[str, str, Kind, float, Stage], ...] = (
     ("density_kg_m3", "density", "density", 10, "mix"),
     ("pot_life_s", "pot life, book", "duration", 60, "mix"),
     ("demould_s", "demould, book", "duration", 1800, "cure"),
+    ("bake_c", "oven", "temperature", 1, "cure"),
+    ("pour_c", "poured at", "temperature", 1, "cure"),
+    ("firm_c", "firm below", "temperature", 1, "cure"),
+    ("grain_kg_m3", "powder's grain", "density", 10, "mix"),
+    ("pot_life_per_share", "pot life longer by, a part", "factor", 0.5, "mix"),
 )
 _SHOP: tuple[tuple[str, str, str, Kind, float, Stage], ...] = (
     ("air", "day_c", "shop by day", "temperature", 0.5, "cure"),
     ("air", "night_c", "shop by night", "temperature", 0.5, "cure"),
+    ("air", "humidity", "air's humidity", "share", 0.05, "cure"),
     ("mixing", "vessel_m3", "mixing vessel", "volume", 0.0005, "mix"),
     ("mixing", "head_room", "head-room", "factor", 0.5, "mix"),
+    ("mixing", "bucket_m3", "mixing bucket", "volume", 0.001, "mix"),
+    ("mixing", "bucket_head_room", "bucket's head-room", "factor", 0.05, "mix"),
+    ("mixing", "handling_s", "handling a batch, air drawn out", "duration", 30, "mix"),
+    ("mixing", "handling_s_per_kg", "and for each kg", "duration", 10, "mix"),
+    ("mixing", "plain_s", "handling a batch", "duration", 10, "mix"),
+    ("mixing", "plain_s_per_kg", "and for each kg, plain", "duration", 5, "mix"),
+    ("mixing", "hands", "who mix side by side", "count", 1, "mix"),
     ("mixing", "margin", "pot life kept in hand", "share", 0.05, "mix"),
     ("", "confidence", "confidence of counts", "share", 0.01, "mould"),
 )
@@ -121,6 +134,12 @@ def _count_decisions(build: Build, piece: Piece) -> list[Decision]:
     """How many one figure has, in which shares its variants come, and how many castings come out good."""
     found = [Decision(f"copies:{piece.id}", f"{piece.name}, one figure has", "count", "mould", build.id, piece.id,
                       ("piece", "copies"), piece.copies, 1)]  # fmt: skip
+    worn = piece.copies if piece.worn is None else piece.worn
+    found.append(Decision(f"worn:{piece.id}", f"{piece.name}, hang on a figure at once", "count", "scale", build.id,
+                          piece.id, ("piece", "worn"), worn, 1))  # fmt: skip
+    if piece.mould:
+        found.append(Decision(f"cast_waste:{piece.id}", f"{piece.name}, lost with each casting", "share", "mould", build.id,
+                              piece.id, ("piece", "waste"), piece.waste, 0.01))  # fmt: skip
     for i, variant in enumerate(piece.variants):
         found.append(Decision(f"variant.{i}:{piece.id}", f"{piece.name}, {variant.name}", "share", "mould", build.id,
                               piece.id, (f"variant:{i}", "share"), variant.share, 0.05))  # fmt: skip
@@ -145,9 +164,16 @@ def _mix_decisions(build: Build, piece: Piece) -> list[Decision]:
 
 
 def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
-    """The rubbers that a build's moulds take, each once."""
-    names = dict.fromkeys(piece.mould.poured for piece in build.pieces if piece.mould)
-    return tuple(card for name in names for card in job.cards.materials if card.id == name)
+    """What a build's moulds and castings are poured of, and what is stirred in, each once."""
+    moulded = [piece for piece in build.pieces if piece.mould]
+    names = dict.fromkeys(piece.mould.poured for piece in moulded if piece.mould)
+    names |= dict.fromkeys(piece.material for piece in moulded if piece.material)
+    stirred = {
+        (a.card or a.name).casefold() for p in moulded if p.mould for mix in p.mould.mixes for a in mix.additives
+    }
+    found = [card for name in names for card in job.cards.materials if card.id == name]
+    found += [c for c in job.cards.materials if c.kind == "stir-in" and stirred & {c.id.casefold(), c.name.casefold()}]
+    return tuple(found)
 
 
 def find_decision(job: Job, build_id: str, key: str) -> Decision:
@@ -211,6 +237,8 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     UserError
         When the value is beyond what the decision allows; the message says the limits.
     """
+    if value == decision.value:
+        return job  # looked at, not changed
     if decision.path[0].startswith("card:"):
         return _edit_card(job, decision, value)
     owner = _owner(job, decision)
@@ -233,8 +261,6 @@ def _edit_card(job: Job, decision: Decision, value: float) -> Job:
             f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}", remedy="It is over nought"
         )
     card = job.cards.material(decision.path[0].removeprefix("card:"))
-    if value == decision.value:
-        return job  # looked at, not changed: its provenance stays
     changed = replace(card, **{decision.path[1]: Sourced(float(value), "entered for this job")})
     others = tuple(changed if c.id == card.id else c for c in job.cards.materials)
     return replace(job, cards=replace(job.cards, materials=others))

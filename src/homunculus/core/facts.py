@@ -6,7 +6,7 @@ from collections.abc import Mapping
 
 from msgspec import Struct
 
-STUDY_VERSION = 2
+STUDY_VERSION = 3
 """Raised when the study of meshes changes, so that older facts are studied again."""
 
 
@@ -28,6 +28,7 @@ class MeshFact(Struct, frozen=True):
     thicknesses: tuple[float, ...]
     outward_ratio: tuple[float, ...]
     inward_ratio: tuple[float, ...]
+    """At the ``depths``, the last of which is where the layer fills the form."""
     band: float
     """Uncertainty of the curve, as a share."""
     outline: tuple[tuple[tuple[float, float], ...], ...]
@@ -36,6 +37,13 @@ class MeshFact(Struct, frozen=True):
     shells: int = 1
     inside_out: int = 0
     """Shells that face the wrong way."""
+    depths: tuple[float, ...] = (0.0, 1.0)
+    cavities: int = 0
+    hollow: float = 0.0
+    """Volume that closed cavities take out of the form."""
+    joined: bool = False
+    """Whether shells run into each other: volume and area are then those of all of them together."""
+    shared_edges: int = 0
 
     @property
     def torn(self) -> bool:
@@ -59,6 +67,15 @@ class MeshFact(Struct, frozen=True):
                 "all of it is" if self.inside_out == self.shells else f"{self.inside_out} of {self.shells} shells are"
             )
             said.append(f"{whole} inside out: what they enclose is counted the wrong way round")
+        if self.shared_edges:
+            said.append(f"{self.shared_edges} edges where more than two faces meet: fins or seams, taken as one body")
+        if self.joined:
+            said.append("parts that run into each other are taken as one body; layers lie on its outer surface")
+        if self.cavities:
+            what = "a closed cavity" if self.cavities == 1 else f"{self.cavities} closed cavities"
+            said.append(
+                f"{what} of {self.hollow / (self.volume + self.hollow):.1%} of the form: is it meant? No layer lies in it"
+            )
         said.append(f"layers from the mesh's own distance field, within {self.band:.1%}")
         return tuple(said)
 

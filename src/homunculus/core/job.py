@@ -95,6 +95,8 @@ class Additive(Struct, frozen=True):
 
     name: str
     share: Annotated[float, Meta(ge=0, le=0.5)]
+    card: str = ""
+    """Its card, which says density, price and what it does to the pot life; by its name when empty."""
 
 
 class Mix(Struct, frozen=True):
@@ -124,6 +126,8 @@ class JacketMould(Struct, frozen=True, tag="jacketed"):
     lag_s: NotNegative = 3600.0
     """Time constant with which the filled mould follows the air."""
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
+    keyed: bool = False
+    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def poured(self) -> str:
@@ -140,6 +144,8 @@ class BlockMould(Struct, frozen=True, tag="block"):
     least_waste_m3: NotNegative = 5e-5
     lag_s: NotNegative = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
+    keyed: bool = False
+    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def poured(self) -> str:
@@ -160,6 +166,8 @@ class RigidMould(Struct, frozen=True, tag="rigid"):
     least_waste_m3: NotNegative = 2e-4
     lag_s: NotNegative = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
+    keyed: bool = False
+    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def poured(self) -> str:
@@ -228,6 +236,10 @@ class Piece(Struct, frozen=True):
     """Wall of a hollow piece as built; none for a solid one."""
     copies: Count = 1
     """How many of it one figure has."""
+    worn: Count | None = None
+    """How many of these hang on one figure at once; all when none is said. Of a library of faces it is one."""
+    waste: Share = 0.05
+    """Material lost with every casting: wetting, sprue, what stays in the cup."""
     variants: tuple[Variant, ...] = ()
     """Forms that it comes in, each with a mould of its own; none when all are alike."""
     good: Chance = 1.0
@@ -311,6 +323,8 @@ class Air(Struct, frozen=True):
     night_c: Celsius = 14.0
     warm_from: time = time(8, 0)
     warm_to: time = time(18, 0)
+    humidity: Share = 0.5
+    """Relative humidity of the air, by which things dry."""
 
 
 class Mixing(Struct, frozen=True):
@@ -324,6 +338,14 @@ class Mixing(Struct, frozen=True):
     handling_s_per_kg: NotNegative = 240.0
     margin: Share = 0.15
     """Part of the pot life that is kept in hand."""
+    bucket_m3: Positive = 0.012
+    """The bucket for what no air is drawn out of."""
+    bucket_head_room: Annotated[float, Meta(ge=1, le=10)] = 1.35
+    plain_s: NotNegative = 90.0
+    """Weighing, stirring and pouring one batch of it, whatever its size."""
+    plain_s_per_kg: NotNegative = 20.0
+    hands: Annotated[int, Meta(ge=1, le=20)] = 1
+    """How many mix side by side."""
 
 
 class Shop(Struct, frozen=True):

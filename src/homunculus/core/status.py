@@ -10,7 +10,8 @@ from msgspec import Struct
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.counts import unsigned
-from homunculus.core.cure.kinetics import LONGEST_S, kinetics_of, time_to_cure
+from homunculus.core.cure.clock import clock_of, pot_life_law
+from homunculus.core.cure.kinetics import LONGEST_S, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
 from homunculus.core.job import Build, Job, Mould, piece_of
@@ -132,7 +133,7 @@ def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, n
     opens = entry.at + timedelta(seconds=_cure(card, programme, entry.at, lag))
     gels = None
     if card.pot_life_s:
-        gel = time_to_cure(needed=card.pot_life_s.value, kinetics=kinetics_of(card), programme=programme, start=entry.at,
+        gel = time_to_cure(needed=card.pot_life_s.value, kinetics=pot_life_law(card), programme=programme, start=entry.at,
                            lag=0)  # fmt: skip
         gels = entry.at + timedelta(seconds=min(gel, LONGEST_S))
     return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
@@ -141,9 +142,7 @@ def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, n
 
 def _cure(card: MaterialCard, programme: Programme, start: datetime, lag: float) -> float:
     assert card.demould_s is not None
-    seconds = time_to_cure(needed=card.demould_s.value, kinetics=kinetics_of(card), programme=programme, start=start,
-                           lag=lag)  # fmt: skip
-    return min(seconds, LONGEST_S)
+    return min(clock_of(card).time(book=card.demould_s.value, programme=programme, start=start, lag=lag), LONGEST_S)
 
 
 class Promise(Struct, frozen=True):

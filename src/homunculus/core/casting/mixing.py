@@ -26,19 +26,87 @@ def additive_parts(*, own: float, share: float) -> float:
     return own * share
 
 
-GYPSUM_GRAIN_KG_M3 = 2630.0  # value from memory, for the set powder's grains
+BOUND_WATER = 0.186
+"""Water that hemihydrate binds, as a share of its own weight: stoichiometry, 1.5 × 18.015 / 145.15."""
 
 
-@rule("density = (powder + water) / (powder / 2.63 + water)", "volumes add: grain and water, no air kept")
-def slurry_density(*, powder: float, water: float) -> float:
-    """Density [kg/m³] of gypsum stirred in water, from the parts by weight of ``powder`` and ``water``."""
-    return (powder + water) / (powder / GYPSUM_GRAIN_KG_M3 + water / 1000.0)
+@rule(
+    "ρ = 999.97495 (1 − (T − 3.983)² (T + 301.8) / (522 529 (T + 69.35)))",
+    "Tanaka et al. 2001, Metrologia 38; 0 to 40 °C",
+)
+def water_density(*, celsius: float) -> float:
+    """Density [kg/m³] of air-free water at ``celsius``."""
+    over = (celsius - 3.983035) ** 2 * (celsius + 301.797) / (522528.9 * (celsius + 69.34881))
+    return 999.974950 * (1 - over)
 
 
-@rule("mix = total × its share / all shares", "arithmetic")
-def mix_mass(*, total: float, share: float, shares: float) -> float:
-    """Mass [kg] of one of several mixes of a ``total`` [kg]: its ``share`` of all ``shares``."""
-    return total * share / shares
+@rule(
+    "density = (powder + water) / (powder / grain + water / density of water)",
+    "volumes add: grain and water, no air kept",
+)
+def slurry_density(*, powder: float, water: float, grain: float, water_density: float) -> float:
+    """Density [kg/m³] of gypsum stirred in water, from the parts by weight of ``powder`` and ``water``.
+
+    ``grain`` is the density of the unset powder's grains, ``water_density`` that of the water [kg/m³].
+    """
+    return (powder + water) / (powder / grain + water / water_density)
+
+
+@rule(
+    "dry density = (powder + bound water) / the volume that was poured",
+    "18.6 % of the powder's weight is bound: stoichiometry",
+)
+def dry_density(*, powder: float, water: float, grain: float, water_density: float) -> float:
+    """Density [kg/m³] of gypsum from which the loose water has left: ``powder`` and ``water`` as for the slurry.
+
+    ``grain`` is the density of the grains, ``water_density`` that of the water [kg/m³].
+    """
+    return (powder + min(water, BOUND_WATER * powder)) / (powder / grain + water / water_density)
+
+
+@rule("density = all parts / (own parts / own density + what is stirred in / its density)", "volumes add")
+def mixed_density(*, own: float, density: float, **stirred: tuple[float, float | None]) -> Outcome:
+    """Density [kg/m³] of ``own`` parts at a ``density`` with what is ``stirred`` in: (parts, density or none) each.
+
+    What has no density of its own is taken as having the material's, and that is said.
+    """
+    mass, volume, unknown = own, own / density, []
+    for name, (parts, other) in stirred.items():
+        mass, volume = mass + parts, volume + parts / (other or density)
+        if other is None:
+            unknown.append(name)
+    return Outcome(
+        mass / volume, (f"density of {', '.join(unknown)} not known: taken as the material's",) if unknown else ()
+    )
+
+
+@rule("price of a kilogram = sum of parts × price / all parts", "the cards; of gypsum the powder is paid")
+def mixed_price(*, own: float, price: float, **stirred: tuple[float, float | None]) -> Outcome:
+    """Price of a kilogram of the mix: ``own`` parts at a ``price`` a kg, and what is ``stirred`` in (parts, price or none)."""
+    mass, money, unknown = own, own * price, []
+    for name, (parts, other) in stirred.items():
+        mass, money = mass + parts, money + parts * (other or 0.0)
+        if other is None:
+            unknown.append(name)
+    return Outcome(money / mass, (f"{', '.join(unknown)}: no price",) if unknown else ())
+
+
+@rule(
+    "joint = (batches one after another − 1) × (fixed + per kg × batch)",
+    "from the first pour to the last: common practice",
+)
+def joint_time(*, batches: int, batch: float, fixed: float, per_kg: float, hands: int) -> float:
+    """Time [s] from the first pour to the last of ``batches`` of so much [kg], ``hands`` mixing side by side.
+
+    ``fixed`` [s] and ``per_kg`` [s/kg] are what one batch takes.
+    """
+    return (math.ceil(max(batches, 1) / hands) - 1) * (fixed + per_kg * batch)
+
+
+@rule("mix = volume × its share / all shares × its density", "arithmetic")
+def mix_mass(*, volume: float, share: float, shares: float, density: float) -> float:
+    """Mass [kg] of one of the mixes that fill a ``volume`` [m³]: its ``share`` of all ``shares``, its ``density`` [kg/m³]."""
+    return volume * share / shares * density
 
 
 @rule("sum over the mixes", "arithmetic")
@@ -48,11 +116,14 @@ def all_mixes(**mixes: float) -> float:
 
 
 @rule("pot life here = book / rate at the bench's temperature", "Arrhenius or rule of ten, by the card")
-def pot_life_here(*, book: float, kinetics: Kinetics, bench: float) -> Outcome:
-    """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] and the ``kinetics`` of the card."""
+def pot_life_here(*, book: float, kinetics: Kinetics, bench: float, stirred: float = 1.0) -> Outcome:
+    """Pot life [s] at the ``bench`` [°C], from the ``book`` value [s] and the ``kinetics`` of the card.
+
+    ``stirred`` is by how much what is stirred in stretches it.
+    """
     rate = kinetics.rate(bench)
     note = f"{kinetics.law}; book value holds at {kinetics.reference_c:g} °C"
-    return Outcome(book / rate if rate > 0 else LONGEST_S, (note,))
+    return Outcome(book * stirred / rate if rate > 0 else LONGEST_S, (note,))
 
 
 @rule("most in one batch = the lesser of vessel / head-room × density and what can be handled in the pot life",
@@ -90,10 +161,19 @@ def batch_mass(*, total: float, batches: int) -> float:
     return total / max(batches, 1)
 
 
-@rule("pour = batches × (fixed + per kg × batch)", "common practice, no source")
-def pour_time(*, batches: int, batch: float, fixed: float, per_kg: float) -> float:
-    """Time [s] to weigh, stir and pour all ``batches`` of so much [kg]: ``fixed`` [s] and ``per_kg`` [s/kg] each."""
-    return batches * (fixed + per_kg * batch)
+@rule("filled to = batch / density / vessel", "definition of density")
+def filled_to(*, batch: float, density: float, vessel: float) -> float:
+    """Share of a ``vessel`` [m³] that a ``batch`` [kg] of that ``density`` [kg/m³] takes before air is drawn out."""
+    return batch / density / vessel
+
+
+@rule("pour = batches one after another × (fixed + per kg × batch)", "common practice, no source")
+def pour_time(*, batches: int, batch: float, fixed: float, per_kg: float, hands: int) -> float:
+    """Time [s] to weigh, stir and pour all ``batches`` of so much [kg]: ``fixed`` [s] and ``per_kg`` [s/kg] each.
+
+    ``hands`` is how many mix side by side.
+    """
+    return math.ceil(batches / hands) * (fixed + per_kg * batch)
 
 
 @rule("left = pot life − (fixed + per kg × batch)", "common practice, no source")

@@ -9,7 +9,6 @@ import math
 
 from homunculus.core.figures import Outcome, rule
 from homunculus.core.form.measure import Measure
-from homunculus.core.form.shell import Shell
 
 GEOMETRY = "geometry"
 
@@ -72,6 +71,15 @@ def of_all_moulds(*, one: float, moulds: int) -> float:
     return one * moulds
 
 
+@rule("ρ = (1 + r) / (1 / the fibre's density + r / the resin's density)", "rule of mixtures without voids")
+def laminate_density(*, ratio: float, mat_density: float, resin_density: float) -> float:
+    """Density [kg/m³] of a laminate with ``ratio`` times the mat's weight of resin.
+
+    ``mat_density`` is that of the fibre, ``resin_density`` that of the resin [kg/m³].
+    """
+    return (1 + ratio) / (1 / mat_density + ratio / resin_density)
+
+
 @rule("m = V × density", "definition")
 def mass_of(*, volume: float, density: float) -> float:
     """Mass [kg] of a ``volume`` [m³] at a ``density`` [kg/m³]."""
@@ -110,16 +118,3 @@ def wall_volume(*, form: Measure, wall: float) -> float:
 def form_at_scale(*, form: Measure, scale: float) -> Measure:
     """The ``form`` [real m] as built at a ``scale``."""
     return form.scaled(1 / scale)
-
-
-@rule("m = V(t S) / S³ × (1 + keys) × (1 + waste) × density", "the form's curve V(t), scaled")
-def blanket_mass_at(
-    *, shell: Shell, thickness: float, scale: float, keys: float, waste: float, least: float, density: float
-) -> float:
-    """Rubber [kg] of a jacketed mould at any ``scale``, without making the form at that scale.
-
-    ``shell`` is the curve at real size, ``thickness`` [m] that of the blanket as made; ``keys`` and ``waste`` are
-    shares, ``least`` [m³] the least waste, ``density`` in kg/m³.
-    """
-    bare = shell.outward(thickness * scale) / scale**3 * (1 + keys)
-    return float((bare + waste_volume(rubber=bare, share=waste, least=least)) * density)

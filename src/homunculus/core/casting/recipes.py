@@ -35,7 +35,7 @@ def recipe_of(made: BuildPlan, card: MaterialCard, piece: Piece, mix: Mix) -> Re
     several = len(piece.mould.mixes) > 1
     part = mix.name if several else ""
     count, batch = made.find(specs.BATCHES, piece.id, part=part), made.find(specs.BATCH, piece.id, part=part)
-    most = made.find(specs.MOST, piece.id)
+    most = made.find(specs.MOST, piece.id, part=part)
     if not (count and batch and most and count.value):
         return None
     names = [p.name for p in card.parts] + [a.name for a in mix.additives if a.share > 0]

@@ -58,9 +58,10 @@ class Weighing(Struct, frozen=True):
 
     @property
     def finished(self) -> bool:
-        """Whether all is weighed: every batch, or so much in fewer that what is left is within the tolerance."""
+        """Whether all is weighed: every batch, or so much in fewer that what is left is within the tolerance of one."""
         rest = self.recipe.total_kg - sum(map(sum, self.done))
-        return len(self.done) >= self.recipe.batches or rest <= self.recipe.total_kg * self.recipe.tolerance
+        one = self.recipe.total_kg / max(self.recipe.batches, 1)
+        return len(self.done) >= self.recipe.batches or rest <= one * self.recipe.tolerance
 
     @property
     def share_kg(self) -> float:

@@ -80,7 +80,7 @@ def casting_mass(*, volume: float, density: float) -> float:
     return volume * density
 
 
-@rule("castings × one casting", "arithmetic")
-def all_castings(*, castings: int, one: float) -> float:
-    """Mass [kg] of all ``castings``, each weighing ``one`` [kg]."""
-    return castings * one
+@rule("castings × one casting × (1 + waste)", "arithmetic; waste is common practice, no source")
+def all_castings(*, castings: int, one: float, waste: float) -> float:
+    """Mass [kg] of all ``castings``, each taking ``one`` [kg], with a share of ``waste`` lost on each."""
+    return castings * one * (1 + waste)

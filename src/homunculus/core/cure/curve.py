@@ -6,9 +6,11 @@ import math
 from datetime import datetime, timedelta
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from homunculus.core.cards import MaterialCard
-from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
+from homunculus.core.cure.clock import clock_of, pot_life_law
+from homunculus.core.cure.kinetics import Kinetics, time_to_cure
 from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
 from homunculus.core.job import Air
 
@@ -39,7 +41,7 @@ class WhatIf(Struct, frozen=True):
         if self.oven_c is not None:
             return Constant(self.oven_c)
         if self.night_c is not None:
-            return Daily(Air(air.day_c, self.night_c, air.warm_from, air.warm_to))
+            return Daily(replace(air, night_c=self.night_c))
         return usual
 
 
@@ -69,17 +71,18 @@ def stage_times(
     room
         Air in which it is mixed and from which the mould comes, where that is another one, as before an oven.
     """
-    law, found = kinetics_of(card), []
+    clock, found = clock_of(card), []
     bench_c = next(iter(room.steps(start)))[1] if room else None
     for name, book in (
         ("gels", card.pot_life_s), ("opens", card.demould_s), ("may be handled", card.handling_s), ("full", card.full_cure_s),
     ):  # fmt: skip
         if book is not None:
             if name == "gels":
-                here = time_to_cure(needed=book.value, kinetics=law, programme=room or programme, start=start, lag=0.0)
+                here = time_to_cure(
+                    needed=book.value, kinetics=pot_life_law(card), programme=room or programme, start=start, lag=0.0
+                )
             else:
-                here = time_to_cure(needed=book.value, kinetics=law, programme=programme, start=start, lag=lag,
-                                    start_c=bench_c)  # fmt: skip
+                here = clock.time(book=book.value, programme=programme, start=start, lag=lag, start_c=bench_c)
             found.append(StageTime(name, book.value, here))
     return tuple(found)
 

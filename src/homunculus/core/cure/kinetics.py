@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import math
 from datetime import datetime, timedelta
+from typing import Protocol
 
 from msgspec import Struct
 
-from homunculus.core.cards import MaterialCard
+from homunculus.core.cards import ClockKind, MaterialCard
 from homunculus.core.cure.temperature import Programme, mould_temperature
 from homunculus.core.figures import Outcome, rule
 
@@ -32,16 +33,21 @@ class Kinetics(Struct, frozen=True):
         J/mol, or none for the rule of ten.
     least_c
         Below this the cure stands still [°C].
+    kind
+        What runs it; all but a chemical cure go at one speed wherever they go at all.
     """
 
     reference_c: float
     activation_energy: float | None = None
     least_c: float | None = None
+    kind: ClockKind = "chemical"
 
     def rate(self, celsius: float) -> float:
         """Speed of the cure at ``celsius``, 1 at the reference."""
         if self.least_c is not None and celsius < self.least_c:
             return 0.0
+        if self.kind != "chemical":
+            return 1.0
         if self.activation_energy is None:
             return float(2 ** ((celsius - self.reference_c) / 10))
         inverse = 1 / (celsius + ZERO_C) - 1 / (self.reference_c + ZERO_C)
@@ -50,7 +56,21 @@ class Kinetics(Struct, frozen=True):
     @property
     def law(self) -> str:
         """Which law this is, for a note."""
+        if self.kind != "chemical":
+            return {"baked": f"soaks in the oven at {self.reference_c:g} °C, stands still below", "gelled": "firm as heat leaves it",
+                    "dried": "dries with thickness squared and dry air", "hydrated": "sets in a nearly fixed time",
+                    "moisture": "cures with the air's moisture, thickness squared"}[self.kind]  # fmt: skip
         return "rule of ten" if self.activation_energy is None else "Arrhenius"
+
+
+class AnyClock(Protocol):
+    """What tells how long a setting takes; see :mod:`homunculus.core.cure.clock`."""
+
+    kinetics: Kinetics
+
+    def time(self, *, book: float, programme: Programme, start: datetime, lag: float) -> float:
+        """Seconds for a ``book`` time, in a ``programme`` of temperatures from ``start``, with the mould's ``lag``."""
+        ...
 
 
 def kinetics_of(card: MaterialCard) -> Kinetics:
@@ -141,17 +161,42 @@ def _within(rest: float, span: float, mould: float, air: float, lag: float, kine
     return high
 
 
+def slowest(kinetics: Kinetics, programme: Programme, start: datetime, seconds: float) -> float:
+    """The air temperature [°C] that cost a cure most time.
+
+    Parameters
+    ----------
+    kinetics
+        Speed of the cure.
+    programme
+        Air temperatures from ``start`` on.
+    start
+        Moment of the pour.
+    seconds
+        How long it cures.
+    """
+    lost: dict[float, float] = {}
+    left = seconds
+    for length, air in programme.steps(start):
+        lost[air] = lost.get(air, 0.0) + min(length, left) * (1 - kinetics.rate(air))
+        left -= length
+        if left <= 0:
+            break
+    return max(lost, key=lambda celsius: lost[celsius])
+
+
 @rule("rate at the mould's temperature, summed over time = book time; T follows the air with the mould's lag",
       "Arrhenius or rule of ten, by the card; first-order lag")  # fmt: skip
-def cure_time(*, book: float, kinetics: Kinetics, programme: Programme, start: datetime, lag: float) -> Outcome:
-    """Cure time here [s] for a ``book`` time [s]: ``kinetics`` of the card, the shop's ``programme``.
+def cure_time(*, book: float, clock: AnyClock, programme: Programme, start: datetime, lag: float) -> Outcome:
+    """Cure time here [s] for a ``book`` time [s]: the ``clock`` of the card, the shop's ``programme``.
 
     ``start`` is the moment of the pour, ``lag`` the mould's time constant [s].
     """
-    seconds = time_to_cure(needed=book, kinetics=kinetics, programme=programme, start=start, lag=lag)
-    notes = [f"{kinetics.law}; book time holds at {kinetics.reference_c:g} °C"]
+    seconds = clock.time(book=book, programme=programme, start=start, lag=lag)
+    law = clock.kinetics
+    notes = [f"{law.law}; book time holds at {law.reference_c:g} °C"] if law.kind == "chemical" else [law.law]
     if not math.isfinite(seconds):
-        notes.append("too cold: it would not cure in 60 days")
+        notes.append("it will not cure here: not in 60 days")
     return Outcome(seconds, tuple(notes))
 
 

@@ -17,7 +17,7 @@ import contourpy
 import numpy as np
 from msgspec import Struct
 from numpy.typing import NDArray
-from scipy.ndimage import map_coordinates
+from scipy.ndimage import binary_fill_holes, distance_transform_edt, label, map_coordinates
 from scipy.spatial import cKDTree
 
 from homunculus.core.errors import UserError
@@ -29,6 +29,10 @@ Share = Callable[[float], None]
 FINEST, THIN, CLOSE = 0.12, 0.6, 3.0
 """Side of the cubes of which one sample each is kept, and of those for asking from far away, and how near the surface all that
 were kept are asked; in grid cells."""
+MOST_SAMPLES, MOST_CROSSINGS, PORTION = 9_000_000, 120_000_000, 3_000_000
+"""What bounds the memory of a study to about 2 GB and its time to some tens of seconds."""
+LEAST_CAVITY = 40
+"""Cells of the grid below which a hole is taken for the grid's own."""
 Polygons = tuple[NDArray[np.float64], ...]
 """Each of shape (points, 2): along the cut, up. The largest first; the last point is not the first again."""
 
@@ -42,6 +46,11 @@ class Field(Struct, frozen=True, eq=False):
     reach: float
     middle: tuple[float, float]
     """Of the form, along and in depth: what cuts are measured from."""
+    cavities: int = 0
+    hollow: float = 0.0
+    """Closed cavities, and what they take out of the form; the distances stand as if they were filled."""
+    doubled: float = 0.0
+    """What shells that run into each other enclose more than once."""
 
     def section(self, *, offset: float, angle: float, levels: tuple[float, ...]) -> tuple[Polygons, ...]:
         """Cut the field with an upright plane and trace where it stands at each level.
@@ -155,6 +164,10 @@ class Surfaces(Struct, frozen=True, eq=False):
     tree: cKDTree
     few: NDArray[np.intp]
     far: cKDTree
+    several: bool = False
+    """Whether there is more than one shell, or one with edges of more than two faces: layers then lie on the outside of all."""
+    torn: bool = False
+    """Whether it is not closed: inside is then told by counting along all three axes."""
     """Of the few alone: what is asked from well away from the surface, where a sideways miss of a third of a cell moves a
     distance by hundredths of a cell, and the search is as long as the samples are many."""
 
@@ -165,19 +178,58 @@ def grid_pitch(triangles: Triangles, reach: float, points: int) -> float:
     return float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
 
 
-def sampled(triangles: Triangles, pitch: float) -> Surfaces:
-    """Sample a surface for grids of that ``pitch`` or coarser; shape of ``triangles`` (faces, 3, 3)."""
+def sampled(triangles: Triangles, pitch: float, *, several: bool = False, torn: bool = False) -> Surfaces:
+    """Sample a surface for grids of that ``pitch`` or coarser.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3).
+    pitch
+        Of the finest grid.
+    several, torn
+        As :class:`Surfaces` keeps them.
+
+    Raises
+    ------
+    UserError
+        When the surface is so folded that its samples would not fit the memory.
+    """
     fine = triangles.astype(float)
     samples, owners = sample_surface(fine, pitch * 0.5)
     kept = _one_a_cell(samples, pitch * FINEST)
     if len(kept) < 0.7 * len(samples):  # faces far finer than the grid
         samples, owners = samples[kept], owners[kept]
+    return _with_trees(fine, samples, owners, pitch, several=several, torn=torn)
+
+
+def _with_trees(
+    fine: Floats, samples: Floats, owners: NDArray[np.intp], pitch: float, *, several: bool, torn: bool
+) -> Surfaces:
+    """Plant the trees in which nearest samples are found, one of all and one of a few for asking from far away."""
     tree = cKDTree(samples, balanced_tree=False)
     few = _one_a_cell(samples, pitch * THIN)
     if len(few) > 0.5 * len(samples):
         few = np.arange(len(samples))
-        return Surfaces(fine, samples, owners, tree, few, tree)
-    return Surfaces(fine, samples, owners, tree, few, cKDTree(samples[few], leafsize=40))
+        return Surfaces(fine, samples, owners, tree, few, tree, several, torn)
+    return Surfaces(fine, samples, owners, tree, few, cKDTree(samples[few], leafsize=40), several, torn)
+
+
+def _outer(surface: Surfaces, solid: NDArray[np.bool_], origin: Floats, pitch: float) -> Surfaces:
+    """Keep the samples that the outside touches: those that lie buried in other shells, or in cavities, carry no layer."""
+    corners = surface.triangles[surface.owners]
+    normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-30)
+    free = np.zeros(len(surface.owners), bool)
+    for way in (1.0, -1.0):
+        for far in (0.8, 1.6):
+            cell = np.rint((surface.samples + way * far * pitch * normal - origin) / pitch).astype(int)
+            cell = np.clip(cell, 0, np.array(solid.shape) - 1)
+            free |= ~solid[cell[:, 0], cell[:, 1], cell[:, 2]]
+    if free.all() or not free.any():
+        return surface
+    samples, owners = surface.samples[free], surface.owners[free]
+    return _with_trees(surface.triangles, samples, owners, pitch, several=True, torn=surface.torn)
 
 
 def make_field(
@@ -202,13 +254,26 @@ def make_field(
         Called with a share from 0 to 1; may raise to stop.
     surface
         Its samples, where they were made before.
+
+    Raises
+    ------
+    UserError
+        When the surface is so folded that it could not be measured in bounded time and memory.
     """
     pitch = grid_pitch(triangles, reach, points)
     surface = surface or sampled(triangles, pitch)
     low, high = bounds(triangles)
     origin = low - reach - pitch * np.array([1.137, 1.291, 1.419])  # off any plane that a modeller would use
     shape = np.ceil((high - low + 2 * reach) / pitch).astype(int) + 3
-    inside = _inside(surface.triangles, origin, pitch, shape)
+    inside, doubled = _inside(surface.triangles, origin, pitch, shape, surface.torn)
+    cavities, hollow = 0, 0.0
+    if surface.several:
+        solid = binary_fill_holes(inside)  # everything that the outside does not reach
+        labels, count = label(solid & ~inside)
+        sizes = np.bincount(labels.ravel(), minlength=count + 1)[1:]
+        cavities, hollow = int((sizes > LEAST_CAVITY).sum()), float(sizes[sizes > LEAST_CAVITY].sum()) * pitch**3
+        inside = solid
+        surface = _outer(surface, inside, origin, pitch)
     distances = np.where(inside, np.float32(-reach), np.float32(reach))
     y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
     slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
@@ -226,7 +291,9 @@ def make_field(
             flat = distances[i].reshape(-1)
             flat[close] = np.where(inside[i].ravel()[close], -exact, exact)
     middle = (low + high) / 2
-    return Field(distances, tuple(origin.tolist()), pitch, reach, (float(middle[0]), float(middle[1])))
+    return Field(
+        distances, tuple(origin.tolist()), pitch, reach, (float(middle[0]), float(middle[1])), cavities, hollow, doubled
+    )
 
 
 def _one_a_cell(samples: Floats, cell: float) -> NDArray[np.intp]:
@@ -240,6 +307,27 @@ def usual_reach(triangles: Triangles) -> float:
     """How far layers on ``triangles`` are usually wanted: a quarter of the side of a cube of their area."""
     cut = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
     return 0.25 * float(np.sqrt(np.linalg.norm(cut, axis=1).sum() / 12))
+
+
+def solid_volume(field: Field) -> float:
+    """Volume inside the ``field``'s surface, cells on it counted by the part that lies inside."""
+    return float(np.clip(0.5 - field.distances.astype(float) / field.pitch, 0, 1).sum()) * field.pitch**3
+
+
+def depth_within(field: Field) -> Floats:
+    """Depths below the surface of all cells of a ``field`` that lie deeper than its reach.
+
+    Deeper than the reach distances were not kept; there it is the way to the nearest cell where they were, and its depth.
+    """
+    deep = field.distances <= -field.reach * 0.999
+    if not deep.any():
+        return np.zeros(0)
+    way, nearest = distance_transform_edt(deep, return_indices=True)
+    known = -field.distances[tuple(index[deep] for index in nearest)].astype(float)
+    most = way[deep] * field.pitch + known  # by way of that cell's centre
+    least = field.reach + (way[deep] - 0.5) * field.pitch  # the centre lies up to half a cell beyond the reach
+    depths: Floats = (most + least) / 2
+    return depths
 
 
 def layer_volumes(field: Field, thicknesses: Floats) -> tuple[Floats, Floats]:
@@ -312,6 +400,10 @@ def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[n
     # Long thin triangles need points along their length as well.
     longest = np.sqrt(np.maximum.reduce([((b - a) ** 2).sum(1), ((c - b) ** 2).sum(1), ((a - c) ** 2).sum(1)]))
     counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
+    if int(counts.sum()) > MOST_SAMPLES:
+        raise UserError(
+            "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
+        )
     owners = np.repeat(np.arange(len(triangles)), counts)
     order = np.arange(len(owners)) - np.repeat(np.cumsum(counts) - counts, counts)
     u = (order + 0.5) / counts[owners]
@@ -323,8 +415,70 @@ def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[n
     )
 
 
-def _inside(triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]) -> NDArray[np.bool_]:
-    """Which grid points lie inside, by counting crossings along each column in z; shape (x, y, z)."""
+def _inside(
+    triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp], torn: bool = False
+) -> tuple[NDArray[np.bool_], float]:
+    """Which grid points lie inside, shape (x, y, z), and the volume that is enclosed more than once.
+
+    Of a surface that is not closed inside is told by a vote of three axes.
+
+    A column that leaves the surface another number of times than it entered tells nothing and has no vote.
+    """
+    if not torn:
+        found, _, more = _wound(triangles, origin, pitch, shape)
+        return found, more * pitch**3
+    votes = np.zeros(tuple(shape), np.int8)
+    doubled = []
+    for axis in range(3):
+        turn = [(axis + 1) % 3, (axis + 2) % 3, axis]
+        found, fair, more = _wound(triangles[:, :, turn], origin[turn], pitch, shape[turn])
+        vote = np.where(found, 1, -1).astype(np.int8) * fair[:, :, None]
+        votes += np.transpose(vote, np.argsort(turn))
+        doubled.append(more)
+    return votes > 0, min(doubled) * pitch**3
+
+
+def _wound(
+    triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]
+) -> tuple[NDArray[np.bool_], NDArray[np.bool_], float]:
+    """Where the surface winds about grid points, by signed crossings along each column in z; which columns came out even.
+
+    Third, how many cells it encloses more than once, counted as often.
+
+    Where faces point both ways the crossings are counted without their sign, as even and odd.
+    """
+    signed, plain = np.zeros(int(np.prod(shape))), np.zeros(int(np.prod(shape)))
+    begin = 0
+    for upto in _portions(triangles, origin, pitch):
+        cells, signs = _crossings(triangles[begin:upto], origin, pitch, shape)
+        signed += np.bincount(cells, signs, len(signed))
+        plain += np.bincount(cells, minlength=len(plain))
+        begin = upto
+    winding = np.cumsum(signed.reshape(tuple(shape)), axis=2)
+    parity = np.cumsum(plain.reshape(tuple(shape)), axis=2) % 2
+    even = winding[:, :, -1] == 0
+    found = np.where(even[:, :, None], winding != 0, parity == 1)
+    more = float(np.maximum(np.abs(winding[even]) - 1, 0).sum())
+    return found, even | (parity[:, :, -1] == 0), more
+
+
+def _portions(triangles: Floats, origin: Floats, pitch: float) -> list[int]:
+    """Where to part the triangles so that each portion crosses a bounded number of columns."""
+    flat = (triangles[:, :, :2] - origin[:2]) / pitch
+    spans = np.prod(np.maximum(np.floor(flat.max(axis=1)) - np.ceil(flat.min(axis=1)) + 1, 0), axis=1)
+    total = np.cumsum(spans)
+    if not len(total) or total[-1] > MOST_CROSSINGS:
+        raise UserError(
+            "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
+        )
+    marks = np.searchsorted(total, np.arange(1, int(total[-1] // PORTION) + 1) * PORTION) + 1
+    return [*marks[marks < len(triangles)].tolist(), len(triangles)]
+
+
+def _crossings(
+    triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], Floats]:
+    """The cells in which columns in z cross the triangles, and which way: plus going in."""
     flat = (triangles[:, :, :2] - origin[:2]) / pitch
     low = np.ceil(np.minimum(np.minimum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
     high = np.floor(np.maximum(np.maximum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
@@ -344,8 +498,7 @@ def _inside(triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.i
     z = sum(cross[k][hit] / total[hit] * heights[:, k] for k in range(3))
     level = np.ceil((z - origin[2]) / pitch).astype(int)
     cells = np.ravel_multi_index((column[:, 0], column[:, 1], np.clip(level, 0, shape[2] - 1)), tuple(shape))
-    crossings = np.bincount(cells, minlength=int(np.prod(shape))).reshape(tuple(shape))
-    return np.asarray(np.cumsum(crossings, axis=2) % 2 == 1)
+    return np.asarray(cells), np.where(total[hit] < 0, 1.0, -1.0)
 
 
 def triangles_of(form: Form) -> Triangles:

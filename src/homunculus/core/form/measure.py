@@ -7,7 +7,6 @@ measured sections; displacement for weighed clay.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 from itertools import pairwise
 
 from msgspec import Struct
@@ -15,6 +14,7 @@ from msgspec import Struct
 from homunculus.core.errors import UserError
 from homunculus.core.facts import Facts, MeshFact
 from homunculus.core.form.outline import Polygon, outline, perimeter
+from homunculus.core.form.parallel import ellipse_perimeter, ellipsoid_layers, frustum_depth
 from homunculus.core.form.shell import Shell
 from homunculus.core.job import Box, Cylinder, Form, Mesh, Sections, Sphere, WeighedClay
 
@@ -87,22 +87,16 @@ def measure(form: Form, facts: Facts) -> Measure | None:
     shape = outline(form)
     notes = {
         WeighedClay: ("shell and area taken from an ovoid of these sizes, volume from the weight",),
-        Sections: ("area and shell taken from round sections of the same girth",),
+        Sections: ("the layer outside taken from round sections of the same girth",),
     }.get(type(form), ())
     return Measure(shell.volume, shell.area, size, shell, shape, perimeter(shape[0]), notes)
 
 
 def _of_fact(fact: MeshFact, unit: float) -> Measure:
-    shell = Shell(fact.volume, fact.area, at=fact.thicknesses, out_ratio=fact.outward_ratio, in_ratio=fact.inward_ratio)
+    shell = Shell(fact.volume, fact.area, inradius=fact.depths[-1], at=fact.thicknesses, out_ratio=fact.outward_ratio,
+                  in_at=fact.depths, in_ratio=fact.inward_ratio)  # fmt: skip
     notes = fact.notes()
     return Measure(fact.volume, fact.area, fact.size, shell, fact.outline, fact.around, notes).scaled(unit)
-
-
-def _inward_terms(filled: Callable[[float], float], area: float, t: float) -> tuple[float, float]:
-    """Coefficients of t² and t³ from two evaluations of a layer that is a cubic in t."""
-    first, second = (filled(t) - area * t) / t**2, (filled(2 * t) - 2 * area * t) / (4 * t**2)
-    cube = (second - first) / t
-    return first - cube * t, cube
 
 
 def _cone(form: Cylinder) -> tuple[Shell, tuple[float, float, float]]:
@@ -114,16 +108,9 @@ def _cone(form: Cylinder) -> tuple[Shell, tuple[float, float, float]]:
     lean = math.atan2(r1 - r2, h)
     mean = math.pi * h + math.pi * (r1 * (math.pi / 2 + lean) + r2 * (math.pi / 2 - lean))
 
-    def filled(t: float) -> float:
-        shift = t * slant / h
-        a = r1 + (r2 - r1) * t / h - shift
-        b = r2 + (r1 - r2) * t / h - shift
-        return volume - math.pi * (h - 2 * t) / 3 * (a * a + a * b + b * b)
-
-    inradius = min(h / 2, min(r1, r2) * h / slant) or min(h, r1) / 4
-    terms = _inward_terms(filled, area, inradius / 4)
     widest = 2 * max(r1, r2)
-    return Shell(volume, area, (mean, BALL), terms, inradius), (widest, widest, h)
+    shell = Shell(volume, area, (mean, BALL), inradius=frustum_depth(r1, r2, h), frustum=(r1, r2, h))
+    return shell, (widest, widest, h)
 
 
 def _ovoid(form: WeighedClay) -> tuple[Shell, tuple[float, float, float]]:
@@ -151,7 +138,11 @@ def _ovoid(form: WeighedClay) -> tuple[Shell, tuple[float, float, float]]:
             area += weight * a * b * c * math.sqrt((x / a) ** 2 + (y / b) ** 2 + (up / c) ** 2)
     # The integral of mean curvature is that of the support function over all directions.
     inradius = min(a, b, c)
-    return (Shell(volume, area, (mean, BALL), (-mean, BALL), inradius), (form.length_m, form.depth_m, form.height_m))
+    depths = tuple(inradius * i / 16 for i in range(17))
+    layers = ellipsoid_layers(a, b, c, depths[1:])
+    ratio = (area, *(layer / t for layer, t in zip(layers, depths[1:], strict=True)))
+    shell = Shell(volume, area, (mean, BALL), inradius=inradius, in_at=depths, in_ratio=ratio)
+    return shell, (form.length_m, form.depth_m, form.height_m)
 
 
 def _sections(form: Sections) -> tuple[Shell, tuple[float, float, float]]:
@@ -160,7 +151,7 @@ def _sections(form: Sections) -> tuple[Shell, tuple[float, float, float]]:
         raise UserError("Sections must go upwards", "form", "List them from foot to top")
     volume = area = 0.0
     mean = math.pi * (cuts[-1].at_m - cuts[0].at_m)
-    radius = [math.sqrt(((s.width_m / 2) ** 2 + (s.depth_m / 2) ** 2) / 2) for s in cuts]  # of equal girth, nearly
+    radius = [ellipse_perimeter(s.width_m / 2, s.depth_m / 2) / (2 * math.pi) for s in cuts]  # of equal girth
     turn_before = -math.pi / 2
     for i in range(len(cuts) - 1):
         p, q, h = cuts[i], cuts[i + 1], cuts[i + 1].at_m - cuts[i].at_m
@@ -175,4 +166,4 @@ def _sections(form: Sections) -> tuple[Shell, tuple[float, float, float]]:
     area += math.pi / 4 * (cuts[0].width_m * cuts[0].depth_m + cuts[-1].width_m * cuts[-1].depth_m)
     inradius = min(max(min(s.width_m, s.depth_m) for s in cuts) / 2, (cuts[-1].at_m - cuts[0].at_m) / 2)
     size = (max(s.width_m for s in cuts), max(s.depth_m for s in cuts), cuts[-1].at_m - cuts[0].at_m)
-    return Shell(volume, area, (mean, BALL), (-mean, BALL), inradius), size
+    return Shell(volume, area, (mean, BALL), inradius=inradius, sections=cuts), size

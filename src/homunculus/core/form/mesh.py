@@ -27,6 +27,8 @@ class Surface(Struct, frozen=True):
     size: tuple[float, float, float]
     open_edges: int
     turned_edges: int
+    shared_edges: int = 0
+    """Edges at which more than two faces meet."""
 
 
 def read_stl(data: bytes, where: str = "STL file") -> Triangles:
@@ -63,6 +65,8 @@ def read_stl(data: bytes, where: str = "STL file") -> Triangles:
 
 
 def _read_ascii(data: bytes, where: str) -> Triangles:
+    if len(data) > MOST_TEXT_BYTES:
+        raise UserError("A mesh of so many triangles is not read as text", where, "Export it as binary STL")
     words = data.split()
     at = [i for i, word in enumerate(words) if word.lower() == b"vertex"]
     if not at or len(at) % 3 or at[-1] + 3 >= len(words):
@@ -71,7 +75,8 @@ def _read_ascii(data: bytes, where: str) -> Triangles:
         numbers = [[float(words[i + 1]), float(words[i + 2]), float(words[i + 3])] for i in at]
     except ValueError:
         raise UserError("A corner is not three numbers", where, "Export it again") from None
-    return np.array(numbers, np.float32).reshape(-1, 3, 3)
+    with np.errstate(over="ignore"):  # what is too large for the format becomes infinite, and is refused as such
+        return np.array(numbers, np.float32).reshape(-1, 3, 3)
 
 
 def _finite(triangles: Triangles, where: str) -> Triangles:
@@ -79,6 +84,58 @@ def _finite(triangles: Triangles, where: str) -> Triangles:
     if not len(triangles) or not np.isfinite(triangles).all():
         raise UserError("Some corners of the mesh are not numbers", where, "Export it again")
     return triangles
+
+
+MOST_TEXT_BYTES = 100_000_000
+MOST_FACES = 6_000_000
+FARTHEST = 1e8
+"""Units from the origin: a hundred kilometres in millimetres."""
+
+
+def sound_surface(triangles: Triangles, where: str) -> Surface:
+    """Measure a surface, and refuse triangles that no form can be made of, before anything slow is done with them.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3).
+    where
+        Name of the file, for the message.
+
+    Returns
+    -------
+    Surface
+        As :func:`measure_surface`.
+
+    Raises
+    ------
+    UserError
+        When they are too many, too far out, flat, do not hang together or enclose nothing.
+    """
+    _finite(triangles, where)
+    if len(triangles) > MOST_FACES:
+        raise UserError(f"{len(triangles)} triangles are more than can be worked with", where, "Make it coarser first")
+    low, high = bounds(triangles)
+    span, far = float((high - low).max()), float(np.abs(np.concatenate((low, high))).max())
+    if far > FARTHEST:
+        raise UserError(
+            f"Its corners lie {far:.3g} units out, which no sculpt is", where, "Export it again, nearer its origin"
+        )
+    if span <= 0 or float((high - low).min()) < span * 1e-6:
+        raise UserError("It has no thickness: all of it lies in one plane or line", where, "Export a closed surface")
+    if far > span * 1e5:
+        raise UserError("It is so small and so far from its origin that its corners run together", where,
+                        "Move it to the origin and export it again")  # fmt: skip
+    surface = measure_surface(triangles)
+    if len(triangles) > 30 and surface.open_edges > 0.75 * len(triangles):
+        raise UserError("Its triangles do not hang together: most edges belong to one alone", where,
+                        "Join its corners and export a closed surface")  # fmt: skip
+    if len(triangles) > 30 and surface.shared_edges > 0.2 * len(triangles):
+        raise UserError("Most of its edges are shared by more than two triangles", where,
+                        "Take out doubled faces and export it again")  # fmt: skip
+    if surface.volume < 1e-6 * surface.area**1.5:
+        raise UserError("It encloses nothing", where, "Export a closed surface")
+    return surface
 
 
 def bounds(triangles: NDArray[Any]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
@@ -106,10 +163,10 @@ def measure_surface(triangles: Triangles) -> Surface:
     across = np.cross(b - a, c - a)
     volume = np.einsum("ij,ij->", a, across, dtype=np.float64) / 6
     area = np.sqrt(np.einsum("ij,ij->i", across, across)).sum(dtype=np.float64) / 2
-    open_edges, turned = _edge_faults(triangles)
+    open_edges, turned, shared = _edge_faults(triangles)
     size = (high - low).tolist()
     return Surface(
-        len(triangles), abs(float(volume)), float(area), tuple(low.tolist()), tuple(size), open_edges, turned
+        len(triangles), abs(float(volume)), float(area), tuple(low.tolist()), tuple(size), open_edges, turned, shared
     )
 
 
@@ -128,8 +185,8 @@ def corner_keys(triangles: Triangles) -> NDArray[np.uint64]:
     return key.reshape(-1, 3)
 
 
-def _edge_faults(triangles: Triangles) -> tuple[int, int]:
-    """Count edges without a partner, and edges whose two faces run the same way along them; one sort is all it takes."""
+def _edge_faults(triangles: Triangles) -> tuple[int, int, int]:
+    """Count edges without a partner, edges whose faces run the same way, and edges of more than two faces, by one sort."""
     corners = corner_keys(triangles)
     ends = np.roll(corners, -1, axis=1)
     forward = corners < ends
@@ -142,4 +199,4 @@ def _edge_faults(triangles: Triangles) -> tuple[int, int]:
     along = np.add.reduceat((flat & np.uint64(1)).astype(np.int64), starts)
     odd = counts % 2 == 1
     turned = ~odd & (2 * along != counts)
-    return int(odd.sum()), int(turned.sum())
+    return int(odd.sum()), int(turned.sum()), int((counts > 2).sum())

@@ -70,8 +70,15 @@ def _neighbours(faces: Ints) -> tuple[Ints, Ints, NDArray[np.bool_]]:
 
 
 def shells_of(faces: Ints) -> tuple[int, Ints]:
-    """Tell the shells apart that ``faces`` (corner numbers) hang together in: how many, and which each belongs to."""
-    first, second, _ = _neighbours(faces)
+    """Tell the shells apart that ``faces`` (corner numbers) hang together in: how many, and which each belongs to.
+
+    Faces that share an edge hang together, however many meet there: a body with fins is one body.
+    """
+    keys, owners, _ = _edges(faces)
+    order = np.argsort(keys, kind="stable")
+    keys, owners = keys[order], owners[order]
+    alike = np.flatnonzero(keys[1:] == keys[:-1])
+    first, second = owners[alike], owners[alike + 1]
     graph = coo_matrix((np.ones(len(first), bool), (first, second)), shape=(len(faces), len(faces)))
     count, labels = connected_components(graph, directed=False)
     return int(count), labels.astype(np.int64)
@@ -112,24 +119,45 @@ def inside_out(triangles: Triangles, most: int = 200) -> tuple[int, list[int]]:
     tuple
         Number of shells, and the numbers of those that face the wrong way.
     """
+    found = nesting(triangles, most)
+    return len(found), [n for n, (volume, depth) in enumerate(found) if (volume < 0) != (depth % 2 == 1)]
+
+
+def hollows(triangles: Triangles) -> NDArray[np.bool_]:
+    """Which of the ``triangles`` (shape (faces, 3, 3)) bound closed cavities: shells that lie in others and face inward."""
+    _, labels = shells_of(corners_of(triangles))
+    inner = [n for n, (volume, depth) in enumerate(nesting(triangles)) if volume < 0 and depth % 2 == 1]
+    return np.isin(labels, inner)
+
+
+def nesting(triangles: Triangles, most: int = 200) -> list[tuple[float, int]]:
+    """For every shell its signed volume, and in how many others it lies.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3).
+    most
+        Above so many shells none is taken to lie in another.
+    """
     count, labels = shells_of(corners_of(triangles))
-    volumes = _volumes(triangles, labels, count)
-    return count, [shell for shell in range(count) if _wrong(shell, triangles, labels, volumes, count <= most)]
-
-
-def _wrong(shell: int, triangles: Triangles, labels: Ints, volumes: NDArray[np.float64], nested: bool) -> bool:
-    if len(volumes) == 1 or not nested:
-        return bool(volumes[shell] < 0)
-    mine = labels == shell
-    point = triangles[mine][0].mean(axis=0).astype(float)
-    low, high = triangles[mine].min(axis=(0, 1)), triangles[mine].max(axis=(0, 1))
-    depth = 0
-    for other in range(len(volumes)):
-        theirs = triangles[labels == other]
-        around = other != shell and (theirs.min(axis=(0, 1)) <= low).all() and (theirs.max(axis=(0, 1)) >= high).all()
-        if around and abs(_winding(point, theirs)) > 0.5:
-            depth += 1
-    return bool((volumes[shell] < 0) != (depth % 2 == 1))
+    volumes = _volumes(triangles, labels, count).tolist()
+    if not 1 < count <= most:
+        return [(volume, 0) for volume in volumes]
+    order = np.argsort(labels, kind="stable")
+    starts = np.searchsorted(labels[order], np.arange(count))
+    sorted_faces = triangles[order]
+    low = np.minimum.reduceat(sorted_faces.min(axis=1), starts)
+    high = np.maximum.reduceat(sorted_faces.max(axis=1), starts)
+    ends = np.append(starts[1:], len(order))
+    found = []
+    for shell in range(count):
+        around = np.flatnonzero((low <= low[shell]).all(axis=1) & (high >= high[shell]).all(axis=1))
+        point = sorted_faces[starts[shell]].mean(axis=0).astype(float)
+        depth = sum(1 for other in around.tolist()
+                    if other != shell and abs(_winding(point, sorted_faces[starts[other] : ends[other]])) > 0.5)  # fmt: skip
+        found.append((volumes[shell], depth))
+    return found
 
 
 def mend(triangles: Triangles) -> Mended:

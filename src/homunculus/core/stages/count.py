@@ -6,10 +6,11 @@ from homunculus.core import specs
 from homunculus.core.casting import mixing, moulds, yields
 from homunculus.core.counts import ROLES, Variant
 from homunculus.core.figures import Figure, Given, derive, rule
-from homunculus.core.job import Piece, RigidMould
-from homunculus.core.plan_types import Mind, Sheet, card_given
+from homunculus.core.job import Mix, Piece
+from homunculus.core.plan_types import Mind, Sheet
 from homunculus.core.shots import ByBuild, Shot, breaking_uses
-from homunculus.core.stages.scale import form_of
+from homunculus.core.stages.matter import dry_density, price_of, wet_density
+from homunculus.core.stages.scale import form_of, wall_of
 
 ALONE = (Variant("", 1.0),)
 
@@ -112,6 +113,7 @@ def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
 
 def plan_castings(sheet: Sheet) -> None:
     """Derive what one casting and all castings of every cast piece of the ``sheet``'s build weigh and cost."""
+    context = sheet.context
     for piece in sheet.context.build.pieces:
         castings = sheet.find(specs.CASTINGS, piece.id)
         form = form_of(sheet, piece)
@@ -121,14 +123,17 @@ def plan_castings(sheet: Sheet) -> None:
         as_built = sheet.find(specs.FORM, piece.id)
         if as_built is None:
             continue
-        gap = piece.mould.gap_m if isinstance(piece.mould, RigidMould) else piece.wall_m or 0.0
-        thick = Given(gap, "length", "wall of the casting", piece.name, decided=True)
+        thick = Given(wall_of(piece), "length", "wall of the casting", piece.name, decided=True)
         volume = sheet.find(specs.SKIN, piece.id) or derive(
             specs.SKIN, moulds.wall_volume, subject, form=as_built, wall=thick
         )
-        density = card_given(card, card.density_kg_m3, "density", "density")
-        one = sheet.add(derive(specs.ONE_CASTING, yields.casting_mass, subject, volume=volume, density=density))
-        mass = sheet.add(derive(specs.CAST_MASS, yields.all_castings, subject, castings=castings, one=one))
-        if card.price_per_kg:
-            price = card_given(card, card.price_per_kg, "money_per_mass", "price")
+        poured = sheet.add(derive(specs.ONE_POURED, yields.casting_mass, subject, volume=volume,
+                                  density=wet_density(sheet, card, Mix(), piece.id, "casting")))  # fmt: skip
+        dry = Given(dry_density(context, card), "density", "finished, dry", card.name)
+        sheet.add(derive(specs.ONE_CASTING, yields.casting_mass, subject, volume=volume, density=dry))
+        waste = Given(piece.waste, "share", "lost with each", piece.name, decided=True)
+        mass = sheet.add(
+            derive(specs.CAST_MASS, yields.all_castings, subject, castings=castings, one=poured, waste=waste)
+        )
+        if price := price_of(sheet, card, Mix(), piece.id, "casting"):
             sheet.add(derive(specs.CAST_COST, mixing.cost_of, subject, mass=mass, price=price))

@@ -15,14 +15,13 @@ from msgspec import Struct
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.camera import lens as optics
-from homunculus.core.casting import moulds
 from homunculus.core.figures import Figure, Given, Phrase, derive
-from homunculus.core.job import JacketMould
 from homunculus.core.plan_types import Context, Mind, Sheet
 from homunculus.core.shots import Gravity, Lens, Shot
 from homunculus.core.showing import show, show_scale
 from homunculus.core.stages.lens import views_of
-from homunculus.core.stages.scale import at_scale, build_weight, form_of, real_extent, weighed_pieces
+from homunculus.core.stages.mould import moulds_cost
+from homunculus.core.stages.scale import at_scale, build_weight, real_extent, weighed_pieces
 from homunculus.core.stages.shot import scale_of_view, shot_scale
 
 Hold = Literal["holds", "strained", "fails"]
@@ -301,31 +300,16 @@ def _weight(sheet: Sheet) -> _Test | None:
 
 
 def _rubber(sheet: Sheet) -> _Test | None:
-    build = sheet.context.build
-    moulded = []
-    for piece in build.pieces:
-        if isinstance(piece.mould, JacketMould):
-            form, card = form_of(sheet, piece), sheet.context.cards.material(piece.mould.rubber)
-            if form is None:
-                return None
-            if card.price_per_kg:
-                moulded.append((form.shell, piece.mould, card.density_kg_m3.value, card.price_per_kg.value))
-    if not moulded or build.rubber_budget is None:
+    budget = sheet.context.build.rubber_budget
+    value = moulds_cost(sheet.context, sheet.context.build.scale)
+    if budget is None or value is None:
         return None
-    budget = build.rubber_budget
 
-    def cost(scale: float) -> float:
-        return sum(  # type: ignore[no-any-return]
-            price * moulds.blanket_mass_at.function(
-                shell=shell, thickness=m.blanket_m, scale=scale, keys=m.keys, waste=m.waste,
-                least=m.least_waste_m3, density=density)
-            for shell, m, density, price in moulded
-        )  # fmt: skip
+    def hold(scale: float) -> Hold:
+        figure = moulds_cost(sheet.context, scale)
+        return _at_most(figure.number if figure else 0.0, budget, budget * 1.5)
 
-    value = derive(specs.BUILD_COST, moulds.total_volume, sheet.subject(),
-                   moulds=Given(cost(build.scale), "money", "rubber of all moulds"))  # fmt: skip
-    return _Test("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value,
-                 lambda s: _at_most(cost(s), budget, budget * 1.5),
+    return _Test("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value, hold,
                  "A thinner blanket, or part of it in plaster")  # fmt: skip
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing
-from homunculus.core.cure.kinetics import kinetics_of
+from homunculus.core.cure.clock import pot_life_law
 from homunculus.core.figures import Figure, Given, derive
-from homunculus.core.job import Mix, Mixing, Piece
+from homunculus.core.job import Mix, Piece
 from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
+from homunculus.core.stages.matter import handling, parts_by_weight, pot_life_factor, vessel
 
 
 def plan_mixes(sheet: Sheet) -> None:
@@ -34,91 +35,84 @@ def _poured(sheet: Sheet, piece: str) -> Figure | None:
 
 def _plan_one(sheet: Sheet, piece: Piece) -> None:
     assert piece.mould is not None
-    context, subject = sheet.context, sheet.subject(piece.id)
-    card, shop = context.cards.material(piece.mould.poured), context.shop.mixing
-    total = _poured(sheet, piece.id)
+    card, total = sheet.context.cards.material(piece.mould.poured), _poured(sheet, piece.id)
     if total is None or card.pot_life_s is None:
         return
-    pot_life = sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
-        book=card_given(card, card.pot_life_s, "duration", "pot life, book"),
-        kinetics=Given(kinetics_of(card), "thing", f"{kinetics_of(card).law} from its card", card.name),
-        bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop")))  # fmt: skip
-    most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject,
-        vessel=Given(shop.vessel_m3, "volume", "vessel", "shop"),
-        head_room=head_room_of(card, shop),
-        density=card_given(card, card.density_kg_m3, "density", "density"),
-        pot_life=pot_life, margin=Given(shop.margin, "share", "kept in hand", "shop"), **_handling(sheet)))  # fmt: skip
     mixes = piece.mould.mixes
-    counts, times = [], []
+    counts, times, joints = [], [], []
     for mix in mixes:
-        count, time = _plan_mix(sheet, piece, mix, card, total, most)
+        count, time, joint = _plan_mix(sheet, piece, mix, card, total)
         counts.append(count)
         times.append(time)
+        joints.append(joint)
     if len(mixes) > 1:
+        subject = sheet.subject(piece.id)
         sheet.add(derive(specs.BATCHES, mixing.all_mixes, subject, **_named(mixes, counts)))
         sheet.add(derive(specs.POUR_TIME, mixing.all_mixes, subject, **_named(mixes, times)))
     if not all(count.value for count in counts):
-        sheet.minds.append(Mind("danger", "mix", subject, (f"{piece.name}: no batch can be mixed in time",),
-            ("The pot life is ", pot_life, " at this temperature. Cool the shop, or choose a slower rubber.",), 5.0))  # fmt: skip
+        life = sheet.find(specs.POT_LIFE, piece.id, part=mixes[0].name if len(mixes) > 1 else "")
+        sheet.minds.append(Mind("danger", "mix", sheet.subject(piece.id), (f"{piece.name}: no batch can be mixed in time",),
+            ("The pot life is ", life or "too short", " at this temperature. Cool the shop, or choose a slower one.",), 5.0))  # fmt: skip
+    elif not piece.mould.keyed:
+        for mix, joint in zip(mixes, joints, strict=True):
+            _mind_the_joint(sheet, piece, mix, joint)
 
 
-def head_room_of(card: MaterialCard, shop: Mixing) -> Given:
-    """How much larger than the mix the vessel must be: the ``card`` says, or the ``shop``."""
-    if card.head_room:
-        return card_given(card, card.head_room, "factor", "head-room")
-    return Given(shop.head_room, "factor", "head-room", "shop")
+def _mind_the_joint(sheet: Sheet, piece: Piece, mix: Mix, joint: Figure) -> None:
+    """Batches that must become one body have to meet before the first has gelled."""
+    part = mix.name if len(piece.mould.mixes) > 1 else ""  # type: ignore[union-attr]
+    life = sheet.find(specs.POT_LIFE, piece.id, part=part)
+    if life and joint.number > life.number:
+        sheet.minds.append(Mind("mind", "mix", sheet.subject(piece.id, part=part),
+            (f"{piece.name}: the first batch gels before the last is in",),
+            ("From first to last it is ", joint, ", the pot life ", life, ": they will not run into one body. More hands, a larger vessel, "
+             "a slower material, or layers keyed on purpose.",), 4.0))  # fmt: skip
 
 
 def _named(mixes: tuple[Mix, ...], figures: list[Figure]) -> dict[str, Figure]:
     return {f"{mix.name or 'mix'} {i}": figure for i, (mix, figure) in enumerate(zip(mixes, figures, strict=True), 1)}
 
 
-def _handling(sheet: Sheet) -> dict[str, Given]:
-    shop = sheet.context.shop.mixing
-    return {"fixed": Given(shop.handling_s, "duration", "handling a batch", "shop"),
-            "per_kg": Given(shop.handling_s_per_kg, "duration", "handling, for each kg", "shop")}  # fmt: skip
-
-
-def _plan_mix(
-    sheet: Sheet, piece: Piece, mix: Mix, card: MaterialCard, total: Figure, most: Figure
-) -> tuple[Figure, Figure]:
-    """Derive batches and weights of one mix; return the number of batches and the time that they take."""
+def _plan_mix(sheet: Sheet, piece: Piece, mix: Mix, card: MaterialCard, total: Figure) -> tuple[Figure, Figure, Figure]:
+    """Derive batches and weights of one mix; return the number of batches, the time that they take, and first to last."""
     assert piece.mould is not None
+    assert card.pot_life_s is not None
+    context, shop = sheet.context, sheet.context.shop.mixing
     several = len(piece.mould.mixes) > 1
-    subject = sheet.subject(piece.id, part=mix.name if several else "")
-    mass = total
-    if several:
-        shares = sum(m.share for m in piece.mould.mixes)
-        mass = sheet.add(derive(specs.MIX, mixing.mix_mass, subject, total=total,
-            share=Given(mix.share, "share", mix.name, piece.name, decided=True),
-            shares=Given(shares, "share", "all shares", piece.name)))  # fmt: skip
+    part = mix.name if several else ""
+    subject = sheet.subject(piece.id, part=part)
+    law = pot_life_law(card)
+    pot_life = sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
+        book=card_given(card, card.pot_life_s, "duration", "pot life, book"),
+        kinetics=Given(law, "thing", f"{law.law} from its card", card.name),
+        bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop"), stirred=pot_life_factor(context.cards, mix)))  # fmt: skip
+    density = (sheet.find(specs.DENSITY, piece.id, part=part) or sheet.find(specs.SLURRY, piece.id)
+               or card_given(card, card.density_kg_m3, "density", "density"))  # fmt: skip
+    takes = handling(card, shop)
+    most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject, density=density, pot_life=pot_life,
+        margin=Given(shop.margin, "share", "kept in hand", "shop"), **vessel(card, shop), **takes))  # fmt: skip
+    mass = sheet.find(specs.MIX, piece.id, part=part) if several else total
+    assert mass is not None
     count = sheet.add(derive(specs.BATCHES, mixing.batch_count, subject, total=mass, most=most))
     batch = sheet.add(derive(specs.BATCH, mixing.batch_mass, subject, total=mass, batches=count))
-    time = sheet.add(derive(specs.POUR_TIME, mixing.pour_time, subject, batches=count, batch=batch, **_handling(sheet)))
-    pot_life = sheet.find(specs.POT_LIFE, piece.id)
-    if pot_life:
-        sheet.add(derive(specs.SPARE, mixing.spare_time, subject, pot_life=pot_life, batch=batch, **_handling(sheet)))
-    parts = _parts_by_weight(card)
-    own = sum(part.value for part in parts.values())
+    sheet.add(
+        derive(specs.FILL, mixing.filled_to, subject, batch=batch, density=density, vessel=vessel(card, shop)["vessel"])
+    )
+    hands = Given(shop.hands, "count", "who mix side by side", "shop", decided=True)
+    time = sheet.add(
+        derive(specs.POUR_TIME, mixing.pour_time, subject, batches=count, batch=batch, hands=hands, **takes)
+    )
+    joint = sheet.add(derive(specs.JOINT, mixing.joint_time, subject, batches=count, batch=batch, hands=hands, **takes))
+    sheet.add(derive(specs.SPARE, mixing.spare_time, subject, pot_life=pot_life, batch=batch, **takes))
+    parts = parts_by_weight(card)
+    own = sum(given.value for given in parts.values())
     whole = dict(parts)
     for additive in mix.additives:
         stirred = mixing.additive_parts(own=own, share=additive.share)
         whole[additive.name] = Given(stirred, "parts", f"parts of {additive.name}", piece.name, decided=True)
-    all_parts = Given(sum(part.value for part in whole.values()), "parts", "all parts", card.name)
+    all_parts = Given(sum(given.value for given in whole.values()), "parts", "all parts", card.name)
     for name, share in whole.items():
         label = f"{mix.name}: {name}" if several else name
         sheet.add(derive(specs.PART, mixing.part_mass, sheet.subject(piece.id, part=label),
                          total=batch, part=share, all_parts=all_parts))  # fmt: skip
-    return count, time
-
-
-def _parts_by_weight(card: MaterialCard) -> dict[str, Given]:
-    """The parts of a card by weight; those given by volume take their densities."""
-    found = {}
-    for part in card.parts:
-        value, source = part.parts, card.name
-        if card.parts_by == "volume":
-            density = (part.density_kg_m3 or card.density_kg_m3).value
-            value, source = mixing.weight_parts(parts=part.parts, density=density), f"{card.name}, by volume"
-        found[part.name] = Given(value, "parts", f"parts of {part.name}", source)
-    return found
+    return count, time, joint

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting import mixing, moulds
 from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job import BlockMould, JacketMould, Mould, Piece, RigidMould
-from homunculus.core.plan_types import Headline, Mind, Sheet, card_given
+from homunculus.core.plan_types import Context, Headline, Mind, Sheet
 from homunculus.core.showing import show_day
+from homunculus.core.stages.matter import price_of, wet_density
 from homunculus.core.stages.scale import form_of
 from homunculus.core.stages.shot import scale_given
 
@@ -17,14 +20,28 @@ def plan_moulds(sheet: Sheet) -> None:
     """Derive the mould figures of every piece of the ``sheet``'s build that has a mould."""
     moulded = [piece for piece in sheet.context.build.pieces if piece.mould]
     reckoned = [piece for piece in moulded if _plan_one(sheet, piece)]
-    masses = {p.id: figure for p in reckoned if (figure := _of_all_moulds(sheet, p, specs.RUBBER))}
-    costs = {p.id: figure for p in reckoned if (figure := _of_all_moulds(sheet, p, specs.RUBBER_COST))}
-    if masses:
-        sheet.add(derive(specs.BUILD_RUBBER, moulds.total_volume, sheet.subject(), **masses))
-    if costs:
-        sheet.add(derive(specs.BUILD_COST, moulds.total_volume, sheet.subject(), **costs))
+    for one, whole in ((specs.RUBBER, specs.BUILD_RUBBER), (specs.RUBBER_COST, specs.BUILD_COST)):
+        if figure := _sum_of(sheet, reckoned, one, whole):
+            sheet.add(figure)
     _headline(sheet, moulded)
     _mind_signatures(sheet, moulded)
+
+
+def moulds_cost(context: Context, scale: float) -> Figure | None:
+    """What all moulds of the ``context``'s build would cost at a ``scale``: the planner's own chain, run for that scale alone.
+
+    None while a form has not been studied, or where no material has a price.
+    """
+    sheet = Sheet(replace(context, build=replace(context.build, scale=scale)))
+    moulded = [piece for piece in context.build.pieces if piece.mould]
+    if not all(_plan_one(sheet, piece) for piece in moulded):
+        return None
+    return _sum_of(sheet, moulded, specs.RUBBER_COST, specs.BUILD_COST)
+
+
+def _sum_of(sheet: Sheet, moulded: list[Piece], one: FigureSpec, whole: FigureSpec) -> Figure | None:
+    found = {piece.id: figure for piece in moulded if (figure := _of_all_moulds(sheet, piece, one))}
+    return derive(whole, moulds.total_volume, sheet.subject(), **found) if found else None
 
 
 def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
@@ -79,31 +96,62 @@ def _plan_one(sheet: Sheet, piece: Piece) -> bool:
         form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
     parts = _parts(sheet, piece, mould, form)
     rigid = isinstance(mould, RigidMould)
-    volume_spec, mass_spec = (specs.STONE_VOLUME, specs.STONE) if rigid else (specs.RUBBER_VOLUME, specs.RUBBER)
+    volume_spec = specs.STONE_VOLUME if rigid else specs.RUBBER_VOLUME
     bare = derive(volume_spec, moulds.total_volume, subject, **parts)
     waste = sheet.add(derive(specs.WASTE, moulds.waste_volume, subject, rubber=bare,
         share=Given(mould.waste, "share", "waste", piece.name, decided=True),
         least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
     volume = sheet.add(derive(volume_spec, moulds.total_volume, subject, **parts, waste=waste))
-    density = _wet_density(sheet, piece, card)
-    mass = sheet.add(derive(mass_spec, moulds.mass_of, subject, volume=volume, density=density))
-    if card.price_per_kg and not rigid:
-        price = card_given(card, card.price_per_kg, "money_per_mass", "price")
-        sheet.add(derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price))
-    in_place = derive(mass_spec, moulds.mass_of, subject, volume=bare, density=density)
+    mass, in_place, cost = _masses(sheet, piece, card, volume, bare)
+    sheet.add(mass)
+    if cost:
+        sheet.add(cost)
     jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None
     weighed = {"poured": in_place} | ({"jacket": jacket} if jacket else {})
     sheet.add(derive(specs.MOULD_WEIGHT, moulds.total_volume, subject, **weighed))
     return True
 
 
-def _wet_density(sheet: Sheet, piece: Piece, card: MaterialCard) -> Figure | Given:
-    """Density of what is poured: of gypsum it follows from the water, of all else it stands on the card."""
-    parts = {part.name: part.parts for part in card.parts}
-    if card.kind == "gypsum" and set(parts) == {"powder", "water"}:
-        given = {name: Given(value, "parts", f"parts of {name}", card.name) for name, value in parts.items()}
-        return sheet.add(derive(specs.SLURRY, mixing.slurry_density, sheet.subject(piece.id), **given))
-    return card_given(card, card.density_kg_m3, "density", "density")
+def _masses(
+    sheet: Sheet, piece: Piece, card: MaterialCard, volume: Figure, bare: Figure
+) -> tuple[Figure, Figure, Figure | None]:
+    """Mass of all that is mixed, of what stays in the mould, and its cost: mix by mix, with what is stirred into each."""
+    assert piece.mould is not None
+    subject, mixes = sheet.subject(piece.id), piece.mould.mixes
+    mass_spec = volume_mass(piece.mould)
+    if len(mixes) == 1:
+        density = wet_density(sheet, card, mixes[0], piece.id, "")
+        mass = derive(mass_spec, moulds.mass_of, subject, volume=volume, density=density)
+        price = price_of(sheet, card, mixes[0], piece.id, "")
+        cost = derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price) if price else None
+        return mass, derive(mass_spec, moulds.mass_of, subject, volume=bare, density=density), cost
+    shares = Given(sum(m.share for m in mixes), "share", "all shares", piece.name)
+    whole: dict[str, Figure] = {}
+    placed: dict[str, Figure] = {}
+    costs: dict[str, Figure] = {}
+    for i, mix in enumerate(mixes, 1):
+        mine, name = sheet.subject(piece.id, part=mix.name), f"{mix.name or 'mix'} {i}"
+        share = Given(mix.share, "share", mix.name, piece.name, decided=True)
+        density = wet_density(sheet, card, mix, piece.id, mix.name)
+        whole[name] = sheet.add(
+            derive(specs.MIX, mixing.mix_mass, mine, volume=volume, share=share, shares=shares, density=density)
+        )
+        placed[name] = derive(
+            specs.MIX, mixing.mix_mass, mine, volume=bare, share=share, shares=shares, density=density
+        )
+        if price := price_of(sheet, card, mix, piece.id, mix.name):
+            costs[name] = derive(specs.RUBBER_COST, mixing.cost_of, mine, mass=whole[name], price=price)
+    cost = derive(specs.RUBBER_COST, moulds.total_volume, subject, **costs) if costs else None
+    return (
+        derive(mass_spec, moulds.total_volume, subject, **whole),
+        derive(mass_spec, moulds.total_volume, subject, **placed),
+        cost,
+    )
+
+
+def volume_mass(mould: Mould) -> FigureSpec:
+    """Which figure is the mass that a ``mould`` is poured of: rubber or stone."""
+    return specs.STONE if isinstance(mould, RigidMould) else specs.RUBBER
 
 
 def _parts(sheet: Sheet, piece: Piece, mould: Mould, form: Figure) -> dict[str, Figure]:

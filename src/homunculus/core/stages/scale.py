@@ -7,8 +7,9 @@ from homunculus.core.camera import frame_rate
 from homunculus.core.facts import Want
 from homunculus.core.figures import Figure, Given, Outcome, Phrase, derive, rule
 from homunculus.core.form.measure import Measure, measure
-from homunculus.core.job import Intercut, Mesh, Piece
+from homunculus.core.job import Intercut, Mesh, Piece, RigidMould
 from homunculus.core.plan_types import Headline, Mind, Sheet
+from homunculus.core.stages.matter import dry_density
 from homunculus.core.stages.shot import base_given, scale_given
 
 PERSON_M = 1.75
@@ -66,9 +67,20 @@ def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...
     for piece, form in zip(sheet.context.build.pieces, forms, strict=True):
         if form is None:
             return None
-        density = sheet.context.cards.material(piece.material).density_kg_m3.value if piece.material else 0.0
-        rows.append((form, piece.wall_m or 0.0, piece.copies, density))
+        density = dry_density(sheet.context, sheet.context.cards.material(piece.material)) if piece.material else 0.0
+        rows.append((form, wall_of(piece), on_the_figure(piece), density))
     return tuple(rows)
+
+
+def wall_of(piece: Piece) -> float:
+    """Wall of a ``piece`` as built [m]: the gap where it is cast over a core; 0 for a solid one."""
+    gap = piece.mould.gap_m if isinstance(piece.mould, RigidMould) else 0.0
+    return gap or piece.wall_m or 0.0
+
+
+def on_the_figure(piece: Piece) -> int:
+    """How many of a ``piece`` hang on one figure: of an insert none, of a library those that are worn at once."""
+    return 0 if piece.enlarged != 1 else piece.copies if piece.worn is None else min(piece.worn, piece.copies)
 
 
 def real_extent(sheet: Sheet) -> tuple[tuple[float, float], tuple[float, float]] | None:

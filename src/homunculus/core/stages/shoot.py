@@ -8,22 +8,21 @@ from datetime import datetime, timedelta
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.counts import unsigned
-from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, time_to_cure
-from homunculus.core.figures import Figure, Given, derive, rule
+from homunculus.core.cure.clock import Clock, clock_of
+from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, slowest
+from homunculus.core.cure.temperature import Constant, Programme
+from homunculus.core.figures import Figure, Given, Phrase, Stage, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
 from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
 from homunculus.core.schedule.calendar import day_length, work, work_unbroken, working_time
 from homunculus.core.stages.count import castings_of, variants_of
-from homunculus.core.stages.scale import form_of
+from homunculus.core.stages.scale import form_of, wall_of
 
 
-@rule("last step done, in shop hours, cures through the night", "forward pass, one step after another")
-def ready_moment(*, last: datetime, hours: ShopHours) -> datetime:
-    """Moment at which the ``last`` step is done; what cures at night counts as ready when it is.
-
-    ``hours`` are the shop's.
-    """
-    return last
+@rule("the end of the last step; hands in shop hours, cures through the night", "forward pass, one step after another")
+def ready_moment(**steps: datetime) -> datetime:
+    """Moment at which the last of the ``steps`` is done; each is the end of one step, in the order of the walk."""
+    return max(steps.values())
 
 
 @rule("working time from ready to due / one shop day", "the shop's hours")
@@ -39,9 +38,17 @@ def between(*, first: datetime, last: datetime) -> float:
 
 
 @rule("sum of the steps", "arithmetic")
-def hands_time(*, seconds: float) -> float:
-    """Working time [s] of all steps: their ``seconds``."""
-    return seconds
+def hands_time(**steps: float) -> float:
+    """Working time [s] of all ``steps``."""
+    return sum(steps.values())
+
+
+class _Stopped(Exception):  # noqa: N818  (it is an answer: from here on nothing can be dated)
+    """A step that cannot be done as things stand."""
+
+    def __init__(self, stage: Stage, piece: str, headline: str, why: Phrase) -> None:
+        super().__init__(headline)
+        self.stage, self.piece, self.headline, self.why = stage, piece, headline, why
 
 
 class _Walk:
@@ -52,16 +59,23 @@ class _Walk:
         self.hours = sheet.context.shop.hours
         self.now = sheet.context.build.starts
         self.held = ""
-        self.hands = 0.0
+        self.work: dict[str, Given] = {}
+        """Seconds of hands, step by step."""
+        self.ends: dict[str, Given] = {}
+        """When each step was done."""
 
     def task(self, name: str, piece: str, matter: Matter, start: datetime, end: datetime, done: str = "opens") -> None:
         if end > start:
             self.sheet.tasks.append(Task(name, piece, matter, start, end, done, self.held))
         self.now = end
+        self.ends[f"{len(self.ends) + 1} {name}"] = Given(end, "moment", name, "forward plan")
+
+    def hands(self, name: str, seconds: float) -> None:
+        self.work[f"{len(self.work) + 1} {name}"] = Given(seconds, "duration", name, "forward plan")
 
     def labour(self, name: str, piece: str, seconds: float) -> None:
         start, end = work(self.now, seconds, self.hours)
-        self.hands += seconds
+        self.hands(name, seconds)
         self.task(name, piece, "labour", start, end)
 
     def step(self, step: Step) -> None:
@@ -98,37 +112,55 @@ class _Walk:
         area = self.sheet.find(specs.JACKET_AREA, piece.id)
         if area:
             self.labour(f"{piece.name}: jacket", piece.id, area.number * rate * 3600 * len(variants_of(piece)))
-            laminate = getattr(piece.mould, "laminate", "")
-            self._cure(piece, self.sheet.context.cards.material(laminate), f"{piece.name}: jacket", 0.0)
+            card = self.sheet.context.cards.material(getattr(piece.mould, "laminate", ""))
+            if card.demould_s:
+                seconds = self._setting(piece, card, clock_of(card), card.demould_s.value, self.now, 0.0)
+                self.task(f"{piece.name}: jacket", piece.id, "curing", self.now, self.now + timedelta(seconds=seconds))
 
-    def _cure(self, piece: Piece, card: MaterialCard, name: str, lag: float) -> float:
-        """Let a material cure from now on; where it has no cure, nothing happens."""
-        if card.demould_s is None:
-            return 0.0
-        seconds = time_to_cure(needed=card.demould_s.value, kinetics=kinetics_of(card), lag=lag,
-                               programme=self.sheet.context.programme, start=self.now)  # fmt: skip
-        self.task(name, piece.id, "curing", self.now, self.now + timedelta(seconds=min(seconds, 366 * 86400)))
+    def _setting(
+        self, piece: Piece, card: MaterialCard, clock: Clock, book: float, start: datetime, lag: float
+    ) -> float:
+        """Seconds that something takes to set; nothing behind it can be dated where it never does."""
+        programme: Programme = self.sheet.context.programme
+        room = next(iter(programme.steps(start)))[1]
+        if card.clock_kind == "baked" and card.bake_c:
+            programme = Constant(card.bake_c.value)
+        seconds = clock.time(book=book, programme=programme, start=start, lag=lag, start_c=room)
+        if not math.isfinite(seconds):
+            raise _Stopped("cure", piece.id, f"{piece.name}: will not cure here", _why_not(self.sheet, card, room))
         return seconds
 
     def _pour(self, piece: Piece) -> None:
         sheet, mould = self.sheet, piece.mould
-        pouring = sheet.find(specs.POUR_TIME, piece.id)
-        if mould is None or pouring is None:
+        pouring, count = sheet.find(specs.POUR_TIME, piece.id), sheet.find(specs.BATCHES, piece.id)
+        if mould is None or pouring is None or count is None:
             return
         card, subject = sheet.context.cards.material(mould.poured), sheet.subject(piece.id)
+        if not count.value or pouring.number > day_length(self.hours):
+            why: Phrase = ("No batch can be mixed before it gels. Cool the shop, or choose a slower material.",)
+            if count.value:
+                why = (
+                    count,
+                    " batches take ",
+                    pouring,
+                    ", longer than the shop is open. More hands, a larger vessel, or part it.",
+                )
+            raise _Stopped("mix", piece.id, f"{piece.name}: cannot be poured in one go", why)
         start, end = work_unbroken(self.now, pouring.number, self.hours)
         begun = start
         for _ in variants_of(piece)[1:]:  # a mould of its own for each
             start, end = work_unbroken(end, pouring.number, self.hours)
-        self.hands += pouring.number * len(variants_of(piece))
+        self.hands(f"{piece.name}: rubber", pouring.number * len(variants_of(piece)))
         self.task(f"{piece.name}: rubber", piece.id, "wet", begun, end, "poured")
         if card.demould_s is None:
             return
+        clock = clock_of(card, humidity=sheet.context.shop.air.humidity)
+        self._setting(piece, card, clock, card.demould_s.value, end, mould.lag_s)
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
                                   start=Given(start, "moment", "mixing starts", "forward plan")))  # fmt: skip
         cure = sheet.add(derive(specs.CURE, cure_time, subject, start=poured,
             book=card_given(card, card.demould_s, "duration", "demould, book"),
-            kinetics=Given(kinetics_of(card), "thing", f"{kinetics_of(card).law} from its card", card.name),
+            clock=Given(clock, "thing", f"{clock.kinetics.law} from its card", card.name),
             programme=Given(sheet.context.programme, "thing", _air_words(sheet), "shop"),
             lag=Given(mould.lag_s, "duration", "mould's lag", piece.name, decided=True)))  # fmt: skip
         opens = sheet.add(derive(specs.OPENS, moment_after, subject, start=poured, seconds=cure))
@@ -138,25 +170,51 @@ class _Walk:
 
     def _cast(self, piece: Piece, hands_h: float) -> None:
         card = self.sheet.context.cards.material(piece.material)
-        first, wet_from = self.now, None
+        wet_from: datetime | None = None
         moulds = castings_of(self.sheet, piece)
+        clock = clock_of(card, thickness=self._thickness(piece), humidity=self.sheet.context.shop.air.humidity)
+        lag = piece.mould.lag_s if piece.mould and card.clock_kind == "baked" else 0.0
+        hands, now = 0.0, self.now
         for turn in range(max(moulds, default=0)):
             filled = sum(1 for castings in moulds if castings > turn)  # each mould gives one casting a turn
-            start, end = work_unbroken(self.now, hands_h * 3600 * filled, self.hours)
+            start, end = work_unbroken(now, hands_h * 3600 * filled, self.hours)
             wet_from = wet_from or start
-            self.hands += hands_h * 3600 * filled
-            seconds = 0.0
-            if card.demould_s:
-                seconds = time_to_cure(needed=card.demould_s.value, kinetics=kinetics_of(card), lag=0.0,
-                                       programme=self.sheet.context.programme, start=end)  # fmt: skip
-            self.now = end + timedelta(seconds=min(seconds, 366 * 86400))
+            hands += hands_h * 3600 * filled
+            seconds = self._setting(piece, card, clock, card.demould_s.value, end, lag) if card.demould_s else 0.0
+            now = end + timedelta(seconds=seconds)
         if wet_from:
-            self.task(f"{piece.name}: castings", piece.id, "curing", wet_from, self.now, "last out")
+            self.hands(f"{piece.name}: castings", hands)
+            self.task(
+                f"{piece.name}: castings",
+                piece.id,
+                "oven" if card.clock_kind == "baked" else "curing",
+                wet_from,
+                now,
+                "last out",
+            )
             self.sheet.add(derive(specs.MOULD_TIME, between, self.sheet.subject(piece.id),
                 first=Given(wet_from, "moment", "first casting", "forward plan"),
                 last=Given(self.now, "moment", "last one out", "forward plan")))  # fmt: skip
-        else:
-            self.now = first
+
+    def _thickness(self, piece: Piece) -> float | None:
+        """How thick a casting is [m]: its wall, or as deep as its form goes."""
+        form = form_of(self.sheet, piece)
+        return wall_of(piece) or (form.shell.inradius / self.sheet.context.build.scale if form else None)
+
+
+def _why_not(sheet: Sheet, card: MaterialCard, room: float) -> Phrase:
+    """What is in the way of a setting, and what would help."""
+    here = Given(room, "temperature", "here")
+    if card.clock_kind == "gelled":
+        return (f"{card.name} stays liquid at ", here, ". Cool the bench.")
+    if card.clock_kind in ("dried", "moisture") and not card.least_c:
+        return (
+            f"{card.name} does not dry in air of ",
+            Given(sheet.context.shop.air.humidity, "share", "humidity"),
+            " humidity.",
+        )
+    least = f", below {card.least_c.value:g} °C it stands still" if card.least_c else ""
+    return (f"{card.name} needs more than 60 days at ", here, f"{least}. Warm the room.")
 
 
 def _air_words(sheet: Sheet) -> str:
@@ -167,33 +225,45 @@ def _air_words(sheet: Sheet) -> str:
 def _mind_the_cold(
     sheet: Sheet, piece: Piece, card: MaterialCard, cure: Figure, opens: Figure, poured: datetime
 ) -> None:
-    if card.demould_s is None:
+    """Say when the cold stretches a cure by more than an hour, and name the temperature that did most of it."""
+    if card.demould_s is None or not math.isfinite(cure.number):
         return
     book = card.demould_s.value
-    if not math.isfinite(cure.number):
-        sheet.minds.append(Mind("danger", "cure", sheet.subject(piece.id), (f"{piece.name}: too cold to cure",),
-            (f"{card.name} stands still at the shop's temperature. Warm the room.",), 6.0))  # fmt: skip
-    elif cure.number > 1.15 * book:
-        by_book = Given(poured + timedelta(seconds=book), "moment", "by the book")
-        night = Given(sheet.context.shop.air.night_c, "temperature", "night", "shop")
-        sheet.minds.append(Mind("mind", "cure", sheet.subject(piece.id),
-            ("Cold night: opens ", opens), (f"{piece.name[:1].upper()}{piece.name[1:]}; by the book ", by_book, ". ", night,
-             " at night stretches ", Given(book, "duration", "book"), " to ", cure, "."), 2.0))  # fmt: skip
+    if cure.number <= 1.15 * book or cure.number - book < 3600:
+        return
+    celsius = slowest(kinetics_of(card), sheet.context.programme, poured, cure.number)
+    air = sheet.context.shop.air
+    when = " at night" if celsius == air.night_c != air.day_c else " by day" if air.night_c != air.day_c else ""
+    by_book = Given(poured + timedelta(seconds=book), "moment", "by the book")
+    did_it = Given(celsius, "temperature", "shop", "shop")
+    sheet.minds.append(Mind("mind", "cure", sheet.subject(piece.id),
+        (f"Cold{when}: opens ", opens), (f"{piece.name[:1].upper()}{piece.name[1:]}; by the book ", by_book, ". ", did_it,
+         f"{when} stretches ", Given(book, "duration", "book"), " to ", cure, "."), 2.0))  # fmt: skip
 
 
 def plan_shoot(sheet: Sheet) -> None:
     """Walk the steps of the ``sheet``'s build and derive opening times, ready time and slack."""
     walk, build, hours = _Walk(sheet), sheet.context.build, sheet.context.shop.hours
-    for step in build.steps:
-        walk.step(step)
+    stopped: _Stopped | None = None
+    try:
+        for step in build.steps:
+            walk.step(step)
+    except _Stopped as trouble:  # nothing behind it is dated
+        stopped = trouble
     _headline_cure(sheet)
     if not build.steps:
         return
     subject = sheet.subject()
+    if stopped is not None:
+        sheet.minds.append(
+            Mind("danger", stopped.stage, sheet.subject(stopped.piece), (stopped.headline,), stopped.why, 12.0)
+        )
+        sheet.headlines.append(Headline("shoot", Given("held", "text", "ready"), (stopped.headline,)))
+        return
     given_hours = Given(hours, "thing", f"shop hours {hours.opens:%H:%M} to {hours.closes:%H:%M}", "shop")
-    sheet.add(derive(specs.HANDS, hands_time, subject, seconds=Given(walk.hands, "duration", "all steps", build.name)))
-    ready = sheet.add(derive(specs.READY, ready_moment, subject, hours=given_hours,
-                             last=Given(walk.now, "moment", "last step done", "forward plan")))  # fmt: skip
+    sheet.add(derive(specs.HANDS, hands_time, subject, **walk.work))
+    begins = Given(build.starts, "moment", "work may begin", build.name, decided=True)
+    ready = sheet.add(derive(specs.READY, ready_moment, subject, **{"0 begins": begins}, **walk.ends))
     if not sheet.context.shots:
         sheet.headlines.append(Headline("shoot", ready, ("ready; in no shot",)))
         return

@@ -23,7 +23,7 @@ from homunculus.core.figures import Figure
 from homunculus.core.job import Mix, Piece
 from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.showing import Shown, show
-from homunculus.core.stages.mix import head_room_of
+from homunculus.core.stages.matter import vessel, vessel_keys
 
 FLASKS_TOP = 176.0
 
@@ -118,9 +118,10 @@ class MixBench(PieceBench):
                                  keys=". Delete leaves it out")  # fmt: skip
         self.spots.place("stir in", QRectF(12, 426, 190, 34), "stir in pigment, softener or thickener", self.stir_in)
         self.spots.place("split", QRectF(206, 426, 170, 34), "split off a coat or a colour", self.split)
-        self.decide_spot("shop.vessel_m3", QRectF(self.width() - 200, self._buckets_y() - 8, 90, 44))
+        vessel, head_room = vessel_keys(self._card(piece))
+        self.decide_spot(vessel, QRectF(self.width() - 200, self._buckets_y() - 8, 90, 44))
         if not self._card(piece).head_room:
-            self.decide_spot("shop.head_room", QRectF(self.width() - 106, self._buckets_y() - 8, 90, 44))
+            self.decide_spot(head_room, QRectF(self.width() - 106, self._buckets_y() - 8, 90, 44))
         spare = self.figure(specs.SPARE, self._part())
         if spare:
             middle = self._ring_middle()
@@ -135,7 +136,7 @@ class MixBench(PieceBench):
     def _headline_spots(self) -> None:
         part = self._part()
         wanted = [(self.figure(specs.MIX, part) if part else None) or self.figure(specs.RUBBER) or self.figure(specs.STONE),
-                  self.figure(specs.BATCHES, part), self.figure(specs.POT_LIFE)]  # fmt: skip
+                  self.figure(specs.BATCHES, part), self.figure(specs.POT_LIFE, part)]  # fmt: skip
         for index, figure in enumerate(wanted):
             if figure:
                 self.figure_spot(figure, self.headline_area(index))
@@ -239,7 +240,7 @@ class MixBench(PieceBench):
         count, batch, life = (
             self.figure(specs.BATCHES, part),
             self.figure(specs.BATCH, part),
-            self.figure(specs.POT_LIFE),
+            self.figure(specs.POT_LIFE, part),
         )
         book = card.pot_life_s
         at = show(card.reference_c, "temperature", self.desk.system)
@@ -305,7 +306,7 @@ class MixBench(PieceBench):
             )
 
     def _ring(self, ink: Ink, card: MaterialCard) -> None:
-        life, spare = self.figure(specs.POT_LIFE), self.figure(specs.SPARE, self._part())
+        life, spare = self.figure(specs.POT_LIFE, self._part()), self.figure(specs.SPARE, self._part())
         if life is None or spare is None:
             return
         hands = life.number - spare.number
@@ -322,22 +323,24 @@ class MixBench(PieceBench):
 
     def _buckets(self, ink: Ink, card: MaterialCard, recipe: Recipe) -> None:
         shop, weighing = self.desk.job.shop.mixing, self.weighing()
-        head_room = head_room_of(card, shop).value
+        head_room = vessel(card, shop)["head_room"].value
         done = len(weighing.done) if weighing else 0
-        each = recipe.total_kg / recipe.batches / card.density_kg_m3.value / shop.vessel_m3
+        fill = self.figure(specs.FILL, self._part())
+        each = fill.number if fill else 0.0
         most = max(1, int((self.width() - 250) // 50))
         drawn = min(recipe.batches, most)
         for i in range(drawn):
             last = i == drawn - 1 and recipe.batches > drawn
             bucket(ink, QRectF(18 + i * 50, self._buckets_y(), 40, 58), min(1.0, each), 1 / head_room,
                    f"… {recipe.batches}" if last else str(i + 1), done=i < done)  # fmt: skip
-        self.draw_decided(ink, "shop.vessel_m3", "vessel", "lane_value")
+        of_vessel, of_room = vessel_keys(card)
+        self.draw_decided(ink, of_vessel, "vessel" if card.draws_air else "bucket", "lane_value")
         if card.head_room:
             ink.text(self.width() - 98, self._buckets_y() + 10, f"×{head_room:g}", "lane_value")
             ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")
         else:
-            self.draw_decided(ink, "shop.head_room", "head-room", "lane_value")
-        most_figure = self.figure(specs.MOST)
+            self.draw_decided(ink, of_room, "head-room", "lane_value")
+        most_figure = self.figure(specs.MOST, self._part())
         if most_figure and most_figure.notes:
             words = f"at most {self.desk.words(most_figure)} in one, {most_figure.notes[0]}"
             ink.paragraph(self.width() - 192, self._buckets_y() + 54, 184, words, "note", "ink2", 2)

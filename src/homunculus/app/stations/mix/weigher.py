@@ -15,11 +15,13 @@ from homunculus.app.desk import Desk
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting.mixing import pot_life_here, pour_time
 from homunculus.core.casting.weighing import Recipe, Steady, Weighing, resume, what_it_did
-from homunculus.core.cure.kinetics import kinetics_of
+from homunculus.core.cure.clock import pot_life_law
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Phrase
+from homunculus.core.job import Mix, piece_of
 from homunculus.core.log import LogEvent
 from homunculus.core.quantities import parse
+from homunculus.core.stages.matter import handling, pot_life_factor
 from homunculus.devices.protocol import Hello, Reading
 from homunculus.devices.scale import Scale
 
@@ -277,9 +279,16 @@ class Weigher(QObject):
         """Pot life at the bench's temperature now [s]; 0 where the card has none."""
         if self.card.pot_life_s is None:
             return 0.0
-        law = kinetics_of(self.card)
-        made = pot_life_here(book=self.card.pot_life_s.value, kinetics=law, bench=self.desk.status.air_c)
+        law = pot_life_law(self.card)
+        made = pot_life_here(book=self.card.pot_life_s.value, kinetics=law, bench=self.desk.status.air_c,
+                             stirred=pot_life_factor(self.desk.job.cards, self._mix()).value)  # fmt: skip
         return float(made.value)
+
+    def _mix(self) -> Mix:
+        """The mix that is weighed, with what is stirred into it."""
+        mould = piece_of(self.desk.job.build(self.recipe.build), self.recipe.piece).mould
+        found = [m for m in mould.mixes if m.name == self.recipe.mix] if mould else []
+        return found[0] if found else Mix()
 
     @property
     def stir_s(self) -> float:
@@ -299,10 +308,8 @@ class Weigher(QObject):
     @property
     def hands_s(self) -> float:
         """Seconds that handling this batch still takes, by the shop's own figures."""
-        shop = self.desk.job.shop.mixing
-        whole = float(
-            pour_time(batches=1, batch=self.weighing.cup_kg, fixed=shop.handling_s, per_kg=shop.handling_s_per_kg)
-        )
+        takes = {name: given.value for name, given in handling(self.card, self.desk.job.shop.mixing).items()}
+        whole = float(pour_time(batches=1, batch=self.weighing.cup_kg, hands=1, **takes))
         return max(0.0, whole - ((self.desk.now() - self.met).total_seconds() if self.met else 0.0))
 
     @property

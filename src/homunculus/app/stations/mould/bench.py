@@ -18,7 +18,7 @@ from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job import BlockMould, JacketMould, Piece, RigidMould
 from homunculus.core.showing import Shown
-from homunculus.core.stages.mix import head_room_of
+from homunculus.core.stages.matter import vessel
 
 COLUMN = 212.0
 HEAD = 104.0
@@ -239,7 +239,7 @@ class MouldBench(PieceBench):
         return QRectF(0, HEAD, self.width() - COLUMN - 15, self.height() - HEAD)
 
     def _headlines(self, ink: Ink) -> None:
-        waste, most = self.figure(specs.WASTE), self.figure(specs.MOST)
+        waste, most = self.figure(specs.WASTE), self._first_mix(specs.MOST)
         volume, mass = self._poured()
         matter = "stone" if mass is specs.STONE else "rubber"
         notes = {
@@ -416,22 +416,28 @@ class MouldBench(PieceBench):
                     self.width() - 58, slot + 18, self.desk.given(self.desk.decision(key).value, "share"), "lane_value"
                 )
 
+    def _first_mix(self, spec: FigureSpec) -> Figure | None:
+        """A figure of the mix, of the first one where the mould is filled with several."""
+        piece = self.piece()
+        several = piece.mould is not None and len(piece.mould.mixes) > 1 if piece else False
+        return self.figure(spec, piece.mould.mixes[0].name if several else "")  # type: ignore[union-attr]
+
     def _buckets(self, ink: Ink, x: float, piece: Piece) -> None:
-        count, batch, most = self.figure(specs.BATCHES), self.figure(specs.BATCH), self.figure(specs.MOST)
-        if not (count and batch and most and piece.mould):
+        count, batch, fill = self.figure(specs.BATCHES), self._first_mix(specs.BATCH), self._first_mix(specs.FILL)
+        if not (count and batch and fill and piece.mould):
             return
-        y, shop = 414.0, self.desk.job.shop.mixing
-        head_room = head_room_of(self.desk.job.cards.material(piece.mould.poured), shop).value
+        y, mixed_in = 414.0, vessel(self.desk.job.cards.material(piece.mould.poured), self.desk.job.shop.mixing)
+        head_room = mixed_in["head_room"].value
         number = int(count.number)
         ink.text(
             x,
             y + 4,
-            f"{self.desk.given(shop.vessel_m3, 'volume')} bucket, filled to {100 / head_room:.0f} %",
+            f"{self.desk.given(mixed_in['vessel'].value, 'volume')} bucket, filled to {self.desk.words(fill)}",
             "note",
             "ink2",
         )
         drawn = min(number, 4)
-        full = batch.number / max(most.number, 1e-9) / head_room
+        full = min(1.0, fill.number)
         for i in range(drawn):
             left = x + i * 46
             ink.box(left, y + 14, 36, 50, fill="sheet")

@@ -10,8 +10,10 @@ import numpy as np
 from msgspec import Struct
 
 from homunculus.core.errors import UserError
-from homunculus.core.form.mesh import Triangles, read_stl
+from homunculus.core.form.mesh import Triangles, read_stl, sound_surface
+from homunculus.exchange.apart import read_apart
 
+MOST_BYTES = 400_000_000
 SUFFIXES = (".stl", ".obj", ".ply")
 UNITS: tuple[tuple[str, float], ...] = (("mm", 0.001), ("cm", 0.01), ("m", 1.0), ("in", 0.0254), ("ft", 0.3048))
 """What one unit of a mesh file may stand for [m]; no such file says."""
@@ -44,28 +46,53 @@ def read_any(data: bytes, name: str) -> Triangles:
     Raises
     ------
     UserError
-        When it is of another kind, cut short, empty or not made of triangles.
+        When it is of another kind, cut short, empty or not made of triangles, or when no form could be of such triangles.
     """
     suffix = PurePath(name).suffix.lower()
-    if suffix == ".stl":
-        return read_stl(data, name)
     if suffix not in SUFFIXES:
         raise UserError(f"{name} is no mesh that can be read", name, "Export the sculpt as STL, OBJ or PLY")
+    if len(data) > MOST_BYTES:
+        raise UserError(
+            f"{name} is larger than any sculpt ({len(data) // 1_000_000} MB)", name, "Make it coarser first"
+        )
+    if suffix == ".stl":
+        triangles = read_stl(data, name)
+        sound_surface(triangles, name)
+        return triangles
+    found = read_apart(f"{__name__}:corners_of", data, name, "Export it again, or as STL", suffix[1:])
+    triangles = np.frombuffer(found, np.float32).reshape(-1, 3, 3)
+    sound_surface(triangles, name)
+    return triangles
+
+
+def corners_of(data: bytes, name: str, kind: str) -> bytes:
+    """Read an OBJ or PLY by the general mesh library, in a process of its own: corners as float32, faces × 3 × 3.
+
+    Parameters
+    ----------
+    data, name
+        The file.
+    kind
+        Its suffix without the point.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read or holds no triangles.
+    """
     import trimesh  # a second to load: only where such a file is read
 
     try:
-        loaded: Any = trimesh.load(
-            io.BytesIO(data), file_type=suffix[1:], process=False, force="mesh", skip_materials=True
-        )
+        loaded: Any = trimesh.load(io.BytesIO(data), file_type=kind, process=False, force="mesh", skip_materials=True)
         corners = np.asarray(loaded.triangles, np.float32)
+    except MemoryError:
+        raise
     except Exception as trouble:
-        raise UserError(f"{name} cannot be read as {suffix[1:].upper()} ({type(trouble).__name__})", name,
+        raise UserError(f"{name} cannot be read as {kind.upper()} ({type(trouble).__name__})", name,
                         "Export it again, or as STL") from trouble  # fmt: skip
-    if corners.ndim != 3 or not len(corners) or not np.isfinite(corners).all():
-        raise UserError(
-            f"{name} holds no triangles, or corners that are not numbers", name, "Export it again, or as STL"
-        )
-    return np.ascontiguousarray(corners)
+    if corners.ndim != 3 or not len(corners):
+        raise UserError(f"{name} holds no triangles", name, "Export it again, or as STL")
+    return corners.tobytes()
 
 
 def as_stl(triangles: Triangles) -> bytes:

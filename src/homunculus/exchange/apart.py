@@ -1,0 +1,83 @@
+"""Reading a file in a process of its own, with bounds on time and memory: what breaks there breaks nothing here.
+
+Some kept libraries end the process or take all memory on a file that was made to hurt. The child reads the file from its
+standard input, limits itself, and writes what it found to its standard output.
+"""
+
+from __future__ import annotations
+
+import importlib
+import os
+import resource
+import subprocess
+import sys
+
+from homunculus.core.errors import UserError
+
+SECONDS = 20.0
+MEMORY_BYTES = 2 << 30
+_REFUSED, _TOO_MUCH = 3, 4
+
+
+def read_apart(task: str, data: bytes, name: str, remedy: str, *words: str, seconds: float = SECONDS) -> bytes:
+    """Let another process read a file.
+
+    Parameters
+    ----------
+    task
+        ``module:function``; the function takes the data, the name and the ``words``, and returns bytes.
+    data
+        The whole file.
+    name
+        Its name, for messages.
+    remedy
+        What to do when it cannot be read.
+    *words
+        Further arguments, as text.
+    seconds
+        After so long it is stopped.
+
+    Raises
+    ------
+    UserError
+        With the child's own sentence, or because it took too long, too much memory, or broke down.
+    """
+    environment = os.environ | {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
+    command = [sys.executable, "-m", "homunculus.exchange.apart", task, name, *words]
+    with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
+                          env=environment) as child:  # fmt: skip
+        try:
+            found, said = child.communicate(data, timeout=seconds)
+        except subprocess.TimeoutExpired:
+            child.kill()
+            child.communicate()
+            raise UserError(f"{name} takes longer to read than {seconds:.0f} s", name, remedy) from None
+    if child.returncode == 0:
+        return found
+    if child.returncode == _REFUSED:
+        what, _, way = said.decode(errors="replace").strip().rpartition("\n")
+        raise UserError(what, name, way)
+    if child.returncode == _TOO_MUCH:
+        raise UserError(f"{name} asks for more memory than a file may take", name, remedy)
+    raise UserError(f"The reader broke down on {name}", name, remedy)
+
+
+def main(task: str, name: str, *words: str) -> int:
+    """Be the child: read standard input by the ``task`` (``module:function``), for the file ``name``, with the ``words``."""
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY_BYTES, MEMORY_BYTES))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+    module, _, function = task.partition(":")
+    try:
+        found = getattr(importlib.import_module(module), function)(sys.stdin.buffer.read(), name, *words)
+        sys.stdout.buffer.write(found)
+        sys.stdout.buffer.flush()
+    except UserError as trouble:
+        sys.stderr.write(f"{trouble.what}\n{trouble.remedy}")
+        return _REFUSED
+    except MemoryError:
+        return _TOO_MUCH
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(*sys.argv[1:]))
