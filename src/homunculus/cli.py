@@ -30,6 +30,11 @@ homunculus: a workshop drawing that answers back
   homunculus take-in JOB_FOLDER BUILD[/PIECE] MESH
                                  make an STL, OBJ or PLY mesh the form of a piece
       --unit mm|cm|m|in|ft       what it was drawn in; guessed from its size when left out
+  homunculus shop JOB_FOLDER     say the shop's hours and days off, or set them
+      --hours "09:00 to 18:00, Mon to Fri"
+      --days-off "2026-04-03, 2026-12-24 to 2026-12-31"
+      --country PT               write its public holidays into the days off
+      --zone Europe/Lisbon       by which zone clocks are put forward
   homunculus practice-scale      be a scale: print the device to weigh with, take orders on standard input
   homunculus --help              this
   homunculus --version           the version
@@ -61,6 +66,8 @@ def main(arguments: list[str] | None = None) -> int:
             return _recover(words[1:])
         if words and words[0] == "take-in":
             return _take_in(words[1:])
+        if words and words[0] == "shop":
+            return _shop(words[1:])
         if words == ["practice-scale"]:
             from homunculus.devices import practice_scale
 
@@ -134,6 +141,17 @@ def _take_in(words: list[str]) -> int:
 
     system: System = "imperial" if "--imperial" in options else "metric"
     for line in take_in(Path(plain[0]), plain[1], Path(plain[2]), options.get("--unit", ""), datetime.now(), system):
+        print(line)
+    return 0
+
+
+def _shop(words: list[str]) -> int:
+    plain, options = _take(words, {"--hours": True, "--days-off": True, "--country": True, "--zone": True})
+    if len(plain) != 1:
+        raise UsageTrouble("shop needs one job folder")
+    from homunculus.shop_setting import set_shop
+
+    for line in set_shop(Path(plain[0]), options, datetime.now()):
         print(line)
     return 0
 

@@ -122,7 +122,7 @@ def test_work_that_cannot_be_left_ends_on_its_day(start, minutes):
 
 def test_a_shop_that_never_opens_is_refused():
     with pytest.raises(UserError, match="never opens"):
-        day_length(ShopHours(time(18), time(9)))
+        day_length(ShopHours(time(9), time(9)))
     with pytest.raises(UserError, match="never opens"):
         day_length(ShopHours(weekdays=()))
 

@@ -6,7 +6,7 @@ type: they check files on opening and typed values at the screen (:mod:`homuncul
 
 from __future__ import annotations
 
-from datetime import datetime, time
+from datetime import date, datetime, time
 from typing import Annotated
 
 from msgspec import Meta, Struct
@@ -17,10 +17,17 @@ from homunculus.core.bounded import (
     Confidence,
     Count,
     Denominator,
-    NotNegative,
-    Positive,
+    Handling,
+    Hours,
+    Kilograms,
+    Lag,
+    Length,
+    Place,
+    Rate,
     Share,
+    Size,
     Thickness,
+    Vessel,
 )
 from homunculus.core.cards import Cards
 from homunculus.core.counts import Frozen, SignOff, Variant, Wanted
@@ -34,47 +41,47 @@ SCHEMA = 5
 class Box(Struct, frozen=True, tag="box"):
     """A box: length along the view, depth away from it, height."""
 
-    length_m: Positive
-    depth_m: Positive
-    height_m: Positive
+    length_m: Size
+    depth_m: Size
+    height_m: Size
 
 
 class Cylinder(Struct, frozen=True, tag="cylinder"):
     """An upright cylinder, or with two diameters a cone cut off flat."""
 
-    diameter_m: Positive
-    height_m: Positive
-    top_diameter_m: NotNegative | None = None
+    diameter_m: Size
+    height_m: Size
+    top_diameter_m: Length | None = None
 
 
 class Sphere(Struct, frozen=True, tag="sphere"):
     """A ball."""
 
-    diameter_m: Positive
+    diameter_m: Size
 
 
 class Section(Struct, frozen=True):
     """One measured section: height above the foot, width and depth across."""
 
-    at_m: NotNegative
-    width_m: NotNegative
-    depth_m: NotNegative
+    at_m: Length
+    width_m: Length
+    depth_m: Length
 
 
 class Sections(Struct, frozen=True, tag="sections"):
     """A form measured in sections from foot to top, each taken as an oval."""
 
-    sections: Annotated[tuple[Section, ...], Meta(min_length=2)]
+    sections: Annotated[tuple[Section, ...], Meta(min_length=2, max_length=500)]
 
 
 class WeighedClay(Struct, frozen=True, tag="weighed"):
     """A sculpt known by the weight of its clay and its three outer sizes."""
 
-    mass_kg: Positive
-    clay_density_kg_m3: Positive
-    length_m: Positive
-    depth_m: Positive
-    height_m: Positive
+    mass_kg: Kilograms
+    clay_density_kg_m3: Annotated[float, Meta(ge=10, le=25000)]
+    length_m: Size
+    depth_m: Size
+    height_m: Size
 
 
 class Mesh(Struct, frozen=True, tag="mesh"):
@@ -82,7 +89,7 @@ class Mesh(Struct, frozen=True, tag="mesh"):
 
     content: Annotated[str, Meta(pattern="^[0-9a-f]{64}$")]
     file_name: str
-    unit_m: Positive
+    unit_m: Annotated[float, Meta(ge=1e-6, le=1000)]
     """Metres that one unit of the file stands for."""
 
 
@@ -122,8 +129,8 @@ class JacketMould(Struct, frozen=True, tag="jacketed"):
     keys: Share = 0.04
     """Keys, spout and vents, as a share of the blanket."""
     waste: Share = 0.08
-    least_waste_m3: NotNegative = 5e-5
-    lag_s: NotNegative = 3600.0
+    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
+    lag_s: Lag = 3600.0
     """Time constant with which the filled mould follows the air."""
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
@@ -141,8 +148,8 @@ class BlockMould(Struct, frozen=True, tag="block"):
     rubber: str
     wall_m: Thickness
     waste: Share = 0.05
-    least_waste_m3: NotNegative = 5e-5
-    lag_s: NotNegative = 3600.0
+    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
+    lag_s: Lag = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
@@ -163,8 +170,8 @@ class RigidMould(Struct, frozen=True, tag="rigid"):
     gap_m: Annotated[float, Meta(ge=0, le=0.2)] = 0.0
     """Between form and core: how thick the skin comes out; 0 for a solid casting without a core."""
     waste: Share = 0.1
-    least_waste_m3: NotNegative = 2e-4
-    lag_s: NotNegative = 3600.0
+    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 2e-4
+    lag_s: Lag = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
@@ -183,8 +190,8 @@ class Hands(Struct, frozen=True, tag="hands"):
     """Work by hand, in shop hours."""
 
     name: str
-    hours: NotNegative = 0.0
-    hours_per_m2: NotNegative = 0.0
+    hours: Hours = 0.0
+    hours_per_m2: Hours = 0.0
     """Added for every square metre of the piece's surface as built."""
     piece: str = ""
 
@@ -193,7 +200,7 @@ class LayUp(Struct, frozen=True, tag="lay-up"):
     """Laminating the jacket of a piece's mould, half by half."""
 
     piece: str
-    hours_per_m2: NotNegative = 3.0
+    hours_per_m2: Hours = 3.0
 
 
 class PourRubber(Struct, frozen=True, tag="pour"):
@@ -206,14 +213,14 @@ class CastCopies(Struct, frozen=True, tag="cast"):
     """Making all castings of a piece, one after another from each of its moulds."""
 
     piece: str
-    hands_per_casting_h: NotNegative = 0.5
+    hands_per_casting_h: Hours = 0.5
 
 
 class Dry(Struct, frozen=True, tag="dry"):
     """Waiting without hands: air-drying, soaking, growing."""
 
     name: str
-    hours: NotNegative
+    hours: Hours
 
 
 Step = Hands | LayUp | PourRubber | CastCopies | Dry
@@ -244,7 +251,7 @@ class Piece(Struct, frozen=True):
     """Forms that it comes in, each with a mould of its own; none when all are alike."""
     good: Chance = 1.0
     """Share of its castings that come out good."""
-    at_m: tuple[float, float] = (0.0, 0.0)
+    at_m: tuple[Place, Place] = (0.0, 0.0)
     """Where its foot stands in the side view, real metres: along, up."""
     mould: Mould | None = None
 
@@ -252,14 +259,14 @@ class Piece(Struct, frozen=True):
 class Water(Struct, frozen=True):
     """Water in the shot: the size of what it does, in real metres."""
 
-    wave_m: Positive
+    wave_m: Size
 
 
 class Move(Struct, frozen=True):
     """Something that must appear to move at a real speed."""
 
     name: str
-    real_m_s: Positive
+    real_m_s: Annotated[float, Meta(gt=0, le=20000)]
     shots: tuple[str, ...] = ()
     """The shots in which it moves; all of the build's when none is named."""
 
@@ -268,8 +275,8 @@ class Intercut(Struct, frozen=True):
     """A double that must cut together with a full-size one: one dimension, real and as it was built."""
 
     what: str
-    real_m: Positive
-    built_m: Positive
+    real_m: Size
+    built_m: Size
 
 
 class Build(Struct, frozen=True):
@@ -289,11 +296,11 @@ class Build(Struct, frozen=True):
     signoffs: tuple[SignOff, ...] = ()
     """Those that it needs before its moulds are begun."""
     bought_parts: bool = False
-    rubber_budget: NotNegative | None = None
+    rubber_budget: Annotated[float, Meta(ge=0, le=1e9)] | None = None
     water: Water | None = None
     moves: tuple[Move, ...] = ()
     intercut: Intercut | None = None
-    stands_m: NotNegative = 0.0
+    stands_m: Length = 0.0
     """Height of its foot above the stage floor."""
 
 
@@ -301,10 +308,10 @@ class Build(Struct, frozen=True):
 class Stage(Struct, frozen=True):
     """The stage: its room, and what the lamps take from the height."""
 
-    width_m: Positive
-    depth_m: Positive
-    height_m: Positive
-    lamps_m: NotNegative = 0.8
+    width_m: Size
+    depth_m: Size
+    height_m: Size
+    lamps_m: Length = 0.8
 
 
 class ShopHours(Struct, frozen=True):
@@ -312,8 +319,13 @@ class ShopHours(Struct, frozen=True):
 
     opens: time = time(9, 0)
     closes: time = time(18, 0)
-    weekdays: tuple[int, ...] = (0, 1, 2, 3, 4)
+    """Before it opens: then the shift goes past midnight."""
+    weekdays: tuple[Annotated[int, Meta(ge=0, le=6)], ...] = (0, 1, 2, 3, 4)
     """Monday is 0."""
+    days_off: Annotated[tuple[date, ...], Meta(max_length=3000)] = ()
+    """Holidays and days on which nobody comes, as dates: no later version of a calendar moves a plan."""
+    country: str = ""
+    """Whose public holidays were written into the days off."""
 
 
 class Air(Struct, frozen=True):
@@ -323,6 +335,8 @@ class Air(Struct, frozen=True):
     night_c: Celsius = 14.0
     warm_from: time = time(8, 0)
     warm_to: time = time(18, 0)
+    zone: str = ""
+    """Time zone by which the shop's clocks change (IANA name); none: they do not."""
     humidity: Share = 0.5
     """Relative humidity of the air, by which things dry."""
 
@@ -330,20 +344,20 @@ class Air(Struct, frozen=True):
 class Mixing(Struct, frozen=True):
     """How the shop mixes."""
 
-    vessel_m3: Positive = 0.003
+    vessel_m3: Vessel = 0.003
     head_room: Annotated[float, Meta(ge=1, le=10)] = 4.0
     """The vessel's volume over the mix's: silicone rises when air is drawn out."""
-    handling_s: NotNegative = 420.0
+    handling_s: Handling = 420.0
     """Weighing, stirring, drawing the air out and pouring one batch, whatever its size."""
-    handling_s_per_kg: NotNegative = 240.0
+    handling_s_per_kg: Handling = 240.0
     margin: Share = 0.15
     """Part of the pot life that is kept in hand."""
-    bucket_m3: Positive = 0.012
+    bucket_m3: Vessel = 0.012
     """The bucket for what no air is drawn out of."""
     bucket_head_room: Annotated[float, Meta(ge=1, le=10)] = 1.35
-    plain_s: NotNegative = 90.0
+    plain_s: Handling = 90.0
     """Weighing, stirring and pouring one batch of it, whatever its size."""
-    plain_s_per_kg: NotNegative = 20.0
+    plain_s_per_kg: Handling = 20.0
     hands: Annotated[int, Meta(ge=1, le=20)] = 1
     """How many mix side by side."""
 
@@ -351,7 +365,7 @@ class Mixing(Struct, frozen=True):
 class Shop(Struct, frozen=True):
     """What all builds share."""
 
-    base_rate_fps: Positive = 24.0
+    base_rate_fps: Rate = 24.0
     camera: str = ""
     delivery_px: Annotated[int, Meta(ge=100, le=100000)] = 4096
     sharp_px: Annotated[float, Meta(ge=0.5, le=10)] = 3.0
@@ -360,9 +374,9 @@ class Shop(Struct, frozen=True):
     hours: ShopHours = ShopHours()
     air: Air = Air()
     mixing: Mixing = Mixing()
-    carry_kg: Positive = 100.0
-    hoist_kg: Positive = 250.0
-    finest_m: Positive = 0.0003
+    carry_kg: Kilograms = 100.0
+    hoist_kg: Kilograms = 250.0
+    finest_m: Size = 0.0003
     currency: str = "€"
     confidence: Confidence = 0.95
     """With which enough castings come out good and enough takes succeed."""

@@ -96,8 +96,9 @@ def plan_build(context: Context) -> BuildPlan:
     try:
         for stage in ORDER:
             stage(sheet)
-    except UserError as trouble:
-        held = str(trouble)
+    except (UserError, OverflowError) as trouble:
+        what = "Something in it is so large or so far off that it cannot be reckoned. Look at sizes, scale and dates."
+        held = str(trouble) if isinstance(trouble, UserError) else what
         subject = sheet.subject()
         sheet.minds.append(Mind("danger", "shot", subject, (f"{context.build.name} is held",), (held,), 20.0))
     minds = tuple(sorted(sheet.minds, key=lambda m: (m.level != "danger", -m.cost)))

@@ -10,7 +10,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
-from homunculus.core.bounded import Chance, Count, Positive, Stop
+from homunculus.core.bounded import Chance, Count, Rate, Seconds, Sensor, Size, Stop
 
 Wear = Literal["pristine", "soiling", "destructive"]
 WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
@@ -28,13 +28,13 @@ class Gravity(Struct, frozen=True, tag="gravity"):
 class ScreenTime(Struct, frozen=True, tag="screen-time"):
     """Frame rate from how long the event takes and how long it shall show."""
 
-    event_s: Positive
+    event_s: Seconds
 
 
 class FixedRate(Struct, frozen=True, tag="fixed"):
     """A frame rate chosen by hand."""
 
-    rate_fps: Positive
+    rate_fps: Rate
 
 
 class FrameByFrame(Struct, frozen=True, tag="frame-by-frame"):
@@ -51,8 +51,8 @@ class Lens(Struct, frozen=True):
     """What the shot's lens must do, with distances as they would be at full size."""
 
     focal_m: Annotated[float, Meta(ge=0.002, le=2)]
-    near_real_m: Positive
-    far_real_m: Positive | None
+    near_real_m: Size
+    far_real_m: Size | None
     """None for infinity."""
     shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
     iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
@@ -80,17 +80,17 @@ class Plate(Struct, frozen=True):
 
     format: str = ""
     """What the camera sheet calls it."""
-    sensor_width_m: Positive | None = None
+    sensor_width_m: Sensor | None = None
     focal_m: Annotated[float, Meta(ge=0.002, le=2)] | None = None
     height_m: Annotated[float, Meta(ge=-100, le=1000)] | None = None
     """Of the lens over the ground that shows."""
     tilt_deg: Annotated[float, Meta(ge=-90, le=90)] | None = None
     """Up is plus."""
-    distance_m: Positive | None = None
+    distance_m: Size | None = None
     """From the lens to what the build replaces."""
-    rate_fps: Positive | None = None
+    rate_fps: Rate | None = None
     shutter_deg: Annotated[float, Meta(gt=0, le=360)] | None = None
-    stop: Positive | None = None
+    stop: Stop | None = None
     iso: Annotated[float, Meta(ge=25, le=25600)] | None = None
 
 
@@ -105,7 +105,7 @@ class ByBuild(Struct, frozen=True, tag="build"):
     """Pristine: must be fresh, stays fresh. Soiling: may be soiled, is soiled after. Destructive: gone after."""
     sides: tuple[Side, ...] = ()
     """The sides that the camera sees; empty when nobody said."""
-    at_real_m: Positive | None = None
+    at_real_m: Size | None = None
     """Distance from the lens at full size."""
     chance: Chance | None = None
     """Destructive: chance that one take is good. With it, copies are broken and the thing itself is spared."""
@@ -178,7 +178,7 @@ class Shot(Struct, frozen=True, dict=True):
 
     id: str
     name: str
-    seconds: Positive
+    seconds: Seconds
     day: date
     needs: tuple[Need, ...] = ()
     rule: FrameRule = Gravity()

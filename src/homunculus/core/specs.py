@@ -130,6 +130,8 @@ BUILD_COST = FigureSpec("rubber.build_cost", "Rubber and stone, all moulds", "mo
 # ---- counts (of a build, of a piece and its variants)
 FIGURES = FigureSpec("count.figures", "Whole figures", "count", "mould",
     "Figures of the build, by what they are for, and those that takes break.", rank=6)  # fmt: skip
+ROW_CONFIDENCE = FigureSpec("count.row_confidence", "Confidence of each row", "share", "mould",
+    "With which each row of castings must suffice so that whole figures come out with the shop's confidence.", digits=4, rank=15)  # fmt: skip
 GOOD_ONES = FigureSpec("count.good", "Good ones wanted", "count", "mould",
     "Castings of a piece, or of one of its variants, that must come out good.", rank=11)  # fmt: skip
 ASKED = FigureSpec("count.asked", "Castings asked for", "count", "mould",

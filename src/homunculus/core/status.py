@@ -18,6 +18,7 @@ from homunculus.core.job import Build, Job, Mould, piece_of
 from homunculus.core.log import ENDS, Book, EventKind, LogEvent
 from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Matter, Mind
+from homunculus.core.schedule.wall_clock import later
 
 State = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
 WORDS: dict[State, str] = {
@@ -130,12 +131,13 @@ def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, n
     card = job.cards.material(poured)
     if card.demould_s is None:
         return None
-    opens = entry.at + timedelta(seconds=_cure(card, programme, entry.at, lag))
+    zone = job.shop.air.zone
+    opens = later(entry.at, _cure(card, programme, entry.at, lag), zone)
     gels = None
     if card.pot_life_s:
         gel = time_to_cure(needed=card.pot_life_s.value, kinetics=pot_life_law(card), programme=programme, start=entry.at,
                            lag=0)  # fmt: skip
-        gels = entry.at + timedelta(seconds=min(gel, LONGEST_S))
+        gels = later(entry.at, min(gel, LONGEST_S), zone)
     return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
                ended=ended is not None)  # fmt: skip
 
@@ -190,8 +192,9 @@ def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
     card, lag = job.cards.material(mould[1]), mould[2]
     if card.demould_s is None:
         return None
-    plain = poured.at + timedelta(seconds=_cure(card, Daily(job.shop.air), poured.at, lag))
-    told = poured.at + timedelta(seconds=_cure(card, measured_programme(job, book), poured.at, lag))
+    zone = job.shop.air.zone
+    plain = later(poured.at, _cure(card, Daily(job.shop.air), poured.at, lag), zone)
+    told = later(poured.at, _cure(card, measured_programme(job, book), poured.at, lag), zone)
     return Promise(poured, opened, plain, told)
 
 

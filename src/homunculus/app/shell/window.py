@@ -18,6 +18,7 @@ from homunculus.app.shell.ledger import Ledger
 from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
+from homunculus.app.shell.shop_commands import shop_commands
 from homunculus.core.figures import STAGES, Figure
 
 MESHES, TEXTS = (".stl", ".obj", ".ply"), (".csv", ".txt")
@@ -96,6 +97,7 @@ class Window(Benches):
             ("Write the list of shots", "CSV, XLSX, OTIO, cut list", lambda: choose_target(self, desk)),
             ("Write the log as CSV", "file", lambda: self.log_bench.choose_csv()),
             ("Copy the figures of this station", "Ctrl+C", self.copy),
+            *shop_commands(desk, lambda: self.notice),
         ]
 
     # ------------------------------------------------------------------------------------ layout

@@ -4,7 +4,10 @@ from __future__ import annotations
 
 import math
 
+from homunculus.core.errors import UserError
 from homunculus.core.figures import Outcome, rule
+
+MOST_WANTED = 1_000_000
 
 
 @rule("hero + stunt + background + spare + test + what takes break", "arithmetic")
@@ -13,10 +16,22 @@ def figures_wanted(*, hero: int, stunt: int, background: int, spare: int, test: 
     return hero + stunt + background + spare + test + sum(broken.values())
 
 
-@rule("figures × how many each has + what takes break of it alone", "arithmetic")
+@rule("figures × how many each has + one for each of it that takes break alone", "arithmetic")
 def pieces_wanted(*, figures: int, each: int, **broken: int) -> int:
-    """Good castings of a piece: ``each`` for every one of the ``figures``, and as many for each copy ``broken``."""
-    return (figures + sum(broken.values())) * each
+    """Good castings of a piece: ``each`` for every one of the ``figures``, and one for each ``broken`` by itself.
+
+    A take that breaks the whole figure is another case: it adds a figure, and with it all that a figure has.
+    """
+    return figures * each + sum(broken.values())
+
+
+@rule(
+    "confidence of one row = confidence of the figure ^ (1 / rows)",
+    "independent rows: a figure is whole only if all suffice",
+)
+def row_confidence(*, confidence: float, rows: int) -> float:
+    """With which every one of so many ``rows`` must suffice so that all do with a ``confidence``."""
+    return float(confidence ** (1 / max(rows, 1)))
 
 
 @rule("whole numbers in proportion to the shares, the largest remainders rounded up", "largest-remainder apportionment")
@@ -47,9 +62,18 @@ def castings_for(*, wanted: int, good: float, confidence: float) -> Outcome:
     """Castings to make so that at least ``wanted`` come out good with a ``confidence``, each being ``good`` by chance.
 
     Sums the negative binomial P(the wanted-th good one is casting j) until the confidence is reached.
+
+    Raises
+    ------
+    UserError
+        When so many are wanted that nobody could count them.
     """
     if wanted == 0 or good >= 1:
         return Outcome(wanted)
+    if wanted > MOST_WANTED:
+        raise UserError(
+            f"{wanted} castings cannot be counted", "counts", "Look at the figures and at how many each has"
+        )
     spread = math.sqrt(wanted * (1 - good)) / good
     made = max(wanted, math.floor(wanted / good - 40 * spread))  # what lies before has no weight a float could hold
     log_chance = (math.lgamma(made) - math.lgamma(wanted) - math.lgamma(made - wanted + 1)

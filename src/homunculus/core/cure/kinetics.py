@@ -7,7 +7,7 @@ practice and no Arrhenius law: the two are 9 % apart at 9 °C.
 from __future__ import annotations
 
 import math
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Protocol
 
 from msgspec import Struct
@@ -15,6 +15,7 @@ from msgspec import Struct
 from homunculus.core.cards import ClockKind, MaterialCard
 from homunculus.core.cure.temperature import Programme, mould_temperature
 from homunculus.core.figures import Outcome, rule
+from homunculus.core.schedule.wall_clock import later
 
 GAS_CONSTANT = 8.31446261815324  # J/(mol K), exact since 2019
 ZERO_C = 273.15
@@ -200,7 +201,7 @@ def cure_time(*, book: float, clock: AnyClock, programme: Programme, start: date
     return Outcome(seconds, tuple(notes))
 
 
-@rule("moment = start + time", "arithmetic")
-def moment_after(*, start: datetime, seconds: float) -> Outcome:
-    """The moment so many ``seconds`` after ``start``; ``seconds`` beyond a year count as a year."""
-    return Outcome(start + timedelta(seconds=min(seconds, 366 * 86400.0)))
+@rule("moment = start + time", "arithmetic; the zone says when clocks change")
+def moment_after(*, start: datetime, seconds: float, zone: str = "") -> datetime:
+    """The moment when so many ``seconds`` have passed since ``start``, on the wall clock of a ``zone`` (IANA name)."""
+    return later(start, seconds, zone)

@@ -15,6 +15,7 @@ from typing import Protocol
 from msgspec import Struct
 
 from homunculus.core.job import Air
+from homunculus.core.schedule.wall_clock import seconds_between
 
 
 class Programme(Protocol):
@@ -31,23 +32,24 @@ class Daily(Struct, frozen=True):
     air: Air
 
     def at(self, moment: datetime) -> float:
-        """Air temperature [°C] at a ``moment``."""
-        warm = self.air.warm_from <= moment.time() < self.air.warm_to
+        """Air temperature [°C] at a ``moment``; warm hours may go past midnight, and are none where they end as they begin."""
+        clock, first, last = moment.time(), self.air.warm_from, self.air.warm_to
+        warm = first <= clock < last if first <= last else clock >= first or clock < last
         return self.air.day_c if warm else self.air.night_c
 
     def steps(self, start: datetime) -> Iterator[tuple[float, float]]:
-        """Yield (seconds, °C) from ``start`` on."""
+        """Yield (seconds, °C) from ``start`` on; seconds that pass, also in a night in which the clock is changed."""
+        for moment, end in self.turns(start):
+            yield seconds_between(moment, end, self.air.zone), self.at(moment)
+
+    def turns(self, start: datetime) -> Iterator[tuple[datetime, datetime]]:
+        """Yield the stretches of one temperature from ``start`` on, by the wall clock, without end."""
         moment = start
         while True:
-            clock = moment.time()
-            if clock < self.air.warm_from:
-                end, temperature = datetime.combine(moment.date(), self.air.warm_from), self.air.night_c
-            elif clock < self.air.warm_to:
-                end, temperature = datetime.combine(moment.date(), self.air.warm_to), self.air.day_c
-            else:
-                tomorrow = moment.date() + timedelta(days=1)
-                end, temperature = datetime.combine(tomorrow, self.air.warm_from), self.air.night_c
-            yield (end - moment).total_seconds(), temperature
+            ends = [datetime.combine(moment.date() + timedelta(days=d), at)
+                    for d in (0, 1) for at in (self.air.warm_from, self.air.warm_to)]  # fmt: skip
+            end = min(e for e in ends if e > moment)
+            yield moment, end
             moment = end
 
 
@@ -111,13 +113,12 @@ class Nights:
 
     def steps(self, start: datetime) -> Iterator[tuple[float, float]]:
         """Yield (seconds, °C) from ``start`` on."""
-        moment = start
-        for seconds, usual in self.daily.steps(start):
-            end = moment + timedelta(seconds=seconds)
+        for begin, end in self.daily.turns(start):
+            moment, usual = begin, self.daily.at(begin)
             while moment < end:
                 told, until = self._reading(moment)
                 upto = min(end, until) if until else end
-                yield (upto - moment).total_seconds(), usual if told is None else told
+                yield seconds_between(moment, upto, self.daily.air.zone), usual if told is None else told
                 moment = upto
 
 

@@ -2,39 +2,70 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 
 from homunculus.core.errors import UserError
 from homunculus.core.job import ShopHours
 
+FARTHEST_DAYS = 15_000
+"""Nothing is planned further ahead than forty years: what would be is a slip of the hand."""
+Shift = tuple[datetime, datetime]
+
 
 def day_length(hours: ShopHours) -> float:
-    """Seconds that one day of shop ``hours`` has.
+    """Seconds that one day of shop ``hours`` has; past midnight where the shop closes before it opens.
 
     Raises
     ------
     UserError
-        When the shop closes before it opens or never opens.
+        When the shop never opens.
     """
     opens, closes = hours.opens, hours.closes
     seconds = (closes.hour - opens.hour) * 3600 + (closes.minute - opens.minute) * 60
-    if seconds <= 0 or not hours.weekdays:
-        raise UserError("The shop never opens", "shop hours", "Let it close after it opens, on at least one weekday")
-    return float(seconds)
+    if seconds == 0 or not set(hours.weekdays) & set(range(7)):
+        raise UserError(
+            "The shop never opens", "shop hours", "Let it close at another hour than it opens, on at least one weekday"
+        )
+    return float(seconds if seconds > 0 else seconds + 86400)
+
+
+def _shift(day: date, hours: ShopHours) -> Shift | None:
+    """From when to when the shop is open on a day; none on a day off. A night shift belongs to the day on which it begins."""
+    if day.weekday() not in hours.weekdays or day in hours.days_off:
+        return None
+    opens = datetime.combine(day, hours.opens)
+    overnight = hours.closes <= hours.opens
+    return opens, datetime.combine(day + timedelta(days=1) if overnight else day, hours.closes)
+
+
+def _next_shift(moment: datetime, hours: ShopHours) -> Shift:
+    """The shift that is open at a moment, else the next one.
+
+    Raises
+    ------
+    UserError
+        When the shop never opens, or not within forty years.
+    """
+    day_length(hours)
+    for days in range(-1, FARTHEST_DAYS):
+        shift = _shift(moment.date() + timedelta(days=days), hours)
+        if shift and moment < shift[1]:
+            return shift
+    raise UserError("The shop is closed for forty years from then on", "shop hours", "Look at the days off")
 
 
 def next_open(moment: datetime, hours: ShopHours) -> datetime:
-    """First moment from ``moment`` on at which the shop is open, by its ``hours``."""
-    while True:
-        if moment.weekday() in hours.weekdays:
-            if moment.time() < hours.opens:
-                return datetime.combine(moment.date(), hours.opens)
-            if moment.time() < hours.closes:
-                return moment
-        moment = datetime.combine(moment.date() + timedelta(days=1), hours.opens)
+    """First moment from ``moment`` on at which the shop is open, by its ``hours``.
+
+    Raises
+    ------
+    UserError
+        When the shop never opens.
+    """
+    return max(moment, _next_shift(moment, hours)[0])
 
 
-def work(start: datetime, seconds: float, hours: ShopHours) -> tuple[datetime, datetime]:
+def work(start: datetime, seconds: float, hours: ShopHours) -> Shift:
     """Place work that may be left overnight.
 
     Parameters
@@ -50,20 +81,25 @@ def work(start: datetime, seconds: float, hours: ShopHours) -> tuple[datetime, d
     -------
     tuple of datetime
         First and last moment; the work itself stands still while the shop is closed.
+
+    Raises
+    ------
+    UserError
+        When the shop never opens, or the work would take longer than anybody plans.
     """
-    begin = next_open(start, hours)
-    moment, left = begin, seconds
-    while left > 0:
-        closes = datetime.combine(moment.date(), hours.closes)
-        today = (closes - moment).total_seconds()
-        if left <= today:
-            return begin, moment + timedelta(seconds=left)
-        left -= today
-        moment = next_open(closes, hours)
-    return begin, moment
+    if seconds > FARTHEST_DAYS / 3 * day_length(hours):
+        raise UserError("That much work cannot be planned", "steps", "Look at its hours, at the sizes and at the scale")
+    opens, closes = _next_shift(start, hours)
+    begin = moment = max(start, opens)
+    left = seconds
+    while left > (closes - moment).total_seconds():
+        left -= (closes - moment).total_seconds()
+        opens, closes = _next_shift(closes, hours)
+        moment = opens
+    return begin, moment + timedelta(seconds=left)
 
 
-def work_unbroken(start: datetime, seconds: float, hours: ShopHours) -> tuple[datetime, datetime]:
+def work_unbroken(start: datetime, seconds: float, hours: ShopHours) -> Shift:
     """Place work that cannot be left: on the first day on which it still fits before closing.
 
     Parameters
@@ -74,23 +110,34 @@ def work_unbroken(start: datetime, seconds: float, hours: ShopHours) -> tuple[da
         Working time; more than a day runs past closing on a day begun at opening.
     hours
         The shop's.
+
+    Raises
+    ------
+    UserError
+        When the shop never opens.
     """
-    begin = next_open(start, hours)
-    closes = datetime.combine(begin.date(), hours.closes)
-    if seconds > (closes - begin).total_seconds() and begin.time() > hours.opens:
-        begin = next_open(closes, hours)
+    opens, closes = _next_shift(start, hours)
+    begin = max(start, opens)
+    if seconds > (closes - begin).total_seconds() and begin > opens:
+        begin = _next_shift(closes, hours)[0]
     return begin, begin + timedelta(seconds=seconds)
 
 
 def working_time(first: datetime, last: datetime, hours: ShopHours) -> float:
-    """Working seconds from ``first`` to ``last`` by the shop's ``hours``; negative when last comes first."""
+    """Working seconds from ``first`` to ``last`` by the shop's ``hours``; negative when last comes first.
+
+    Raises
+    ------
+    UserError
+        When the two lie more than forty years apart.
+    """
     if last < first:
         return -working_time(last, first, hours)
-    total, day = 0.0, first.date()
+    if (last - first).days > FARTHEST_DAYS:
+        raise UserError("Two dates lie more than forty years apart", "shots", "Look at the days of the shots")
+    total, day = 0.0, first.date() - timedelta(days=1)
     while day <= last.date():
-        if day.weekday() in hours.weekdays:
-            opens = max(first, datetime.combine(day, hours.opens))
-            closes = min(last, datetime.combine(day, hours.closes))
-            total += max(0.0, (closes - opens).total_seconds())
+        if shift := _shift(day, hours):
+            total += max(0.0, (min(last, shift[1]) - max(first, shift[0])).total_seconds())
         day += timedelta(days=1)
     return total

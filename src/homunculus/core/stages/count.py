@@ -43,8 +43,11 @@ def plan_counts(sheet: Sheet) -> None:
             _plan_breaking(sheet, shot, name, use, confidence, whole, alone)
     roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
     figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
-    counted = {piece.id: _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), confidence)
-               for piece in build.pieces if piece.copies}  # fmt: skip
+    rows = sum(len(variants_of(piece)) for piece in build.pieces if piece.copies and piece.mould and piece.good < 1)
+    each_row = confidence if rows < 2 else sheet.add(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
+        confidence=confidence, rows=Given(rows, "count", "rows of castings of which some are lost", build.name)))  # fmt: skip
+    counted = {piece.id: figure for piece in build.pieces if piece.copies
+               and (figure := _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), each_row))}  # fmt: skip
     if counted:
         sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
 
@@ -71,8 +74,12 @@ def _what(sheet: Sheet, use: ByBuild) -> str:
     return " and ".join(names) or sheet.context.build.called
 
 
-def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure], confidence: Given) -> Figure:
-    """Derive what is wanted and cast of a piece, variant by variant; return its castings from all its moulds."""
+def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure],
+                confidence: Given | Figure) -> Figure | None:  # fmt: skip
+    """Derive what is wanted and cast of a piece, variant by variant; return its castings from all its moulds.
+
+    What has no mould is made otherwise: it is wanted, and nothing of it is cast.
+    """
     subject, variants = sheet.subject(piece.id), variants_of(piece)
     each = Given(piece.copies, "count", "one figure has", piece.name, decided=True)
     wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **broken))
@@ -85,6 +92,8 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
         if variant.name:
             own = sheet.add(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
                                    index=Given(index, "count", "place among them", piece.name)))  # fmt: skip
+        if piece.mould is None:
+            continue
         asked = sheet.add(derive(specs.ASKED, yields.castings_for, mine, wanted=own, good=good, confidence=confidence))
         number = frozen.of(piece.id, variant.name) if frozen else None
         fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
@@ -93,6 +102,8 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
         cast_of[variant.name] = cast
         if asked.value != cast.value and frozen:
             _mind_the_freeze(sheet, piece, variant, asked, cast)
+    if not cast_of:
+        return None
     return sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
 
 

@@ -14,7 +14,8 @@ from homunculus.core.cure.temperature import Constant, Programme
 from homunculus.core.figures import Figure, Given, Phrase, Stage, derive, rule
 from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber, ShopHours, Step, piece_of
 from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
-from homunculus.core.schedule.calendar import day_length, work, work_unbroken, working_time
+from homunculus.core.schedule.calendar import FARTHEST_DAYS, day_length, work, work_unbroken, working_time
+from homunculus.core.schedule.wall_clock import later
 from homunculus.core.stages.count import castings_of, variants_of
 from homunculus.core.stages.scale import form_of, wall_of
 
@@ -37,10 +38,20 @@ def between(*, first: datetime, last: datetime) -> float:
     return (last - first).total_seconds()
 
 
+@rule("call of the first shot, the earliest of all that need it", "the shots' days and calls")
+def first_call(*, call: datetime) -> datetime:
+    """The moment by which a build must be ready: the earliest ``call``."""
+    return call
+
+
 @rule("sum of the steps", "arithmetic")
 def hands_time(**steps: float) -> float:
     """Working time [s] of all ``steps``."""
     return sum(steps.values())
+
+
+MOST_TURNS = 3000
+"""Castings of one mould after another; no mould lives so long."""
 
 
 class _Stopped(Exception):  # noqa: N818  (it is an answer: from here on nothing can be dated)
@@ -57,6 +68,7 @@ class _Walk:
     def __init__(self, sheet: Sheet) -> None:
         self.sheet = sheet
         self.hours = sheet.context.shop.hours
+        self.zone = sheet.context.shop.air.zone
         self.now = sheet.context.build.starts
         self.held = ""
         self.work: dict[str, Given] = {}
@@ -65,6 +77,13 @@ class _Walk:
         """When each step was done."""
 
     def task(self, name: str, piece: str, matter: Matter, start: datetime, end: datetime, done: str = "opens") -> None:
+        if (end - self.sheet.context.build.starts).days > FARTHEST_DAYS:
+            raise _Stopped(
+                "shoot",
+                piece,
+                f"{name}: ends more than forty years on",
+                ("Look at its hours, at the sizes and the scale.",),
+            )
         if end > start:
             self.sheet.tasks.append(Task(name, piece, matter, start, end, done, self.held))
         self.now = end
@@ -87,7 +106,7 @@ class _Walk:
                 area = self._area(piece) if piece and rate else 0.0
                 self.labour(name, piece, (hours + rate * area) * 3600)
             case Dry(name=name, hours=hours):
-                self.task(name, "", "air_dry", self.now, self.now + timedelta(hours=hours), "dry")
+                self.task(name, "", "air_dry", self.now, later(self.now, hours * 3600, self.zone), "dry")
             case LayUp(piece=piece, hours_per_m2=rate):
                 self._wait_for_signatures()
                 self._lay_up(piece_of(self.sheet.context.build, piece), rate)
@@ -115,7 +134,7 @@ class _Walk:
             card = self.sheet.context.cards.material(getattr(piece.mould, "laminate", ""))
             if card.demould_s:
                 seconds = self._setting(piece, card, clock_of(card), card.demould_s.value, self.now, 0.0)
-                self.task(f"{piece.name}: jacket", piece.id, "curing", self.now, self.now + timedelta(seconds=seconds))
+                self.task(f"{piece.name}: jacket", piece.id, "curing", self.now, later(self.now, seconds, self.zone))
 
     def _setting(
         self, piece: Piece, card: MaterialCard, clock: Clock, book: float, start: datetime, lag: float
@@ -136,7 +155,7 @@ class _Walk:
         if mould is None or pouring is None or count is None:
             return
         card, subject = sheet.context.cards.material(mould.poured), sheet.subject(piece.id)
-        if not count.value or pouring.number > day_length(self.hours):
+        if not count.value or pouring.number > day_length(self.hours) or count.number > 100_000:
             why: Phrase = ("No batch can be mixed before it gels. Cool the shop, or choose a slower material.",)
             if count.value:
                 why = (
@@ -155,15 +174,17 @@ class _Walk:
         if card.demould_s is None:
             return
         clock = clock_of(card, humidity=sheet.context.shop.air.humidity)
-        self._setting(piece, card, clock, card.demould_s.value, end, mould.lag_s)
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
                                   start=Given(start, "moment", "mixing starts", "forward plan")))  # fmt: skip
+        self._setting(piece, card, clock, card.demould_s.value, end, mould.lag_s)
         cure = sheet.add(derive(specs.CURE, cure_time, subject, start=poured,
             book=card_given(card, card.demould_s, "duration", "demould, book"),
             clock=Given(clock, "thing", f"{clock.kinetics.law} from its card", card.name),
             programme=Given(sheet.context.programme, "thing", _air_words(sheet), "shop"),
             lag=Given(mould.lag_s, "duration", "mould's lag", piece.name, decided=True)))  # fmt: skip
-        opens = sheet.add(derive(specs.OPENS, moment_after, subject, start=poured, seconds=cure))
+        opens = sheet.add(
+            derive(specs.OPENS, moment_after, subject, start=poured, seconds=cure, zone=self._zone_given())
+        )
         assert isinstance(opens.value, datetime)
         self.task(f"{piece.name}: rubber", piece.id, "curing", end, opens.value)
         _mind_the_cold(sheet, piece, card, cure, opens, end)
@@ -175,13 +196,16 @@ class _Walk:
         clock = clock_of(card, thickness=self._thickness(piece), humidity=self.sheet.context.shop.air.humidity)
         lag = piece.mould.lag_s if piece.mould and card.clock_kind == "baked" else 0.0
         hands, now = 0.0, self.now
+        if max(moulds, default=0) > MOST_TURNS:
+            raise _Stopped("mould", piece.id, f"{piece.name}: more castings than can be planned one after another",
+                           (f"{max(moulds)} from one mould. More moulds, or fewer copies.",))  # fmt: skip
         for turn in range(max(moulds, default=0)):
             filled = sum(1 for castings in moulds if castings > turn)  # each mould gives one casting a turn
             start, end = work_unbroken(now, hands_h * 3600 * filled, self.hours)
             wet_from = wet_from or start
             hands += hands_h * 3600 * filled
             seconds = self._setting(piece, card, clock, card.demould_s.value, end, lag) if card.demould_s else 0.0
-            now = end + timedelta(seconds=seconds)
+            now = later(end, seconds, self.zone)
         if wet_from:
             self.hands(f"{piece.name}: castings", hands)
             self.task(
@@ -195,6 +219,13 @@ class _Walk:
             self.sheet.add(derive(specs.MOULD_TIME, between, self.sheet.subject(piece.id),
                 first=Given(wet_from, "moment", "first casting", "forward plan"),
                 last=Given(self.now, "moment", "last one out", "forward plan")))  # fmt: skip
+
+    def _zone_given(self) -> Given:
+        return (
+            Given(self.zone, "text", "clocks change by", "shop")
+            if self.zone
+            else Given("", "text", "clocks do not change", "shop")
+        )
 
     def _thickness(self, piece: Piece) -> float | None:
         """How thick a casting is [m]: its wall, or as deep as its form goes."""
@@ -269,7 +300,7 @@ def plan_shoot(sheet: Sheet) -> None:
         return
     shot = sheet.context.shots[0]
     call = Given(datetime.combine(shot.day, shot.call), "moment", "call", shot.name)
-    due = sheet.add(derive(specs.DUE, moment_after, subject, start=call, seconds=Given(0.0, "duration", "lead")))
+    due = sheet.add(derive(specs.DUE, first_call, subject, call=call))
     slack = sheet.add(derive(specs.SLACK, slack_days, subject, ready=ready, due=due, hours=given_hours))
     sheet.headlines.append(Headline("shoot", Given(shot.day, "day", "first shoot day", shot.name), (slack, " slack")))
     if slack.number < 0:
