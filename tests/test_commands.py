@@ -1,14 +1,19 @@
 """The command line, as a process: output, exit codes, messages."""
 
 import json
+import os
 import subprocess
 import sys
 
+import numpy as np
 import pytest
 import trimesh
 
 from homunculus import __version__
 from homunculus.cli import main
+from homunculus.demo import REFERENCE_NOW
+from homunculus.exchange.mesh_files import as_stl
+from homunculus.store.folder import JobFolder
 
 
 def run(*words, **kwargs):
@@ -156,13 +161,13 @@ def test_a_damaged_card_of_the_library_is_named(tmp_path, monkeypatch):
 def test_a_mesh_is_taken_in_by_command(folder, tmp_path, capsys):
     ball = trimesh.creation.icosphere(subdivisions=3, radius=75)
     (tmp_path / "ball.ply").write_bytes(ball.export(file_type="ply"))
-    assert main(["take-in", str(folder), "keeper/cheek", str(tmp_path / "ball.ply")]) == 0
+    assert main(["take-in", str(folder), str(tmp_path / "ball.ply"), "--for", "keeper/cheek"]) == 0
     said = capsys.readouterr().out
     assert "read in mm, guessed from its size" in said
     assert "1280 faces" in said
     assert main(["figures", str(folder), "--build", "keeper", "--brief"]) == 0
     assert "150\u00a0mm" in capsys.readouterr().out
-    assert main(["take-in", str(folder), "keeper", str(tmp_path / "ball.ply"), "--unit", "ell"]) == 1
+    assert main(["take-in", str(folder), str(tmp_path / "ball.ply"), "--for", "keeper", "--unit", "ell"]) == 1
     assert "no unit of a mesh" in capsys.readouterr().err
     assert main(["take-in", str(folder)]) == 2
 
@@ -177,13 +182,56 @@ def test_the_practice_scale_as_a_command_prints_its_device_and_ends_when_told():
 
 @pytest.mark.parametrize(("words", "said"), [
     (("keeper/nose", "x.stl"), "no piece “nose”"), (("nobody", "x.stl"), "no build “nobody”"), (("keeper", "gone.stl"), "cannot be read"),
-    (("keeper", "words.txt"), "no mesh that can be read"),
+    (("keeper", "words.txt"), "no column of days"), (("keeper", "words.step"), "no mesh that can be read"), (("keeper", "a.fifo"), "is no file"),
+    (("keeper", "flat.stl"), "no thickness"), (("", "shot.png"), "belongs to a shot"),
 ])  # fmt: skip
 def test_a_mesh_that_cannot_be_taken_in_changes_nothing_and_says_why(folder, tmp_path, capsys, words, said):
     (tmp_path / "x.stl").write_bytes(trimesh.creation.box((1, 1, 1)).export(file_type="stl"))
     (tmp_path / "words.txt").write_text("not a mesh")
+    (tmp_path / "words.step").write_text("not a mesh")
+    (tmp_path / "shot.png").write_bytes(b"\x89PNG\r\n\x1a\n")
+    os.mkfifo(tmp_path / "a.fifo")
+    flat = np.zeros((3, 3, 3), np.float32)
+    flat[:, 1, 0] = flat[:, 2, 1] = 1
+    (tmp_path / "flat.stl").write_bytes(as_stl(flat))
     before = (folder / "job.json").read_bytes()
-    assert main(["take-in", str(folder), words[0], str(tmp_path / words[1])]) == 1
+    assert main(["take-in", str(folder), str(tmp_path / words[1]), "--for", words[0]]) == 1
     assert said in capsys.readouterr().err
     assert (folder / "job.json").read_bytes() == before
     assert main(["figures", str(folder), "--brief"]) == 0  # and the lock is let go
+
+
+def test_whatever_the_window_takes_by_drop_is_taken_in_by_command(folder, tmp_path, capsys):
+    (tmp_path / "shots.csv").write_text("shot,what happens\n2,storm wide again\n31,new one\n")
+    (tmp_path / "warm.csv").write_text("time,temp\n2026-02-23 09:00,18.5\n2026-02-23 10:00,19.0\n")
+    (tmp_path / "cut.edl").write_text(
+        "TITLE: X\nFCM: NON-DROP FRAME\n\n001  R  V  C  00:00:00:00 00:00:07:00 01:00:00:00 01:00:07:00\n* FROM CLIP NAME: 2\n"
+    )
+    (tmp_path / "end.png").write_bytes(b"\x89PNG\r\n\x1a\n" + b"0" * 50)
+    files = [str(tmp_path / name) for name in ("shots.csv", "warm.csv", "cut.edl", "end.png")]
+    assert main(["take-in", str(folder), *files, "--for", "3"]) == 0
+    said = capsys.readouterr().out
+    for words in ("1 new shots, 1 changed", "2 readings", "1 clips", "shot 3 must end as"):
+        assert words in said
+    opened = JobFolder(folder, REFERENCE_NOW)
+    shots = {s.id: s for s in opened.job.shots}
+    assert (shots["2"].name, shots["2"].seconds) == ("storm wide again", 7.0)
+    assert "31" in shots
+    assert shots["3"].ends_picture.endswith(".png")
+    assert opened.log[-1].kind == "measured"
+    opened.close()
+
+
+def test_the_shop_is_set_and_told_by_command(folder, capsys):
+    assert (
+        main(
+            ["shop", str(folder), "--hours", "08:00 to 16:30, Mon to Thu", "--country", "pt", "--zone", "Europe/Lisbon"]
+        )
+        == 0
+    )
+    said = capsys.readouterr().out
+    assert "08:00 to 16:30, Mon, Tue, Wed, Thu" in said
+    assert "Europe/Lisbon" in said
+    assert "Fri 3 Apr" in said or "and" in said
+    assert main(["shop", str(folder), "--hours", "late"]) == 1
+    assert "no hours" in capsys.readouterr().err

@@ -27,8 +27,11 @@ homunculus: a workshop drawing that answers back
       --imperial                 in feet, inches, pounds
       --brief                    without the why
   homunculus recover JOB_FOLDER  put the newest good copy in place of a damaged job
-  homunculus take-in JOB_FOLDER BUILD[/PIECE] MESH
-                                 make an STL, OBJ or PLY mesh the form of a piece
+  homunculus take-in JOB_FOLDER FILE ...
+                                 take in what the window takes by drop: meshes, lists of shots,
+                                 edit lists, a logger's temperatures, pictures
+      --for BUILD[/PIECE]        whose form a mesh becomes; the first build's first piece when left out
+      --for SHOT                 which shot must end as a picture shows
       --unit mm|cm|m|in|ft       what it was drawn in; guessed from its size when left out
   homunculus shop JOB_FOLDER     say the shop's hours and days off, or set them
       --hours "09:00 to 18:00, Mon to Fri"
@@ -134,13 +137,16 @@ def _recover(words: list[str]) -> int:
 
 
 def _take_in(words: list[str]) -> int:
-    plain, options = _take(words, {"--unit": True, "--imperial": False})
-    if len(plain) != 3:
-        raise UsageTrouble("take-in needs a job folder, a build (or build/piece) and a mesh file")
+    plain, options = _take(words, {"--unit": True, "--imperial": False, "--for": True})
+    if len(plain) < 2:
+        raise UsageTrouble("take-in needs a job folder and a file")
     from homunculus.taking_in import take_in
 
     system: System = "imperial" if "--imperial" in options else "metric"
-    for line in take_in(Path(plain[0]), plain[1], Path(plain[2]), options.get("--unit", ""), datetime.now(), system):
+    files = [Path(name) for name in plain[1:]]
+    for line in take_in(
+        Path(plain[0]), files, options.get("--for", ""), options.get("--unit", ""), datetime.now(), system
+    ):
         print(line)
     return 0
 

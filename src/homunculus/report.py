@@ -22,7 +22,9 @@ from homunculus.core.quantities import System
 from homunculus.core.shot_cells import COLUMNS
 from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
-from homunculus.store.folder import create, decode, read_facts
+from homunculus.store.atomic import read_bounded
+from homunculus.store.folder import MOST_BYTES, create, decode, read_facts
+from homunculus.store.meshes import read_mesh
 
 BASE_UNITS = {
     "length": "m", "area": "m²", "volume": "m³", "mass": "kg", "density": "kg/m³", "duration": "s", "screen_time": "s",
@@ -49,7 +51,7 @@ def load(folder: Path) -> tuple[Job, Facts]:
     file = folder / "job.json"
     if not file.is_file():
         raise UserError("There is no job.json in this folder", str(folder), "Choose a job folder")
-    job = decode(file.read_bytes(), str(file)).job
+    job = decode(read_bounded(file, MOST_BYTES, "The job file"), str(file)).job
     facts = read_facts(folder, job)
     for want in plan(job, facts).wants():
         from homunculus.core.form.study import study_mesh  # numpy and scipy only where a study is missing
@@ -57,7 +59,7 @@ def load(folder: Path) -> tuple[Job, Facts]:
         path = folder / "meshes" / f"{want.content}.stl"
         if not path.is_file():
             raise UserError(f"The mesh of {want.file_name} is missing", str(path), "Take the sculpt in again")
-        facts[want.content] = study_mesh(path.read_bytes(), want.file_name)
+        facts[want.content] = study_mesh(read_mesh(folder, want.content), want.file_name)
     return job, facts
 
 

@@ -1,7 +1,9 @@
-"""A mesh into a job folder from the command line: read, studied, kept, and made the form of a piece."""
+"""Files into a job folder from the command line: whatever the window takes by drop, with the same sentences."""
 
 from __future__ import annotations
 
+import os
+from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
 
@@ -9,69 +11,167 @@ from msgspec.structs import replace
 
 from homunculus.core.edits import replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.job import Mesh, piece_of
+from homunculus.core.job import Job, Mesh, piece_of
+from homunculus.core.log import LogEvent
 from homunculus.core.quantities import System
 from homunculus.core.showing import show
+from homunculus.store.atomic import read_bounded
 from homunculus.store.folder import JobFolder, read_facts
 
+MESHES, TEXTS, CUTS, PICTURES = (
+    (".stl", ".obj", ".ply"),
+    (".csv", ".tsv", ".txt", ".xlsx"),
+    (".otio", ".edl"),
+    (".png", ".jpg", ".jpeg"),
+)
+MOST_BYTES = 60_000_000
 
-def take_in(folder: Path, whose: str, file: Path, unit: str, now: datetime, system: System = "metric") -> list[str]:
-    """Take a mesh in as the form of a piece, and say what was read.
+
+def take_in(
+    folder: Path, files: Sequence[Path], whose: str, unit: str, now: datetime, system: System = "metric"
+) -> list[str]:
+    """Take files in, one after another, and say what was read.
 
     Parameters
     ----------
     folder
         The job folder; it must not be open elsewhere.
+    files
+        Meshes (STL, OBJ, PLY), lists of shots or a logger's temperatures (CSV, XLSX), edit lists (OTIO, cut list), pictures.
     whose
-        ``build`` or ``build/piece``; the first piece when none is named.
-    file
-        An STL, OBJ or PLY mesh.
+        For a mesh ``build`` or ``build/piece``, the first piece when none is named; for a picture the number of a shot.
     unit
-        What one unit of it stands for (mm, cm, m, in, ft); guessed from its size when empty, and said.
+        What one unit of a mesh stands for (mm, cm, m, in, ft); guessed from its size when empty, and said.
     now
         For the dated copy of the job.
     system
-        Of units, for what is said.
+        Of units.
 
     Raises
     ------
     UserError
-        When something cannot be found, read or written; nothing is changed then.
+        When something cannot be found, read or written; files before it are taken in, it and those after it are not.
     """
+    opened = JobFolder(folder, now)
+    said: list[str] = []
+    try:
+        for file in files:
+            said += _take_one(opened, file, whose, unit, system)
+    except UserError as trouble:
+        if said:
+            raise UserError(f"{' '.join(said)} Then: {trouble.what}", trouble.where, trouble.remedy) from trouble
+        raise
+    finally:
+        opened.close()
+    return said
+
+
+def _take_one(opened: JobFolder, file: Path, whose: str, unit: str, system: System) -> list[str]:
+    ending = file.suffix.lower()
+    if ending in TEXTS:
+        return _take_text(opened, file, system)
+    if ending in CUTS:
+        return _take_cut(opened, file)
+    if ending in PICTURES:
+        return _take_picture(opened, file, whose)
+    return _take_mesh(opened, file, whose, unit, system)
+
+
+def _keep(opened: JobFolder, job: Job) -> None:
+    opened.save(job, opened.pins)
+    opened.job = job
+
+
+def _last_day(job: Job) -> datetime:
+    return datetime.combine(max((s.day for s in job.shots), default=datetime.now().date()), datetime.min.time())
+
+
+def _take_text(opened: JobFolder, file: Path, system: System) -> list[str]:
+    from homunculus.exchange.shot_list import guess_columns, shots_from_table, table_words
+    from homunculus.exchange.tables import read_table
+
+    data = read_bounded(file, MOST_BYTES, file.name)
+    try:
+        rows = read_table(data, file.name)
+    except UserError:
+        if file.suffix.lower() == ".xlsx":
+            raise
+        rows = []  # too long for a list of shots: a logger's
+    columns = guess_columns(rows[0], {}) if rows else ()
+    if "id" in columns:
+        if len(rows) < 2:
+            raise UserError(f"{file.name} has no rows beneath a head", file.name, "Nothing was changed")
+        found = shots_from_table(rows, columns, opened.job, _last_day(opened.job).date(), system)
+        _keep(opened, replace(opened.job, shots=found.shots))
+        return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
+    return _take_temperatures(opened, file, data)
+
+
+def _take_temperatures(opened: JobFolder, file: Path, data: bytes) -> list[str]:
+    from homunculus.exchange.temperatures import read_temperatures
+
+    read = read_temperatures(data, file.name)
+    record = read.record.thinned()
+    gaps = len(record.gaps())
+    words = f"{file.name}: {len(read.record.series)} readings" + (f", {gaps} gaps" if gaps else "")
+    opened.append(
+        LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
+    )
+    return [f"{words}.", *(f"left out: {row}" for row in read.left_out[:20])]
+
+
+def _take_cut(opened: JobFolder, file: Path) -> list[str]:
+    from homunculus.core.cutting import cut_words, lay_cut
+    from homunculus.exchange.edit_list import read_edit_list
+
+    cut = read_edit_list(read_bounded(file, MOST_BYTES, file.name), file.name, opened.job.shop.base_rate_fps)
+    laid = lay_cut(opened.job, cut.clips, _last_day(opened.job).date())
+    _keep(opened, laid.job)
+    return [cut_words(file.name, cut, laid)]
+
+
+def _take_picture(opened: JobFolder, file: Path, whose: str) -> list[str]:
+    from homunculus.core.shot_cells import put_shot
+    from homunculus.store.pictures import keep_picture
+
+    shot = next((s for s in opened.job.shots if s.id == whose), None)
+    if shot is None:
+        raise UserError("A picture belongs to a shot", file.name, "Say which with --for and its number")
+    name = keep_picture(opened.path, file)
+    _keep(opened, put_shot(opened.job, shot.id, replace(shot, ends_picture=name)))
+    return [f"{file.name} is what shot {shot.id} must end as."]
+
+
+def _take_mesh(opened: JobFolder, file: Path, whose: str, unit: str, system: System) -> list[str]:
     from homunculus.core.form.measure import measure  # what is heavy is loaded where a mesh is taken in
     from homunculus.core.form.study import study_with_field
-    from homunculus.exchange.mesh_files import UNITS, as_stl, guess_unit, read_any
+    from homunculus.exchange import mesh_files
     from homunculus.store.meshes import keep_field, keep_study, take_in_mesh
 
-    units = dict(UNITS)
+    units = dict(mesh_files.UNITS)
     if unit and unit not in units:
         raise UserError(f"“{unit}” is no unit of a mesh", remedy=f"Name one of {', '.join(units)}")
-    try:
-        data = file.read_bytes()
-    except OSError as trouble:
-        raise UserError(f"The mesh cannot be read: {trouble.strerror}", str(file)) from trouble
-    open_folder = JobFolder(folder, now)
-    try:
-        job = open_folder.job
-        build = job.build(whose.partition("/")[0])
-        piece_id = whose.partition("/")[2]
-        if not build.pieces:
-            raise UserError(f"{build.name} has no piece that a mesh could be the form of")
-        piece = piece_of(build, piece_id) if piece_id else build.pieces[0]
-        triangles = read_any(data, file.name)
-        stl = data if file.suffix.lower() == ".stl" else as_stl(triangles)
-        known = measure(piece.form, read_facts(folder, job))
-        sides = (triangles.max(axis=(0, 1)) - triangles.min(axis=(0, 1))).tolist()
-        guess = guess_unit((sides[0], sides[1], sides[2]), max(known.size) if known else None)
-        unit_m = units[unit] if unit else guess.unit_m
-        fact, field = study_with_field(stl, file.name)
-        content = take_in_mesh(folder, stl)
-        keep_study(folder, fact)
-        keep_field(folder, content, field.to_bytes())
-        new = replace(piece, form=Mesh(content, file.name, unit_m))
-        open_folder.save(replace_build(job, replace_piece(build, new)), open_folder.pins)
-    finally:
-        open_folder.close()
+    data = read_bounded(file, mesh_files.MOST_BYTES, file.name)
+    job = opened.job
+    if not job.builds:
+        raise UserError("The job has no build that a mesh could be the form of")
+    build = job.build(whose.partition("/")[0]) if whose else job.builds[0]
+    piece_id = whose.partition("/")[2]
+    if not build.pieces:
+        raise UserError(f"{build.name} has no piece that a mesh could be the form of")
+    piece = piece_of(build, piece_id) if piece_id else build.pieces[0]
+    triangles = mesh_files.read_any(data, file.name)
+    stl = data if file.suffix.lower() == ".stl" else mesh_files.as_stl(triangles)
+    known = measure(piece.form, read_facts(opened.path, job))
+    sides = (triangles.max(axis=(0, 1)) - triangles.min(axis=(0, 1))).tolist()
+    guess = mesh_files.guess_unit((sides[0], sides[1], sides[2]), max(known.size) if known else None)
+    unit_m = units[unit] if unit else guess.unit_m
+    fact, field = study_with_field(stl, file.name)
+    content = take_in_mesh(opened.path, stl)
+    keep_study(opened.path, fact)
+    keep_field(opened.path, content, field.to_bytes())
+    new = replace(piece, form=Mesh(content, file.name, unit_m))
+    _keep(opened, replace_build(job, replace_piece(build, new)))
     how = f"{file.name} is the form of {build.id}/{piece.id} now, read in {unit or guess.unit}"
     size = " × ".join(str(show(side * unit_m, "length", system)) for side in sides)
     said = [how + ("." if unit else ", guessed from its size (--unit says otherwise).")]

@@ -48,13 +48,15 @@ def test_an_edit_that_changes_nothing_is_no_step(session):
     assert not session.redo()
 
 
-def test_history_is_bounded_and_keeps_the_beginning(session):
-    first = session.job
+def test_history_is_bounded_and_each_step_back_is_one_edit_under_its_own_name(session):
     for i in range(MOST_STEPS + 20):
-        session.edit("name", replace(session.job, name=f"job {i}"))
-    while session.undo():
-        pass
-    assert session.job is first
+        session.edit(f"job {i}", replace(session.job, name=f"job {i}"))
+    steps = 0
+    while session.can_undo:
+        assert session.undo_name == session.job.name
+        session.undo()
+        steps += 1
+    assert steps == MOST_STEPS - 1
 
 
 def test_a_one_build_edit_leaves_the_plans_of_the_others_as_they_were(session):

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 import csv
 import io
-from datetime import date
+import json
+import re
+import time
+import zipfile
+from datetime import date, datetime
 
 import openpyxl
 import pytest
@@ -14,10 +18,12 @@ from msgspec.structs import replace
 
 from homunculus.core.cutting import lay_cut
 from homunculus.core.errors import UserError
-from homunculus.core.shot_cells import COLUMNS
+from homunculus.core.job import Build, Job, Shop
+from homunculus.core.shot_cells import COLUMNS, read_cell
 from homunculus.exchange.edit_list import read_edit_list, write_edit_list
 from homunculus.exchange.shot_list import guess_columns, remember, shots_from_table, table_of
 from homunculus.exchange.tables import as_meant, inert, read_table, write_csv, write_spreadsheet
+from homunculus.store.folder import decode, encode
 from tests.strategies import full_shots, jobs
 
 DAY = date(2026, 3, 27)
@@ -144,8 +150,7 @@ def test_the_sign_between_cells_is_found_though_needs_have_semicolons(sign):
 @pytest.mark.parametrize("name", ["cut.otio", "cut.edl"])
 def test_a_cut_goes_out_and_comes_back(demo_document, name):
     job = demo_document.job
-    clips = read_edit_list(write_edit_list(job, name), name, 24.0)
-    laid = lay_cut(job, clips, DAY)
+    laid = lay_cut(job, read_edit_list(write_edit_list(job, name), name, 24.0).clips, DAY)
     assert (laid.new, laid.left_out) == ((), ())
     assert [s.cut for s in laid.job.shots] == [s.cut for s in job.shots]
     assert {s.id: s.seconds for s in laid.job.shots} == pytest.approx({s.id: s.seconds for s in job.shots}, abs=1 / 24)
@@ -163,7 +168,7 @@ FCM: NON-DROP FRAME
 
 
 def test_a_cut_list_written_by_hand_gives_order_and_seconds():
-    clips = read_edit_list(CUT_LIST.encode(), "cut.edl", 24.0)
+    clips = read_edit_list(CUT_LIST.encode(), "cut.edl", 24.0).clips
     assert [(c.name, c.seconds) for c in clips] == [("2 storm wide", 5.5), ("21 lamp room", 3.0)]
 
 
@@ -172,5 +177,89 @@ def test_a_cut_list_written_by_hand_gives_order_and_seconds():
     ("cut.otio", b"\xff\xfe\x00"), ("cut.otio", b'{"OTIO_SCHEMA": "Clip.1", "name": "alone"}'),
 ])  # fmt: skip
 def test_what_is_no_edit_list_is_refused(name, data):
-    with pytest.raises(UserError, match=r"no edit list|no clips"):
+    with pytest.raises(UserError, match=r"no edit list|no clips|broke down"):
         read_edit_list(data, name, 24.0)
+
+
+def timeline(*clips):
+    """The library's own format by hand; each clip is (name, frames, rate)."""
+
+    def time(value, rate):
+        return {"OTIO_SCHEMA": "RationalTime.1", "value": value, "rate": rate}
+
+    children = [{"OTIO_SCHEMA": "Clip.1", "name": name, "source_range": {
+        "OTIO_SCHEMA": "TimeRange.1", "start_time": time(0, rate), "duration": time(frames, rate)}} for name, frames, rate in clips]  # fmt: skip
+    track = {"OTIO_SCHEMA": "Track.1", "kind": "Video", "children": children}
+    return {"OTIO_SCHEMA": "Timeline.1", "name": "x", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": [track]}}
+
+
+def test_clips_that_cannot_be_on_screen_are_named_and_left_out_and_the_job_opens_again(demo_document):
+    data = json.dumps(
+        timeline(("2", 48, 24), ("3", 0, 24), ("4", 1, 2_000_000), ("5", 48, 0), ("9" * 300, 24, 24), ("6", -5, 24))
+    ).encode()
+    cut = read_edit_list(data, "cut.otio", 24.0)
+    assert [c.name[:4] for c in cut.clips] == ["2", "9999"]
+    assert len(cut.left_out) == 4
+    laid = lay_cut(demo_document.job, cut.clips, DAY)
+    assert decode(encode(laid.job, ()), "job.json").job == laid.job
+    nothing = timeline()
+    nothing["tracks"] = None
+    for odd in (
+        nothing,
+        timeline(),
+        {"OTIO_SCHEMA": "Timeline.1", "tracks": {"OTIO_SCHEMA": "Stack.1", "children": None}},
+    ):
+        with pytest.raises(UserError, match=r"cut\.otio"):
+            read_edit_list(json.dumps(odd).encode(), "cut.otio", 24.0)
+
+
+@given(
+    full_shots, st.sampled_from([c.key for c in COLUMNS]), st.text("0123456789.,:;°%'\"/-+ mftoinsdISOf∞e", max_size=24)
+)
+def test_what_a_cell_takes_is_read_back_from_the_job_file(shot, key, text):
+    job = Job(
+        "a job", Shop(camera="cinema-150"), (Build("b0", "build", "it", 1.0, datetime(2026, 2, 16, 9), ()),), (shot,)
+    )
+    try:
+        made = read_cell(job, shot, key, text)
+    except UserError:
+        return
+    assert decode(encode(replace(job, shots=(made,)), ()), "job.json").job.shots == (made,)
+
+
+@given(st.text("=+-@'\t\n\r 1a\u2028", max_size=8))
+def test_no_cell_runs_however_it_begins_and_each_reads_back(cell):
+    kept = inert(cell)
+    assert as_meant(kept) == cell
+    for line in re.split(r"[\r\n\u2028]", kept):
+        first = line.lstrip()[:1]
+        assert kept[:1] == "'" or first not in ("=", "+", "-", "@") or re.fullmatch(r"\s*[-+]?\d+(?:[.,]\d+)?\s*", line)
+
+
+@pytest.mark.parametrize("make", [
+    lambda: b"PK\x03\x04" + bytes(range(256)) * 40,
+    lambda: zipped({"[Content_Types].xml": b"<a/>", "xl/workbook.xml": b"<b" * 1000}),
+    lambda: zipped({"xl/worksheets/sheet1.xml": b"\0" * 450_000_000}),
+    lambda: wide_book(), lambda: b"a,b\n" * 6000, lambda: (b",".join([b"1"] * 300) + b"\n") * 3, lambda: b"\0\0\0\0",
+])  # fmt: skip
+def test_broken_wide_and_swollen_tables_are_refused_in_a_sentence(make):
+    begin = time.monotonic()
+    with pytest.raises(UserError, match=r"list\.xlsx"):
+        read_table(make(), "list.xlsx")
+    assert time.monotonic() - begin < 20
+
+
+def zipped(parts):
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as book:
+        for name, data in parts.items():
+            book.writestr(name, data)
+    return out.getvalue()
+
+
+def wide_book():
+    book = openpyxl.Workbook()
+    book.active.append([f"c{i}" for i in range(400)])
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()

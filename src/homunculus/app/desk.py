@@ -37,8 +37,9 @@ from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, minds_now, next_step, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
+from homunculus.store.rescue import keep_elsewhere, missing_meshes
 
-SAVE_AFTER_MS = 150
+SAVE_AFTER_MS = 250
 
 
 class Desk(QObject):
@@ -56,6 +57,7 @@ class Desk(QObject):
         self.book = Book(folder.log)
         self._frozen = now
         self._closed = False
+        self._patience_s = 10.0
         self.themes = themes
         self.theme_name = "plaster"
         self.system: System = "metric"
@@ -322,8 +324,9 @@ class Desk(QObject):
 
     # ------------------------------------------------------------------------------------ saving
     def save_soon(self) -> None:
-        """Save shortly, so that a drag is written once."""
-        self._soon.start()
+        """Save shortly: some edits of a drag are written together, and none waits for the hand to rest."""
+        if not self._soon.isActive():
+            self._soon.start()
 
     def save_now(self) -> None:
         """Hand the job to the saving thread."""
@@ -335,35 +338,54 @@ class Desk(QObject):
         self.keeper.kept.connect(self._kept)
 
     def move_to(self, path: Path) -> None:
-        """Go on working in another folder: the job as it stands, its log, meshes and studies are copied there."""
+        """Go on working in another folder: the job as it stands, all of its log, meshes and studies are taken there."""
+        self.keeper.close(3.0)
+        held = self.keeper.held
         try:
-            copy_folder(self.folder.path, path, self.job, self.session.pins)
+            copy_folder(self.folder.path, path, self.job, self.session.pins, (*self.book.written, *held))
             new = JobFolder(path, self.now())
         except UserError as trouble:
+            self.keeper = Keeper(self.folder, held)
+            self._listen_to_keeper()
+            self.save_now()
             self.said.emit(str(trouble))
             return
-        self.keeper.close()
         self.folder.close()
         self.folder = new
-        self.keeper = Keeper(new, self.keeper.held)
+        self.keeper = Keeper(new)
         self._listen_to_keeper()
+        for entry in held:  # they came with the log
+            self._kept(entry)
         self.matter.use(new)
         self.save_now()
-        self.said.emit(f"The job is in {path.name} now. The old folder stays as it was.")
+        missing = missing_meshes(path, self.job)
+        lost = f" These meshes could not be brought: {', '.join(missing)}." if missing else ""
+        self.said.emit(f"The job is in {path.name} now. The old folder stays as it was.{lost}")
 
     def finish(self) -> bool:
-        """Write all that waits; false, with a sentence said, when something could not be kept."""
+        """Write all that waits; false, with a sentence said, when something could not be kept: it is then tried on."""
         self._soon.stop()
         self.save_now()
         self.keeper.close()
         if self.keeper.all_kept:
             return True
-        held, self.keeper = self.keeper.held, Keeper(self.folder, self.keeper.held)
+        held = self.keeper.held
+        self.keeper = Keeper(self.folder, held, (self.job, self.session.pins))
         self._listen_to_keeper()
         count = f" and {len(held)} log entries" if held else ""
-        self.said.emit(f"The last changes{count} are not on the disk. Choose another folder (Ctrl+Shift+S), "
-                       "or close once more to give them up.")  # fmt: skip
+        self.said.emit(f"The last changes{count} are not on the disk. It is tried on, and closes by itself when they are. "
+                       "Choose another folder (Ctrl+Shift+S), or close once more to give them up.")  # fmt: skip
         return False
+
+    def rescue(self, within_s: float = 2.0) -> Path | None:
+        """Save at once, as when the desktop closes; what cannot be kept in time goes to a folder of its own, which is returned."""
+        self._soon.stop()
+        self._patience_s = 0.2  # what hangs is not waited for a second time
+        self.keeper.save(self.job, self.session.pins)
+        self.keeper.close(within_s)
+        if self.keeper.all_kept:
+            return None
+        return keep_elsewhere(self.folder.path, self.job, self.session.pins, (*self.book.written, *self.keeper.held))
 
     def close(self) -> None:
         """Let go of threads and folder; nothing is begun after this."""
@@ -371,7 +393,7 @@ class Desk(QObject):
         self._minute.stop()
         self._soon.stop()
         self.matter.close()
-        self.keeper.close()
+        self.keeper.close(self._patience_s)
         self.folder.close()
 
     # --------------------------------------------------------------------------------------- log

@@ -15,6 +15,7 @@ from homunculus.store.folder import JobFolder
 
 Save = tuple[Job, tuple[Pin, ...]]
 RETRY_S = 5.0
+MOST_FIELD_BYTES = 60_000_000
 
 
 class Keeper(QObject):
@@ -28,24 +29,30 @@ class Keeper(QObject):
     """A log entry that now outlasts a power cut."""
     failed = Signal(str)
 
-    def __init__(self, folder: JobFolder, held: tuple[LogEvent, ...] = ()) -> None:
+    def __init__(self, folder: JobFolder, held: tuple[LogEvent, ...] = (), job: Save | None = None) -> None:
         super().__init__()
         self._folder = folder
         self._waiting: queue.Queue[Save | LogEvent | None] = queue.Queue()
         self._log_held: list[LogEvent] = list(held)
-        self._job_held: Save | None = None
+        self._job_held: Save | None = job
+        self._busy = False
+        self._said = ""
         self._thread = threading.Thread(target=self._run, name="keeper", daemon=True)
         self._thread.start()
 
     @property
     def held(self) -> tuple[LogEvent, ...]:
-        """Entries that could not be written yet."""
-        return tuple(self._log_held)
+        """Entries that are not on the disk yet: those that could not be written, and those that wait."""
+        with self._waiting.mutex:
+            waiting = [item for item in self._waiting.queue if isinstance(item, LogEvent)]
+        return (*self._log_held, *waiting)
 
     @property
     def all_kept(self) -> bool:
-        """Whether everything that was asked for is on the disk; true only once the thread has caught up."""
-        return not self._log_held and self._job_held is None
+        """Whether everything that was asked for is on the disk."""
+        with self._waiting.mutex:
+            waiting = any(item is not None for item in self._waiting.queue)
+        return not (self._log_held or self._job_held is not None or self._busy or waiting)
 
     def save(self, job: Job, pins: tuple[Pin, ...]) -> None:
         """Ask for the job to be saved."""
@@ -55,24 +62,27 @@ class Keeper(QObject):
         """Ask for an entry to be kept; :attr:`kept` tells when it is."""
         self._waiting.put(entry)
 
-    def close(self) -> None:
-        """Finish what waits, then stop."""
+    def close(self, within_s: float = 10.0) -> None:
+        """Finish what waits, then stop; what hangs longer than ``within_s`` is left."""
         self._waiting.put(None)
-        self._thread.join(10)
+        self._thread.join(within_s)
 
     def _run(self) -> None:
         while True:
+            nothing_held = not self._log_held and self._job_held is None
             try:
-                item = self._waiting.get(timeout=None if self.all_kept else RETRY_S)
+                item = self._waiting.get(timeout=None if nothing_held else RETRY_S)
             except queue.Empty:
                 self._write_held()
                 continue
+            self._busy = True  # taken from the queue, not yet written
             if isinstance(item, LogEvent):
                 self._log_held.append(item)
             elif item is not None:
                 self._job_held = item
             if item is None or not self._newer_waits():
                 self._write_held()
+            self._busy = False
             if item is None:
                 return
 
@@ -86,7 +96,11 @@ class Keeper(QObject):
                 self._job_held = None
                 self.saved.emit()
         except UserError as trouble:
-            self.failed.emit(str(trouble))
+            if str(trouble) != self._said:  # it is tried every few seconds, and said once
+                self._said = str(trouble)
+                self.failed.emit(str(trouble))
+        else:
+            self._said = ""
 
     def _newer_waits(self) -> bool:
         with self._waiting.mutex:
@@ -205,19 +219,28 @@ class Fields(QObject):
 
     def _run(self, key: str, form: Form) -> None:
         from homunculus.core.form import field as fields  # numpy, scipy and contourpy only in this thread
-        from homunculus.store.meshes import field_file, read_mesh
+        from homunculus.store.atomic import read_bounded
+        from homunculus.store.meshes import field_file, keep_field, read_mesh
 
         try:
             if isinstance(form, Mesh):
                 kept = field_file(self._folder.path, form.content)
                 if kept.is_file():
-                    self.found.emit(key, fields.field_from_bytes(kept.read_bytes(), str(kept)))
-                    return
+                    try:
+                        self.found.emit(
+                            key, fields.field_from_bytes(read_bounded(kept, MOST_FIELD_BYTES, "The field"), str(kept))
+                        )
+                        return
+                    except UserError:
+                        pass  # it is damaged, and made again
                 from homunculus.core.form.mesh import read_stl
 
                 triangles = read_stl(read_mesh(self._folder.path, form.content), form.file_name)
             else:
                 triangles = fields.triangles_of(form)
-            self.found.emit(key, fields.make_field(triangles, reach=fields.usual_reach(triangles), points=90_000))
+            made = fields.make_field(triangles, reach=fields.usual_reach(triangles), points=90_000)
+            self.found.emit(key, made)
+            if isinstance(form, Mesh):
+                keep_field(self._folder.path, form.content, made.to_bytes())
         except (UserError, OSError) as trouble:
             self.failed.emit(key, str(trouble))

@@ -167,15 +167,16 @@ class Matter(QObject):
         folder = self._folder.path
 
         def read() -> Taken:
-            from homunculus.exchange.mesh_files import as_stl, guess_unit, read_any  # numpy only in this thread
+            from homunculus.exchange.mesh_files import (
+                MOST_BYTES,
+                as_stl,
+                guess_unit,
+                read_any,
+            )  # numpy only in this thread
+            from homunculus.store.atomic import read_bounded
             from homunculus.store.meshes import take_in_mesh
 
-            try:
-                data = path.read_bytes()
-            except OSError as trouble:
-                raise UserError(
-                    f"{path.name} cannot be read: {trouble.strerror}", remedy="Nothing was changed"
-                ) from trouble
+            data = read_bounded(path, MOST_BYTES, path.name)
             triangles = read_any(data, path.name)
             sides = (triangles.max(axis=(0, 1)) - triangles.min(axis=(0, 1))).tolist()
             kept = data if path.suffix.lower() == ".stl" else as_stl(triangles)

@@ -14,8 +14,11 @@ from homunculus.core.errors import UserError
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
-    from homunculus.core.cutting import Clip
+    from homunculus.core.cutting import Cut
     from homunculus.exchange.shot_list import ShotTable
+
+
+MOST_BYTES = 60_000_000
 
 
 class ShotFiles(QObject):
@@ -36,12 +39,9 @@ class ShotFiles(QObject):
         """Read a file in a thread and hand on what it gave."""
 
         def work() -> Any:
-            try:
-                return read(path.read_bytes())
-            except OSError as trouble:
-                raise UserError(
-                    f"{path.name} cannot be read: {trouble.strerror}", remedy="Nothing was changed"
-                ) from trouble
+            from homunculus.store.atomic import read_bounded
+
+            return read(read_bounded(path, MOST_BYTES, path.name))
 
         self.desk.matter.begin(f"Reading {path.name}", work, then)
 
@@ -103,7 +103,7 @@ class ShotFiles(QObject):
 
     def take_table(self, name: str, rows: list[list[str]], columns: tuple[str, ...]) -> bool:
         """Take the good rows of a table in, one step, and remember how its columns were matched."""
-        from homunculus.exchange.shot_list import remember
+        from homunculus.exchange.shot_list import remember, table_words
 
         try:
             found = self.trial(rows, columns)
@@ -113,9 +113,7 @@ class ShotFiles(QObject):
         matched = {**self._remembered(), **remember(rows[0], columns)}
         QSettings("homunculus", "homunculus").setValue("columns", matched)
         self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
-        words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
-        words += f", {len(found.bad)} rows left out" if found.bad else ""
-        self.desk.said.emit(". ".join((words, *found.filled)) + ". U takes it back.")
+        self.desk.said.emit(f"{table_words(name, found)} U takes it back.")
         return True
 
     # ---------------------------------------------------------------------------------- edit lists
@@ -123,24 +121,19 @@ class ShotFiles(QObject):
         """Read an edit list: the shots' places in the cut and their seconds; one step."""
         rate = self.desk.job.shop.base_rate_fps
 
-        def read(data: bytes) -> tuple[Clip, ...]:
+        def read(data: bytes) -> Cut:
             from homunculus.exchange.edit_list import read_edit_list  # its library loads slowly
 
             return read_edit_list(data, path.name, rate)
 
-        self._read(path, read, lambda clips: self._lay(path.name, clips))
+        self._read(path, read, lambda cut: self._lay(path.name, cut))
 
-    def _lay(self, name: str, clips: tuple[Clip, ...]) -> None:
-        from homunculus.core.cutting import lay_cut
+    def _lay(self, name: str, cut: Cut) -> None:
+        from homunculus.core.cutting import cut_words, lay_cut
 
-        laid = lay_cut(self.desk.job, clips, self.last_day())
+        laid = lay_cut(self.desk.job, cut.clips, self.last_day())
         self.desk.edit(f"cut from {name}", laid.job)
-        words = f"{name}: {len(clips)} clips, {len(laid.changed)} shots change their seconds"
-        if laid.new:
-            words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
-        if laid.left_out:
-            words += f"; not in the cut: {', '.join(laid.left_out[:6])}"
-        self.desk.said.emit(words + ". U takes it back.")
+        self.desk.said.emit(f"{cut_words(name, cut, laid)} U takes it back.")
 
     # ------------------------------------------------------------------------------------- writing
     def write(self, path: Path) -> None:

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import gc
 import os
+import signal
+import socket
 import sys
 from datetime import datetime
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QProcess
+from PySide6.QtCore import QObject, QProcess, QSocketNotifier
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.desk import Desk
@@ -17,6 +19,7 @@ from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_fonts, load_themes
 from homunculus.core.errors import UserError
 from homunculus.store.folder import JobFolder
+from homunculus.store.rescue import rescued
 
 
 def make_application() -> QApplication:
@@ -60,8 +63,52 @@ def open_window(folder: Path, now: datetime | None = None, theme: str | None = N
     catch_the_unexpected(window)
     window.show()
     window.desk.start()
+    for sentence in rescued():
+        window.desk.said.emit(sentence)
     settle_memory()
-    return int(application.exec())
+    listening = save_when_told_to_end(application, window)
+    try:
+        return int(application.exec())
+    finally:
+        listening.close()
+
+
+class Ending(QObject):
+    """Saves and ends when the system says so: a signal, or a desktop that closes."""
+
+    def __init__(self, application: QApplication, window: Window) -> None:
+        super().__init__()
+        self._application, self._window = application, window
+        self._read, self._write = socket.socketpair()
+        for end in (self._read, self._write):
+            end.setblocking(False)
+        self._before = signal.set_wakeup_fd(self._write.fileno())
+        self._notifier = QSocketNotifier(self._read.fileno(), QSocketNotifier.Type.Read, self)
+        self._notifier.activated.connect(self.end)
+        for number in (signal.SIGTERM, signal.SIGHUP):
+            signal.signal(number, lambda *_: None)  # it arrives through the socket, where the event loop sees it
+        application.commitDataRequest.connect(self.end)
+
+    def end(self, *_: object) -> None:
+        """Save within three seconds, here or elsewhere, and end."""
+        try:
+            self._window.desk.rescue()
+        except (UserError, OSError) as trouble:
+            sys.stderr.write(f"homunculus: {trouble}\n")
+        self._window.leave()
+        self._application.exit(0)
+
+    def close(self) -> None:
+        """Listen no longer."""
+        signal.set_wakeup_fd(self._before)
+        self._notifier.setEnabled(False)
+        self._read.close()
+        self._write.close()
+
+
+def save_when_told_to_end(application: QApplication, window: Window) -> Ending:
+    """Listen to TERM, HUP and a closing desktop."""
+    return Ending(application, window)
 
 
 def settle_memory() -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from datetime import datetime, time
 from typing import Annotated
 
 from msgspec import Meta
@@ -34,3 +35,11 @@ Rate = Annotated[float, Meta(ge=1e-6, le=1e6)]
 """Frames per second."""
 Sensor = Annotated[float, Meta(ge=0.0005, le=1)]
 """Width of a sensor or film gate in metres."""
+Moment = Annotated[datetime, Meta(tz=False)]
+"""Naive local, as people write them; a moment with a zone would be another one wherever it is opened."""
+ClockTime = Annotated[time, Meta(tz=False)]
+FileName = Annotated[str, Meta(pattern=r"^(?:[0-9A-Za-z_][0-9A-Za-z_.-]{0,120})?$")]
+"""Of a file in a folder of the job; nothing that leads out of it."""
+Words = Annotated[str, Meta(max_length=20_000)]
+Known = Annotated[float, Meta(ge=-1e9, le=1e12)]
+"""A value of a card."""

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
+from homunculus.core.bounded import Celsius, Known, Rate
 from homunculus.core.errors import UserError
 
 MaterialKind = Literal[
@@ -26,18 +27,18 @@ DEGASSED = ("silicone", "urethane rubber")
 """Kinds that air is drawn out of before they are poured, where the card does not say."""
 
 
-class Sourced(Struct, frozen=True):
+class Sourced(Struct, frozen=True, forbid_unknown_fields=True):
     """A value with its provenance: a data sheet, a standard, or memory."""
 
-    value: float
+    value: Known
     source: str
 
 
-class Part(Struct, frozen=True):
+class Part(Struct, frozen=True, forbid_unknown_fields=True):
     """One part of a mix, in parts by weight or, where its card says so, by volume."""
 
     name: str
-    parts: Annotated[float, Meta(gt=0)]
+    parts: Annotated[float, Meta(gt=0, le=1e6)]
     density_kg_m3: Sourced | None = None
     """Needed where the parts are by volume."""
 
@@ -55,7 +56,7 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     ratio_tolerance: Sourced | None = None
     """Share by which a part may miss its weight; 2 % where the card says nothing."""
     stir_s: Sourced | None = None
-    reference_c: float = 23.0
+    reference_c: Celsius = 23.0
     pot_life_s: Sourced | None = None
     demould_s: Sourced | None = None
     handling_s: Sourced | None = None
@@ -127,13 +128,30 @@ class CameraCard(Struct, frozen=True, forbid_unknown_fields=True):
 
     id: str
     name: str
-    rates_fps: tuple[float, ...]
+    rates_fps: Annotated[tuple[Rate, ...], Meta(min_length=1, max_length=1000)]
     sensor_width_m: Sourced
     sensor_height_m: Sourced
     pixels_across: Sourced
 
 
-class Cards(Struct, frozen=True):
+_OVER_NOUGHT = (
+    "density_kg_m3", "ratio_tolerance", "pot_life_s", "demould_s", "handling_s", "full_cure_s", "activation_energy_j_mol",
+    "head_room", "mat_kg_m2", "resin_to_mat", "mat_density_kg_m3", "grain_kg_m3", "diffusivity_m2_s", "at_thickness_m",
+    "sensor_width_m", "sensor_height_m", "pixels_across",
+)  # fmt: skip
+
+
+def odd_value(card: MaterialCard | CameraCard) -> str:
+    """Name the first value of a ``card`` that cannot be: what is measured is over nought. Empty when all can be."""
+    for field in _OVER_NOUGHT:
+        sourced = getattr(card, field, None)
+        if sourced is not None and not 1e-12 < sourced.value < 1e8:
+            return f"{field} of {card.name} is {sourced.value:g}"
+    price = getattr(card, "price_per_kg", None)
+    return f"price_per_kg of {card.name} is {price.value:g}" if price and price.value < 0 else ""
+
+
+class Cards(Struct, frozen=True, forbid_unknown_fields=True):
     """The cards that a job carries."""
 
     materials: tuple[MaterialCard, ...] = ()

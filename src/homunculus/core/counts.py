@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
-from typing import Literal
+from datetime import date
+from typing import Annotated, Literal
 
-from msgspec import Struct
+from msgspec import Meta, Struct
 
-from homunculus.core.bounded import Count, Positive
+from homunculus.core.bounded import Count, Moment
 
 Role = Literal["hero", "stunt", "background", "spare", "test"]
 ROLES: tuple[Role, ...] = ("hero", "stunt", "background", "spare", "test")
@@ -15,7 +15,7 @@ SignOffKind = Literal["design", "likeness", "rights"]
 SIGN_OFFS: tuple[SignOffKind, ...] = ("design", "likeness", "rights")
 
 
-class Wanted(Struct, frozen=True):
+class Wanted(Struct, frozen=True, forbid_unknown_fields=True):
     """Whole figures of a build, by what they are for. What takes break comes on top by itself."""
 
     hero: Count = 1
@@ -25,15 +25,15 @@ class Wanted(Struct, frozen=True):
     test: Count = 0
 
 
-class Variant(Struct, frozen=True):
+class Variant(Struct, frozen=True, forbid_unknown_fields=True):
     """One of several forms of a piece, each with a mould of its own: left and right, a pose, a face."""
 
     name: str
-    share: Positive = 1.0
+    share: Annotated[float, Meta(gt=0, le=1e6)] = 1.0
     """In proportion to the others."""
 
 
-class Ordered(Struct, frozen=True):
+class Ordered(Struct, frozen=True, forbid_unknown_fields=True):
     """How many castings of a piece, or of one of its variants, the mould shop was told to make."""
 
     piece: str
@@ -41,10 +41,10 @@ class Ordered(Struct, frozen=True):
     castings: Count
 
 
-class Frozen(Struct, frozen=True):
+class Frozen(Struct, frozen=True, forbid_unknown_fields=True):
     """The number for the mould shop: when, by whom, how many of each, and why it is what it is."""
 
-    at: datetime
+    at: Moment
     by: str
     castings: tuple[Ordered, ...]
     reason: str = ""
@@ -54,13 +54,13 @@ class Frozen(Struct, frozen=True):
         return next((o.castings for o in self.castings if (o.piece, o.variant) == (piece, variant)), None)
 
 
-class SignOff(Struct, frozen=True):
+class SignOff(Struct, frozen=True, forbid_unknown_fields=True):
     """Somebody's word that must be in before a mould is begun; ``at`` once it is."""
 
     kind: SignOffKind
     by: str = ""
     """Who signs."""
-    at: datetime | None = None
+    at: Moment | None = None
     expected: date | None = None
 
 

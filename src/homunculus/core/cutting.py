@@ -21,6 +21,13 @@ class Clip(Struct, frozen=True):
     seconds: float
 
 
+class Cut(Struct, frozen=True):
+    """What an edit list gave: clips in the order of the cut, and a sentence for each that was left out."""
+
+    clips: tuple[Clip, ...]
+    left_out: tuple[str, ...] = ()
+
+
 class Laid(Struct, frozen=True):
     """A job with a cut laid over its shots."""
 
@@ -31,6 +38,18 @@ class Laid(Struct, frozen=True):
     """Shots whose seconds changed."""
     left_out: tuple[str, ...]
     """Shots of the job that the cut does not have."""
+
+
+def cut_words(name: str, cut: Cut, laid: Laid) -> str:
+    """Say what a ``cut`` from the file ``name`` did when it was ``laid`` over the shots."""
+    words = f"{name}: {len(cut.clips)} clips, {len(laid.changed)} shots change their seconds"
+    if laid.new:
+        words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
+    if laid.left_out:
+        words += f"; not in the cut: {', '.join(laid.left_out[:6])}"
+    if cut.left_out:
+        words += f"; {cut.left_out[0]}" + (f" and {len(cut.left_out) - 1} more" if len(cut.left_out) > 1 else "")
+    return words + "."
 
 
 def lay_cut(job: Job, clips: Sequence[Clip], day: date) -> Laid:
@@ -63,7 +82,8 @@ def lay_cut(job: Job, clips: Sequence[Clip], day: date) -> Laid:
         places.setdefault(shot.id, len(places) + 1)
         seconds[shot.id] = seconds.get(shot.id, 0.0) + clip.seconds
     laid = tuple(
-        replace(s, cut=places.get(s.id, 0), seconds=round(seconds.get(s.id, s.seconds), 6)) for s in shots.values()
+        replace(s, cut=places.get(s.id, 0), seconds=min(max(round(seconds.get(s.id, s.seconds), 6), 0.001), 1e8))
+        for s in shots.values()
     )
     before = {s.id: s.seconds for s in job.shots}
     changed = tuple(s.id for s in laid if s.id in before and abs(s.seconds - before[s.id]) > 1e-6)

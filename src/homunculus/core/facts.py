@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from itertools import pairwise
 
 from msgspec import Struct
 
@@ -44,6 +45,14 @@ class MeshFact(Struct, frozen=True):
     joined: bool = False
     """Whether shells run into each other: volume and area are then those of all of them together."""
     shared_edges: int = 0
+
+    @property
+    def sound(self) -> bool:
+        """Whether its numbers can be those of a form; a study that was damaged is made again."""
+        rising = all(b > a for a, b in pairwise(self.thicknesses)) and all(b > a for a, b in pairwise(self.depths))
+        ratios = (*self.outward_ratio, *self.inward_ratio)
+        return (rising and self.volume > 0 and self.area > 0 and min(self.size) > 0 and all(r >= 0 for r in ratios)
+                and len(self.thicknesses) == len(self.outward_ratio) > 2 and len(self.depths) == len(self.inward_ratio) > 2)  # fmt: skip
 
     @property
     def torn(self) -> bool:

@@ -6,7 +6,7 @@ type: they check files on opening and typed values at the screen (:mod:`homuncul
 
 from __future__ import annotations
 
-from datetime import date, datetime, time
+from datetime import date, time
 from typing import Annotated
 
 from msgspec import Meta, Struct
@@ -14,6 +14,7 @@ from msgspec import Meta, Struct
 from homunculus.core.bounded import (
     Celsius,
     Chance,
+    ClockTime,
     Confidence,
     Count,
     Denominator,
@@ -22,6 +23,7 @@ from homunculus.core.bounded import (
     Kilograms,
     Lag,
     Length,
+    Moment,
     Place,
     Rate,
     Share,
@@ -38,7 +40,7 @@ SCHEMA = 5
 
 
 # ------------------------------------------------------------------------------------------- forms
-class Box(Struct, frozen=True, tag="box"):
+class Box(Struct, frozen=True, forbid_unknown_fields=True, tag="box"):
     """A box: length along the view, depth away from it, height."""
 
     length_m: Size
@@ -46,7 +48,7 @@ class Box(Struct, frozen=True, tag="box"):
     height_m: Size
 
 
-class Cylinder(Struct, frozen=True, tag="cylinder"):
+class Cylinder(Struct, frozen=True, forbid_unknown_fields=True, tag="cylinder"):
     """An upright cylinder, or with two diameters a cone cut off flat."""
 
     diameter_m: Size
@@ -54,13 +56,13 @@ class Cylinder(Struct, frozen=True, tag="cylinder"):
     top_diameter_m: Length | None = None
 
 
-class Sphere(Struct, frozen=True, tag="sphere"):
+class Sphere(Struct, frozen=True, forbid_unknown_fields=True, tag="sphere"):
     """A ball."""
 
     diameter_m: Size
 
 
-class Section(Struct, frozen=True):
+class Section(Struct, frozen=True, forbid_unknown_fields=True):
     """One measured section: height above the foot, width and depth across."""
 
     at_m: Length
@@ -68,13 +70,13 @@ class Section(Struct, frozen=True):
     depth_m: Length
 
 
-class Sections(Struct, frozen=True, tag="sections"):
+class Sections(Struct, frozen=True, forbid_unknown_fields=True, tag="sections"):
     """A form measured in sections from foot to top, each taken as an oval."""
 
     sections: Annotated[tuple[Section, ...], Meta(min_length=2, max_length=500)]
 
 
-class WeighedClay(Struct, frozen=True, tag="weighed"):
+class WeighedClay(Struct, frozen=True, forbid_unknown_fields=True, tag="weighed"):
     """A sculpt known by the weight of its clay and its three outer sizes."""
 
     mass_kg: Kilograms
@@ -84,7 +86,7 @@ class WeighedClay(Struct, frozen=True, tag="weighed"):
     height_m: Size
 
 
-class Mesh(Struct, frozen=True, tag="mesh"):
+class Mesh(Struct, frozen=True, forbid_unknown_fields=True, tag="mesh"):
     """A closed triangle mesh, kept in the job folder under the hash of its content."""
 
     content: Annotated[str, Meta(pattern="^[0-9a-f]{64}$")]
@@ -97,7 +99,7 @@ Form = Box | Cylinder | Sphere | Sections | WeighedClay | Mesh
 
 
 # ------------------------------------------------------------------------------------------ moulds
-class Additive(Struct, frozen=True):
+class Additive(Struct, frozen=True, forbid_unknown_fields=True):
     """Something stirred in: pigment, softener, thickener, as a share of the weight of the material's own parts."""
 
     name: str
@@ -106,7 +108,7 @@ class Additive(Struct, frozen=True):
     """Its card, which says density, price and what it does to the pot life; by its name when empty."""
 
 
-class Mix(Struct, frozen=True):
+class Mix(Struct, frozen=True, forbid_unknown_fields=True):
     """One of the mixes that fill a mould: a print coat, a colour. Without a name it is the only one."""
 
     name: str = ""
@@ -118,7 +120,7 @@ class Mix(Struct, frozen=True):
 PLAIN = (Mix(),)
 
 
-class JacketMould(Struct, frozen=True, tag="jacketed"):
+class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed"):
     """A two-half mould: a rubber blanket over the form, in a laminated jacket with flanges."""
 
     rubber: str
@@ -142,7 +144,7 @@ class JacketMould(Struct, frozen=True, tag="jacketed"):
         return self.rubber
 
 
-class BlockMould(Struct, frozen=True, tag="block"):
+class BlockMould(Struct, frozen=True, forbid_unknown_fields=True, tag="block"):
     """A box filled with rubber around the form."""
 
     rubber: str
@@ -160,7 +162,7 @@ class BlockMould(Struct, frozen=True, tag="block"):
         return self.rubber
 
 
-class RigidMould(Struct, frozen=True, tag="rigid"):
+class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
     """A rigid mould of two halves closed all round; with a gap, a core hangs inside and the gap is the skin."""
 
     stone: str
@@ -186,7 +188,7 @@ Mould = JacketMould | BlockMould | RigidMould
 
 
 # ------------------------------------------------------------------------------------------- steps
-class Hands(Struct, frozen=True, tag="hands"):
+class Hands(Struct, frozen=True, forbid_unknown_fields=True, tag="hands"):
     """Work by hand, in shop hours."""
 
     name: str
@@ -196,27 +198,27 @@ class Hands(Struct, frozen=True, tag="hands"):
     piece: str = ""
 
 
-class LayUp(Struct, frozen=True, tag="lay-up"):
+class LayUp(Struct, frozen=True, forbid_unknown_fields=True, tag="lay-up"):
     """Laminating the jacket of a piece's mould, half by half."""
 
     piece: str
     hours_per_m2: Hours = 3.0
 
 
-class PourRubber(Struct, frozen=True, tag="pour"):
+class PourRubber(Struct, frozen=True, forbid_unknown_fields=True, tag="pour"):
     """Mixing and pouring the rubber of a piece's mould, then leaving it alone."""
 
     piece: str
 
 
-class CastCopies(Struct, frozen=True, tag="cast"):
+class CastCopies(Struct, frozen=True, forbid_unknown_fields=True, tag="cast"):
     """Making all castings of a piece, one after another from each of its moulds."""
 
     piece: str
     hands_per_casting_h: Hours = 0.5
 
 
-class Dry(Struct, frozen=True, tag="dry"):
+class Dry(Struct, frozen=True, forbid_unknown_fields=True, tag="dry"):
     """Waiting without hands: air-drying, soaking, growing."""
 
     name: str
@@ -227,7 +229,7 @@ Step = Hands | LayUp | PourRubber | CastCopies | Dry
 
 
 # ------------------------------------------------------------------------------------------- builds
-class Piece(Struct, frozen=True):
+class Piece(Struct, frozen=True, forbid_unknown_fields=True):
     """One part of a build."""
 
     id: str
@@ -256,13 +258,13 @@ class Piece(Struct, frozen=True):
     mould: Mould | None = None
 
 
-class Water(Struct, frozen=True):
+class Water(Struct, frozen=True, forbid_unknown_fields=True):
     """Water in the shot: the size of what it does, in real metres."""
 
     wave_m: Size
 
 
-class Move(Struct, frozen=True):
+class Move(Struct, frozen=True, forbid_unknown_fields=True):
     """Something that must appear to move at a real speed."""
 
     name: str
@@ -271,7 +273,7 @@ class Move(Struct, frozen=True):
     """The shots in which it moves; all of the build's when none is named."""
 
 
-class Intercut(Struct, frozen=True):
+class Intercut(Struct, frozen=True, forbid_unknown_fields=True):
     """A double that must cut together with a full-size one: one dimension, real and as it was built."""
 
     what: str
@@ -279,7 +281,7 @@ class Intercut(Struct, frozen=True):
     built_m: Size
 
 
-class Build(Struct, frozen=True):
+class Build(Struct, frozen=True, forbid_unknown_fields=True):
     """One thing the workshop makes."""
 
     id: str
@@ -287,7 +289,7 @@ class Build(Struct, frozen=True):
     called: str
     """How a question names it: “the lighthouse”."""
     scale: Denominator
-    starts: datetime
+    starts: Moment
     """When work on it may begin."""
     pieces: tuple[Piece, ...]
     steps: tuple[Step, ...] = ()
@@ -305,7 +307,7 @@ class Build(Struct, frozen=True):
 
 
 # --------------------------------------------------------------------------------------------- shop
-class Stage(Struct, frozen=True):
+class Stage(Struct, frozen=True, forbid_unknown_fields=True):
     """The stage: its room, and what the lamps take from the height."""
 
     width_m: Size
@@ -314,11 +316,11 @@ class Stage(Struct, frozen=True):
     lamps_m: Length = 0.8
 
 
-class ShopHours(Struct, frozen=True):
+class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
     """When hands work."""
 
-    opens: time = time(9, 0)
-    closes: time = time(18, 0)
+    opens: ClockTime = time(9, 0)
+    closes: ClockTime = time(18, 0)
     """Before it opens: then the shift goes past midnight."""
     weekdays: tuple[Annotated[int, Meta(ge=0, le=6)], ...] = (0, 1, 2, 3, 4)
     """Monday is 0."""
@@ -328,20 +330,20 @@ class ShopHours(Struct, frozen=True):
     """Whose public holidays were written into the days off."""
 
 
-class Air(Struct, frozen=True):
+class Air(Struct, frozen=True, forbid_unknown_fields=True):
     """The shop's temperature: warm by day, cold by night."""
 
     day_c: Celsius = 21.0
     night_c: Celsius = 14.0
-    warm_from: time = time(8, 0)
-    warm_to: time = time(18, 0)
+    warm_from: ClockTime = time(8, 0)
+    warm_to: ClockTime = time(18, 0)
     zone: str = ""
     """Time zone by which the shop's clocks change (IANA name); none: they do not."""
     humidity: Share = 0.5
     """Relative humidity of the air, by which things dry."""
 
 
-class Mixing(Struct, frozen=True):
+class Mixing(Struct, frozen=True, forbid_unknown_fields=True):
     """How the shop mixes."""
 
     vessel_m3: Vessel = 0.003
@@ -362,7 +364,7 @@ class Mixing(Struct, frozen=True):
     """How many mix side by side."""
 
 
-class Shop(Struct, frozen=True):
+class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     """What all builds share."""
 
     base_rate_fps: Rate = 24.0
@@ -382,7 +384,7 @@ class Shop(Struct, frozen=True):
     """With which enough castings come out good and enough takes succeed."""
 
 
-class Job(Struct, frozen=True):
+class Job(Struct, frozen=True, forbid_unknown_fields=True):
     """Everything that is planned. The log of what was done is kept apart."""
 
     name: str

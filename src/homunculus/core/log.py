@@ -5,10 +5,12 @@ from __future__ import annotations
 from bisect import bisect_right, insort
 from collections.abc import Iterable
 from datetime import datetime
-from typing import Literal
+from itertools import pairwise
+from typing import Annotated, Literal
 
-from msgspec import Struct
+from msgspec import Meta, Struct
 
+from homunculus.core.bounded import Count, FileName, Moment
 from homunculus.core.cure.record import Record
 
 EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction", "counted", "signed"]
@@ -18,28 +20,33 @@ ENDS: tuple[EventKind, ...] = ("poured", "opened", "spoiled")
 """What closes a weighing."""
 
 
+Degrees = Annotated[float, Meta(ge=-273.15, le=2000)]
+Weight = Annotated[float, Meta(ge=-1e4, le=1e6)]
+After = Annotated[float, Meta(ge=0, le=4e9)]
+
+
 class LogEvent(Struct, frozen=True, omit_defaults=True):
     """One entry. Weights in kg, temperatures in °C, moments naive local."""
 
     id: str
-    at: datetime
+    at: Moment
     kind: EventKind
     text: str = ""
     build: str = ""
     piece: str = ""
-    celsius: float | None = None
-    until: datetime | None = None
+    celsius: Degrees | None = None
+    until: Moment | None = None
     """For a measured stretch of time: its end."""
-    weights_kg: dict[str, float] = {}
+    weights_kg: dict[str, Weight] = {}
     lot: str = ""
     """Of the material, as it stands on its pail."""
     mix: str = ""
     """Which mix of the piece, where it has several."""
-    batch: int = 0
+    batch: Count = 0
     """Which batch of the pour a weight went into, from 1."""
-    series: tuple[tuple[float, float], ...] = ()
+    series: tuple[tuple[After, Degrees], ...] = ()
     """For a recorded temperature: (seconds after ``at``, °C)."""
-    picture: str = ""
+    picture: FileName = ""
     """File name of a picture in the job folder's ``pictures``."""
     corrects: str = ""
     """Id of the entry that this one puts right; that one no longer counts."""
@@ -55,7 +62,8 @@ class Book:
     """
 
     def __init__(self, entries: Iterable[LogEvent] = ()) -> None:
-        self.written: list[LogEvent] = list(entries)
+        self.written: list[LogEvent] = list({entry.id: entry for entry in entries}.values())
+        """Each once: what a retry wrote again counts once."""
         self.standing: list[LogEvent] = []
         """The entries that count, oldest first: those corrected by another are left out, and what only corrects."""
         self.corrected = {e.corrects for e in self.written if e.corrects}
@@ -86,7 +94,9 @@ class Book:
         return found
 
     def add(self, entry: LogEvent) -> None:
-        """Take in an ``entry``; the one that it corrects no longer counts."""
+        """Take in an ``entry``; the one that it corrects no longer counts. One that is in already is not taken twice."""
+        if entry.id in self._ids:
+            return
         self.written.append(entry)
         self._ids[entry.id] = entry
         if entry.corrects:
@@ -142,6 +152,15 @@ class Book:
                     found.append((entry.at, entry.until, entry.celsius))
             self._spans = tuple(found)
         return self._spans
+
+
+def odd_entry(entry: LogEvent) -> str:
+    """Say what of an ``entry`` cannot be, beyond what its types tell; empty when all can."""
+    if any(b[0] < a[0] for a, b in pairwise(entry.series)):
+        return "its readings go back in time"
+    if entry.until and entry.until < entry.at:
+        return "it ends before it begins"
+    return ""
 
 
 def _at(entry: LogEvent) -> datetime:

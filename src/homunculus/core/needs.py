@@ -23,6 +23,7 @@ from __future__ import annotations
 import re
 from datetime import date
 
+from homunculus.core.edits import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job import Build, Job
 from homunculus.core.quantities import NBSP, parse
@@ -150,8 +151,9 @@ def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
             sides.append(folded)
         elif folded.startswith("at "):
             away = parse(words[3:], "length")
-            if away <= 0:
-                raise UserError(f"“{words}” is no distance", remedy="It is over nought")
+            low, high = bounds(ByBuild, "at_real_m")
+            if not low <= away <= high:
+                raise UserError(f"“{words}” is no distance", remedy=f"It goes from {low:g} to {high:g} m")
         elif folded.startswith("chance "):
             chance = round(parse(words[7:], "share"), 9)
             if not 0.01 <= chance <= 1:

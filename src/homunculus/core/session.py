@@ -7,6 +7,7 @@ from operator import is_
 
 from msgspec import Struct
 
+from homunculus.core.bounded import Moment
 from homunculus.core.facts import Facts, MeshFact
 from homunculus.core.job import Build, Job
 from homunculus.core.plan import Plan, plan_build, shots_by_build
@@ -16,11 +17,11 @@ from homunculus.core.shots import Shot, in_order
 MOST_STEPS = 500
 
 
-class Pin(Struct, frozen=True):
+class Pin(Struct, frozen=True, forbid_unknown_fields=True):
     """A job kept for comparison, with when and how it was named."""
 
     number: int
-    at: datetime
+    at: Moment
     job: Job
 
 
@@ -98,7 +99,7 @@ class Session:
             self._steps.append(_Step(name, gesture, job))
             self._at += 1
             if len(self._steps) > MOST_STEPS:
-                del self._steps[1]
+                del self._steps[0]  # what was before the oldest step kept can no longer be gone back to
                 self._at -= 1
         return True
 

@@ -84,10 +84,7 @@ def _read_id(shot: Shot, text: str, place: Place) -> Shot:
 
 
 def _read_seconds(shot: Shot, text: str, _: Place) -> Shot:
-    seconds = parse(text, "screen_time")
-    if seconds <= 0:
-        raise UserError(f"“{text.strip()}” is no time on screen", remedy="It is over nought")
-    return replace(shot, seconds=seconds)
+    return replace(shot, seconds=_within(parse(text, "screen_time"), Shot, "seconds", text))
 
 
 def _read_day(shot: Shot, text: str, _: Place) -> Shot:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import math
 import re
-from datetime import date, datetime, time
+from datetime import date, time
 from functools import cached_property, lru_cache
 from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
-from homunculus.core.bounded import Chance, Count, Rate, Seconds, Sensor, Size, Stop
+from homunculus.core.bounded import Chance, ClockTime, Count, FileName, Moment, Rate, Seconds, Sensor, Size, Stop
 
 Wear = Literal["pristine", "soiling", "destructive"]
 WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
@@ -19,25 +19,25 @@ SIDES: tuple[Side, ...] = ("front", "back", "left", "right", "top", "inside")
 
 
 # ------------------------------------------------------------------------------------ frame rates
-class Gravity(Struct, frozen=True, tag="gravity"):
+class Gravity(Struct, frozen=True, forbid_unknown_fields=True, tag="gravity"):
     """Frame rate by the square root of the scale; ``faster`` over 1 for collapses and blasts."""
 
     faster: Annotated[float, Meta(ge=1, le=2.5)] = 1.0
 
 
-class ScreenTime(Struct, frozen=True, tag="screen-time"):
+class ScreenTime(Struct, frozen=True, forbid_unknown_fields=True, tag="screen-time"):
     """Frame rate from how long the event takes and how long it shall show."""
 
     event_s: Seconds
 
 
-class FixedRate(Struct, frozen=True, tag="fixed"):
+class FixedRate(Struct, frozen=True, forbid_unknown_fields=True, tag="fixed"):
     """A frame rate chosen by hand."""
 
     rate_fps: Rate
 
 
-class FrameByFrame(Struct, frozen=True, tag="frame-by-frame"):
+class FrameByFrame(Struct, frozen=True, forbid_unknown_fields=True, tag="frame-by-frame"):
     """Animated by hand, one exposure held for so many frames: on ones, twos, threes."""
 
     hold: Annotated[int, Meta(ge=1, le=24)] = 2
@@ -47,7 +47,7 @@ FrameRule = Gravity | ScreenTime | FixedRate | FrameByFrame
 
 
 # ---------------------------------------------------------------------------------------- cameras
-class Lens(Struct, frozen=True):
+class Lens(Struct, frozen=True, forbid_unknown_fields=True):
     """What the shot's lens must do, with distances as they would be at full size."""
 
     focal_m: Annotated[float, Meta(ge=0.002, le=2)]
@@ -68,14 +68,14 @@ class Lens(Struct, frozen=True):
         return math.inf if self.far_real_m is None else self.far_real_m
 
 
-class Camera(Struct, frozen=True):
+class Camera(Struct, frozen=True, forbid_unknown_fields=True):
     """One more camera on the same take."""
 
     name: str
     lens: Lens
 
 
-class Plate(Struct, frozen=True):
+class Plate(Struct, frozen=True, forbid_unknown_fields=True):
     """A live plate that the shot must cut to, as the camera sheet has it; what was not written down is none."""
 
     format: str = ""
@@ -95,7 +95,7 @@ class Plate(Struct, frozen=True):
 
 
 # ------------------------------------------------------------------------------------------ needs
-class ByBuild(Struct, frozen=True, tag="build"):
+class ByBuild(Struct, frozen=True, forbid_unknown_fields=True, tag="build"):
     """Covered by a build of this job, or by some of its pieces."""
 
     build: str
@@ -113,19 +113,19 @@ class ByBuild(Struct, frozen=True, tag="build"):
     """Destructive: how many more takes one copy can be put together for again."""
 
 
-class ByStock(Struct, frozen=True, tag="stock"):
+class ByStock(Struct, frozen=True, forbid_unknown_fields=True, tag="stock"):
     """Covered by something that is there."""
 
     item: str
 
 
-class ByPeople(Struct, frozen=True, tag="people"):
+class ByPeople(Struct, frozen=True, forbid_unknown_fields=True, tag="people"):
     """Covered by somebody who is called for the day."""
 
     who: str
 
 
-class ByDecision(Struct, frozen=True, tag="decision"):
+class ByDecision(Struct, frozen=True, forbid_unknown_fields=True, tag="decision"):
     """Not covered yet, but somebody decides it: what, and by when."""
 
     question: str
@@ -135,7 +135,7 @@ class ByDecision(Struct, frozen=True, tag="decision"):
 Cover = ByBuild | ByStock | ByPeople | ByDecision
 
 
-class Need(Struct, frozen=True):
+class Need(Struct, frozen=True, forbid_unknown_fields=True):
     """One thing that a shot needs, in the words of the script, and what covers it; none when nothing does."""
 
     what: str
@@ -143,7 +143,7 @@ class Need(Struct, frozen=True):
 
 
 # ------------------------------------------------------------------------------------ on the floor
-class Setup(Struct, frozen=True):
+class Setup(Struct, frozen=True, forbid_unknown_fields=True):
     """How the floor stood when the shot was taken, so that it can be put up again."""
 
     stands: str = ""
@@ -151,21 +151,21 @@ class Setup(Struct, frozen=True):
     lens: str = ""
     state: str = ""
     """Of the model or puppet."""
-    picture: str = ""
+    picture: FileName = ""
     """File name in the job folder's ``pictures``."""
-    at: datetime | None = None
+    at: Moment | None = None
     by: str = ""
 
 
-class Check(Struct, frozen=True):
+class Check(Struct, frozen=True, forbid_unknown_fields=True):
     """One line of a go/no-go list; ``at`` and ``by`` once it was said."""
 
     what: str
     by: str = ""
-    at: datetime | None = None
+    at: Moment | None = None
 
 
-class Deadline(Struct, frozen=True):
+class Deadline(Struct, frozen=True, forbid_unknown_fields=True):
     """Outside work or post-production that follows the shoot day and moves with it; before it when negative."""
 
     what: str
@@ -173,7 +173,7 @@ class Deadline(Struct, frozen=True):
     who: str = ""
 
 
-class Shot(Struct, frozen=True, dict=True):
+class Shot(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     """One shot: what is in it, how long, on which day. What is read off its needs is kept beside them, never written."""
 
     id: str
@@ -183,7 +183,7 @@ class Shot(Struct, frozen=True, dict=True):
     needs: tuple[Need, ...] = ()
     rule: FrameRule = Gravity()
     lens: Lens | None = None
-    call: time = time(8, 0)
+    call: ClockTime = time(8, 0)
     unit: str = ""
     """Which unit takes it."""
     order: Count = 0
@@ -195,7 +195,7 @@ class Shot(Struct, frozen=True, dict=True):
     """Those beside the first, which has ``lens``."""
     ends_as: str = ""
     """What its last frame must match."""
-    ends_picture: str = ""
+    ends_picture: FileName = ""
     """File name in the job folder's ``pictures``."""
     setup: Setup | None = None
     checks: tuple[Check, ...] = ()

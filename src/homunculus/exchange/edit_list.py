@@ -2,18 +2,24 @@
 
 from __future__ import annotations
 
+import math
 import re
 
-import opentimelineio as otio
+import msgspec
 
-from homunculus.core.cutting import Clip
+from homunculus.core.cutting import Clip, Cut
 from homunculus.core.errors import UserError
 from homunculus.core.job import Job
+from homunculus.exchange.apart import read_apart
 
+MOST_BYTES = 50_000_000
+MOST_CLIPS = 20_000
+LONGEST_S = 86_400.0
+REMEDY = "Ask the cutting room for a cut list or an OTIO file"
 SUFFIXES = {".otio": "otio_json", ".edl": "cmx_3600"}
 
 
-def read_edit_list(data: bytes, name: str, rate: float) -> tuple[Clip, ...]:
+def read_edit_list(data: bytes, name: str, rate: float) -> Cut:
     """Read the clips of an edit list, in the order of the cut.
 
     Parameters
@@ -28,32 +34,69 @@ def read_edit_list(data: bytes, name: str, rate: float) -> tuple[Clip, ...]:
     Raises
     ------
     UserError
-        When it is no edit list, or has no clips.
+        When it is no edit list, or has no clips that can be.
     """
+    if len(data) > MOST_BYTES:
+        raise UserError(
+            f"{name} is larger than any edit list ({len(data) // 1_000_000} MB)", name, "Choose another file"
+        )
+    found = read_apart(f"{__name__}:clips_of", data, name, REMEDY, f"{rate:.10g}")
+    read: list[tuple[str, float]] = msgspec.json.decode(found, type=list[tuple[str, float]])
+    clips, left_out = [], []
+    for words, seconds in read:
+        if 0.001 <= seconds <= LONGEST_S:
+            clips.append(Clip(" ".join(words.split())[:200], seconds))
+        else:
+            left_out.append(f"“{words[:60]}” lasts {seconds:.3g} s and was left out")
+    if len(clips) > MOST_CLIPS:
+        raise UserError(f"{name} has over {MOST_CLIPS} clips", name, "Take it in in parts")
+    if not clips:
+        why = f" ({left_out[0]})" if left_out else ""
+        raise UserError(f"{name} has no clips that can be on screen{why}", name, "Nothing was changed")
+    return Cut(tuple(clips), tuple(left_out))
+
+
+def clips_of(data: bytes, name: str, rate: str) -> bytes:
+    """Read an edit list by the general library, in a process of its own: (name, seconds) of each clip as JSON.
+
+    Parameters
+    ----------
+    data, name
+        The file.
+    rate
+        Frames per second, as text.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read.
+    """
+    import opentimelineio as otio  # only where such a file is read
+
     adapter = SUFFIXES[".edl"] if name.lower().endswith(".edl") else SUFFIXES[".otio"]
-    options = {"rate": rate} if adapter == SUFFIXES[".edl"] else {}
+    options = {"rate": float(rate)} if adapter == SUFFIXES[".edl"] else {}
     try:
         timeline = otio.adapters.read_from_string(data.decode("utf-8-sig"), adapter, **options)
-        clips = _clips(timeline)
-    except (otio.exceptions.OTIOError, ValueError, KeyError, IndexError, TypeError, AttributeError) as trouble:
+        found: list[tuple[float, str, float]] = []
+        for track in timeline.video_tracks():
+            for clip in track.find_clips():
+                if isinstance(clip.media_reference, otio.schema.GeneratorReference):
+                    continue  # black between two shots
+                span = clip.transformed_time_range(clip.trimmed_range(), timeline.tracks)
+                begin, seconds = span.start_time.to_seconds(), clip.duration().to_seconds()
+                found.append(
+                    (
+                        begin if math.isfinite(begin) else 0.0,
+                        clip.name or "",
+                        seconds if math.isfinite(seconds) else -1.0,
+                    )
+                )
+    except MemoryError:
+        raise
+    except Exception as trouble:  # noqa: BLE001  (the library lets all sorts of errors through)
         words = " ".join(str(trouble).split())[:120]
-        raise UserError(f"{name} is no edit list that can be read ({words})", name,
-                        "Ask the cutting room for a cut list or an OTIO file") from None  # fmt: skip
-    if not clips:
-        raise UserError(f"{name} has no clips", name, "Nothing was changed")
-    return clips
-
-
-def _clips(timeline: object) -> tuple[Clip, ...]:
-    """Clips of all picture tracks by where they begin; gaps and sound are left out."""
-    found: list[tuple[float, Clip]] = []
-    for track in timeline.video_tracks():  # type: ignore[attr-defined]
-        for clip in track.find_clips():
-            if isinstance(clip.media_reference, otio.schema.GeneratorReference):
-                continue  # black between two shots
-            start = clip.transformed_time_range(clip.trimmed_range(), timeline.tracks).start_time.to_seconds()  # type: ignore[attr-defined]
-            found.append((start, Clip(clip.name or "", clip.duration().to_seconds())))
-    return tuple(clip for _, clip in sorted(found, key=lambda pair: pair[0]) if clip.seconds > 0)
+        raise UserError(f"{name} is no edit list that can be read ({words})", name, REMEDY) from None
+    return msgspec.json.encode([(words, seconds) for _, words, seconds in sorted(found, key=lambda clip: clip[0])])
 
 
 def write_edit_list(job: Job, name: str) -> bytes:
@@ -66,6 +109,8 @@ def write_edit_list(job: Job, name: str) -> bytes:
     name
         Of the file; its ending decides the format.
     """
+    import opentimelineio as otio  # only where such a file is written
+
     rate = job.shop.base_rate_fps
     timeline = otio.schema.Timeline(job.name)
     track = otio.schema.Track("shots", kind=otio.schema.TrackKind.Video)

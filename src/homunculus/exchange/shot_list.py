@@ -142,6 +142,13 @@ def shots_from_table(
     return ShotTable(tuple(shots.values()), tuple(new), tuple(changed), same, tuple(bad), tuple(filled))
 
 
+def table_words(name: str, found: ShotTable) -> str:
+    """Say what the table ``name`` gave, as it was ``found``."""
+    words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
+    words += f", {len(found.bad)} rows left out" if found.bad else ""
+    return ". ".join((words, *found.filled)) + "."
+
+
 def _so_many(shots: list[str]) -> str:
     return f"new shot {shots[0]} has" if len(shots) == 1 else f"{len(shots)} new shots have"
 

@@ -13,6 +13,8 @@ from homunculus.core.errors import UserError
 from homunculus.exchange.tables import read_csv
 
 MOST_BYTES = 20_000_000
+MOST_TOLD = 200
+"""Rows left out that are told one by one."""
 _ISO = re.compile(r"(\d{4})-(\d{1,2})-(\d{1,2})[T ](\d{1,2}):(\d{2})(?::(\d{2})(?:[.,]\d+)?)?Z?")
 _DOTTED = re.compile(r"(\d{1,2})\.(\d{1,2})\.(\d{4}),? (\d{1,2}):(\d{2})(?::(\d{2}))?")
 _SLASHED = re.compile(r"(\d{1,2})/(\d{1,2})/(\d{4}),? (\d{1,2}):(\d{2})(?::(\d{2}))?")
@@ -48,12 +50,14 @@ def read_temperatures(data: bytes, name: str) -> Read:
     fahrenheit = _fahrenheit(rows, degrees)
     month_first = _month_first(rows, when, name)
     found: dict[datetime, float] = {}
-    left_out = []
+    left_out: list[str] = []
     for number, row in enumerate(rows, 1):
         moment = _moment(_cell(row, when), month_first=month_first)
         celsius = _celsius(_cell(row, degrees), fahrenheit=fahrenheit)
         if moment is None or celsius is None or not -60 <= celsius <= 300:
-            if found or moment or celsius is not None:  # what stands before the first reading is the head
+            if (found or moment or celsius is not None) and len(
+                left_out
+            ) < MOST_TOLD:  # before the first reading is the head
                 what = "no moment" if moment is None else "no temperature that can be"
                 left_out.append(f"Row {number} of {name} has {what}: {', '.join(row)[:60]}")
             continue
@@ -134,7 +138,7 @@ def _moment(text: str, *, month_first: bool) -> datetime | None:
             moment = moment.replace(tzinfo=UTC).astimezone().replace(tzinfo=None)
     except (ValueError, OverflowError):
         return None
-    return moment
+    return moment if moment.year >= 1970 else None
 
 
 def _celsius(text: str, *, fahrenheit: bool) -> float | None:

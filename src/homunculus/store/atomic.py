@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import errno
 import os
+import stat
 from pathlib import Path
 
 from homunculus.core.errors import UserError
@@ -63,6 +64,44 @@ def keep_once(path: Path, data: bytes) -> None:
     except OSError as trouble:
         raise could_not_write(path, trouble) from trouble
     write_atomically(path, data)
+
+
+def inside(folder: Path, path: Path) -> Path:
+    """Return a ``path`` that lies in a ``folder``, and refuse one that leads out of it by its name or by a link.
+
+    Raises
+    ------
+    UserError
+        When it leads elsewhere.
+    """
+    try:
+        real = path.resolve()
+        if path.is_symlink() or not real.is_relative_to(folder.resolve()):
+            raise UserError("This file leads out of the job folder", str(path), "Put the file itself there, not a link")
+    except (OSError, ValueError, RuntimeError) as trouble:
+        raise UserError("This file cannot be looked at", str(path), "Check the disk") from trouble
+    return path
+
+
+def read_bounded(path: Path, most: int, what: str) -> bytes:
+    """Read a plain file that is no larger than ``most`` bytes; ``what`` names it in messages.
+
+    Raises
+    ------
+    UserError
+        When it is no plain file, is larger, or cannot be read.
+    """
+    try:
+        about = path.stat()
+        if not stat.S_ISREG(about.st_mode):
+            raise UserError(f"{what} is no file", str(path), "Something else stands in its place: look at it")
+        if about.st_size > most:
+            raise UserError(
+                f"{what} is larger than it can be ({about.st_size // 1_000_000} MB)", str(path), "Choose another file"
+            )
+        return path.read_bytes()
+    except OSError as trouble:
+        raise UserError(f"{what} cannot be read: {trouble.strerror}", str(path), "Check the disk") from trouble
 
 
 def flush_folder(folder: Path) -> None:

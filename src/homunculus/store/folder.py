@@ -7,6 +7,7 @@
 from __future__ import annotations
 
 import shutil
+from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
 from typing import Any
@@ -14,34 +15,40 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
+from homunculus.core.cards import odd_value
 from homunculus.core.errors import UserError
 from homunculus.core.facts import STUDY_VERSION, MeshFact
 from homunculus.core.job import SCHEMA, Job, Mesh
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
-from homunculus.store.atomic import could_not_write, write_atomically
+from homunculus.store.atomic import could_not_write, inside, read_bounded, write_atomically
 from homunculus.store.lock import Lock
 from homunculus.store.log_file import append, read_log
 from homunculus.store.migrate import migrate
 
 BACKUPS_KEPT = 40
+MOST_BYTES = 300_000_000
 
 
-class Document(msgspec.Struct, frozen=True):
+class Document(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
     """The content of ``job.json``."""
 
     schema: int
     job: Job
     pins: tuple[Pin, ...] = ()
+    saved: str = ""
+    """When it was written, for telling which of several copies is the newest."""
 
 
 _DECODER = msgspec.json.Decoder(Document)
 _STUDY = msgspec.json.Decoder(MeshFact)
 
 
-def encode(job: Job, pins: tuple[Pin, ...]) -> bytes:
-    """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line."""
-    return msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins), order="sorted"), indent=1) + b"\n"
+def encode(job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
+    """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line; ``saved`` says when."""
+    return (
+        msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins, saved), order="sorted"), indent=1) + b"\n"
+    )
 
 
 def _shared(document: Document) -> Document:
@@ -78,8 +85,8 @@ def decode(data: bytes, where: str) -> Document:
     remedy = "“homunculus recover” takes the newest good copy from the folder “backups”"
     try:
         plain: Any = msgspec.json.decode(data)
-    except (msgspec.DecodeError, UnicodeDecodeError) as trouble:
-        raise UserError(f"The job file is damaged ({trouble})", where, remedy) from None
+    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as trouble:
+        raise UserError(f"The job file is damaged ({str(trouble)[:200]})", where, remedy) from None
     if isinstance(plain, dict) and plain.get("schema") == SCHEMA:
         return _validated(data, where, remedy)
     return _validated(msgspec.json.encode(migrate(plain, where)), where, remedy)
@@ -88,14 +95,40 @@ def decode(data: bytes, where: str) -> Document:
 def _validated(data: bytes, where: str, remedy: str) -> Document:
     try:
         document = _DECODER.decode(data)
+    except RecursionError:
+        raise UserError("The job file is damaged (nested too deeply)", where, remedy) from None
     except msgspec.ValidationError as trouble:
         what, _, field = str(trouble).partition(" - at `$")
+        if "unknown field" in what:
+            raise UserError(f"The job knows something that this version does not: {what}", where,
+                            f"Open it with the version that wrote it; nothing was touched. Else {remedy}") from None  # fmt: skip
         place = f"{where}, {field.rstrip('`').lstrip('.')}" if field else where
         raise UserError(f"A value in the job file cannot be used: {what}", place, remedy) from None
-    ids = [b.id for b in document.job.builds]
-    if len(set(ids)) != len(ids):
-        raise UserError("Two builds have the same id", where, remedy)
+    for job in (document.job, *(pin.job for pin in document.pins)):
+        _consistent(job, where, remedy)
     return _shared(document)
+
+
+def _consistent(job: Job, where: str, remedy: str) -> None:
+    """Refuse two things of one id, and values of cards that cannot be."""
+    cards = job.cards
+    named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
+             ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras])]  # fmt: skip
+    for build in job.builds:
+        named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
+        for piece in build.pieces:
+            named.append((f"variants of {piece.name}", [v.name for v in piece.variants]))
+            named.append((f"mixes of {piece.name}", [m.name for m in piece.mould.mixes] if piece.mould else []))
+    for shot in job.shots:
+        named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
+    for what, ids in named:
+        twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
+        if twice is not None:
+            raise UserError(f"Two {what} are called “{twice}”", where, remedy)
+    found = [*map(odd_value, cards.materials), *map(odd_value, cards.cameras)]
+    odd = next(filter(None, found), "")
+    if odd:
+        raise UserError(f"A card has a value that cannot be: {odd}", where, remedy)
 
 
 class JobFolder:
@@ -123,6 +156,7 @@ class JobFolder:
         self._lock = Lock(path)
         try:
             data = self._read(self.job_file)
+            self._known = self._look()
             document = decode(data, str(self.job_file))
             self.job, self.pins = document.job, document.pins
             self.log, self.set_aside = read_log(self.path / "log.jsonl")
@@ -138,17 +172,30 @@ class JobFolder:
 
     @staticmethod
     def _read(path: Path) -> bytes:
+        return read_bounded(path, MOST_BYTES, "The job file")
+
+    def _look(self) -> tuple[int, int, int] | None:
+        """What tells whether the job file is the one that was last read or written here; none when it is gone."""
         try:
-            return path.read_bytes()
-        except OSError as trouble:
-            raise UserError(f"The file cannot be read: {trouble.strerror}", str(path), "Check the disk") from trouble
+            about = self.job_file.stat()
+        except OSError:
+            return None
+        return about.st_ino, about.st_size, about.st_mtime_ns
+
+    def _not_changed_from_outside(self) -> None:
+        if not self._lock.still_there(self.path):
+            raise UserError("The folder at this place is another one now; nothing was written into it", str(self.path),
+                            "Go on in another folder (Ctrl+Shift+S)")  # fmt: skip
+        if self._look() != self._known:
+            raise UserError("The job file was changed from outside, and is not overwritten", str(self.job_file),
+                            "Go on in another folder (Ctrl+Shift+S), then compare the two")  # fmt: skip
 
     def _back_up(self, data: bytes, now: datetime) -> None:
         folder = self.path / "backups"
-        copies = sorted(folder.glob("job-*.json")) if folder.exists() else []
-        if copies and copies[-1].read_bytes() == data:
-            return
         try:
+            copies = sorted(folder.glob("job-*.json")) if folder.exists() else []
+            if copies and copies[-1].read_bytes() == data:
+                return
             folder.mkdir(exist_ok=True)
         except OSError as trouble:
             raise could_not_write(folder, trouble) from trouble
@@ -162,9 +209,11 @@ class JobFolder:
         Raises
         ------
         UserError
-            When it could not be written; the old file is then as it was.
+            When it could not be written, or was changed from outside meanwhile; the old file is then as it was.
         """
-        write_atomically(self.job_file, encode(job, pins))
+        self._not_changed_from_outside()
+        write_atomically(self.job_file, encode(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
+        self._known = self._look()
 
     def append(self, entry: LogEvent) -> None:
         """Append an ``entry`` to the log; it is kept when this returns.
@@ -174,6 +223,9 @@ class JobFolder:
         UserError
             When it could not be written.
         """
+        if not self._lock.still_there(self.path):
+            raise UserError("The folder at this place is another one now; nothing was written into it", str(self.path),
+                            "Go on in another folder (Ctrl+Shift+S)")  # fmt: skip
         append(self.path / "log.jsonl", entry)
 
     def close(self) -> None:
@@ -190,10 +242,11 @@ def read_facts(path: Path, job: Job) -> dict[str, MeshFact]:
     facts = {}
     for content in wanted:
         try:
-            fact = _STUDY.decode((path / "meshes" / f"{content}.study.json").read_bytes())
-        except (OSError, msgspec.DecodeError, msgspec.ValidationError):
+            kept = inside(path, path / "meshes" / f"{content}.study.json")
+            fact = _STUDY.decode(read_bounded(kept, 20_000_000, "The study"))
+        except (UserError, msgspec.DecodeError, msgspec.ValidationError, RecursionError):
             continue
-        if fact.version == STUDY_VERSION and fact.content == content:
+        if fact.version == STUDY_VERSION and fact.content == content and fact.sound:
             facts[content] = fact
     return facts
 
@@ -228,15 +281,21 @@ def recover(path: Path) -> str:
                 pass
             else:
                 raise UserError("The job file is whole; nothing was changed", str(file), "Open it as usual")
-        for copy in sorted((path / "backups").glob("job-*.json"), reverse=True):
+        good: list[tuple[str, float, Path, bytes]] = []
+        for copy in (path / "backups").glob("job-*.json"):
             try:
-                decode(copy.read_bytes(), str(copy))
-            except UserError:
+                data = read_bounded(inside(path, copy), MOST_BYTES, "The copy")
+                good.append((decode(data, str(copy)).saved, copy.stat().st_mtime, copy, data))
+            except (UserError, OSError):
                 continue
-            aside = _put_aside(file)
-            write_atomically(file, copy.read_bytes())
-            return f"The job is as it was in {copy.name}." + (f" The damaged file is kept as {aside}." if aside else "")
-        raise UserError("No copy in backups can be read", str(path), "Look for another copy of the folder")
+        if not good:
+            raise UserError("No copy in backups can be read", str(path), "Look for another copy of the folder")
+        _, _, copy, data = max(
+            good, key=lambda item: (item[0], item[1], item[2].name)
+        )  # by what it says, not by its name
+        aside = _put_aside(file)
+        write_atomically(file, data)
+        return f"The job is as it was in {copy.name}." + (f" The damaged file is kept as {aside}." if aside else "")
     finally:
         lock.release()
 
@@ -251,8 +310,10 @@ def _put_aside(file: Path) -> str:
     return aside.name
 
 
-def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...]) -> None:
-    """Copy a job folder: meshes, studies and log as they are, and the ``job`` with its ``pins`` as it stands.
+def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...], log: Sequence[LogEvent] = ()) -> None:
+    """Copy a job folder: meshes, pictures and log as they are, and the ``job`` with its ``pins`` as it stands.
+
+    What the old folder no longer gives is left out; the log is then written from what is in memory.
 
     Parameters
     ----------
@@ -260,6 +321,8 @@ def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...]) -> None:
         Folders; the new one does not exist or is empty.
     job, pins
         What ``job.json`` shall hold; it is written last, so that with it the copy is whole.
+    log
+        Entries as they are known; those that the old file lacks are added.
 
     Raises
     ------
@@ -270,14 +333,32 @@ def copy_folder(old: Path, new: Path, job: Job, pins: tuple[Pin, ...]) -> None:
         raise UserError("There is something in that folder already", str(new), "Choose an empty one")
     try:
         new.mkdir(parents=True, exist_ok=True)
+        (new / "meshes").mkdir(exist_ok=True)
         for name in ("meshes", "pictures"):
             if (old / name).is_dir():
-                shutil.copytree(old / name, new / name)
-        if (old / "log.jsonl").is_file():
-            write_atomically(new / "log.jsonl", (old / "log.jsonl").read_bytes())
+                shutil.copytree(old / name, new / name, dirs_exist_ok=True, ignore_dangling_symlinks=True)
+    except shutil.Error as trouble:
+        raise UserError(
+            f"Not everything could be copied: {str(trouble)[:200]}", str(new), "Choose another folder"
+        ) from trouble
     except OSError as trouble:
         raise could_not_write(new / "job.json", trouble) from trouble
+    _copy_log(old / "log.jsonl", new / "log.jsonl", log)
     write_atomically(new / "job.json", encode(job, pins))
+
+
+def _copy_log(old: Path, new: Path, log: Sequence[LogEvent]) -> None:
+    """Write the old log as it is, where it can be read, and after it the entries that it lacks."""
+    try:
+        data = old.read_bytes() if old.is_file() else b""
+        known = {entry.id for entry in read_log(old)[0]} if data else set()
+    except (OSError, UserError):
+        data, known = b"", set()
+    if data and not data.endswith(b"\n"):
+        data += b"\n"
+    data += b"".join(msgspec.json.encode(entry) + b"\n" for entry in log if entry.id not in known)
+    if data:
+        write_atomically(new, data)
 
 
 def create(path: Path, job: Job) -> None:

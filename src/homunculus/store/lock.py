@@ -44,14 +44,23 @@ class Lock:
     def __init__(self, folder: Path) -> None:
         path = folder / "lock"
         try:
-            self._descriptor = os.open(path, os.O_RDWR | os.O_CREAT, 0o644)
+            self._folder = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
         except OSError as trouble:
             raise could_not_write(path, trouble) from trouble
         try:
+            self._descriptor = os.open(path, os.O_RDWR | os.O_CREAT | os.O_NOFOLLOW | os.O_NONBLOCK, 0o644)
+        except OSError as trouble:
+            os.close(self._folder)
+            raise could_not_write(path, trouble) from trouble
+        try:
+            fcntl.flock(
+                self._folder, fcntl.LOCK_EX | fcntl.LOCK_NB
+            )  # the folder's own: deleting a file does not slip it
             fcntl.flock(self._descriptor, fcntl.LOCK_EX | fcntl.LOCK_NB)
         except OSError:
             holder = self._read()
             os.close(self._descriptor)
+            os.close(self._folder)
             who = f"process {holder.process} on {holder.host}" if holder else "another process"
             raise UserError(f"This job is open already, in {who}", str(folder), "Close it there first") from None
         os.ftruncate(self._descriptor, 0)
@@ -67,4 +76,13 @@ class Lock:
         """Let go of the folder."""
         if self._descriptor >= 0:
             os.close(self._descriptor)
+            os.close(self._folder)
             self._descriptor = -1
+
+    def still_there(self, folder: Path) -> bool:
+        """Whether the ``folder`` at its path is the one that is held, and not another that was put in its place."""
+        try:
+            here, held = folder.stat(), os.fstat(self._folder)
+        except OSError:
+            return False
+        return (here.st_dev, here.st_ino) == (held.st_dev, held.st_ino)

@@ -7,9 +7,10 @@ from pathlib import Path
 
 import msgspec
 
-from homunculus.core.log import LogEvent
-from homunculus.store.atomic import could_not_write, flush_folder
+from homunculus.core.log import LogEvent, odd_entry
+from homunculus.store.atomic import could_not_write, flush_folder, read_bounded
 
+MOST_BYTES = 2_000_000_000
 _DECODER = msgspec.json.Decoder(LogEvent)
 
 
@@ -25,13 +26,20 @@ def read_log(path: Path) -> tuple[tuple[LogEvent, ...], tuple[str, ...]]:
     -------
     tuple
         The entries, and a sentence for each line that was set aside. The file stays as it is.
+
+    Raises
+    ------
+    UserError
+        When something else stands in its place, or it cannot be read.
     """
     if not path.exists():
         return (), ()
-    data = path.read_bytes()
+    data = read_bounded(path, MOST_BYTES, "The log")
     try:
-        return tuple(_DECODER.decode_lines(data)), ()  # all at once, when every line is whole
-    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError):
+        found = _DECODER.decode_lines(data)  # all at once, when every line is whole
+        if not any(odd_entry(entry) for entry in found):
+            return tuple(found), ()
+    except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError, RecursionError):
         pass
     entries, trouble = [], []
     lines = data.split(b"\n")
@@ -39,8 +47,11 @@ def read_log(path: Path) -> tuple[tuple[LogEvent, ...], tuple[str, ...]]:
         if not line.strip():
             continue
         try:
-            entries.append(_DECODER.decode(line))
-        except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError):
+            entry = _DECODER.decode(line)
+            if odd := odd_entry(entry):
+                raise msgspec.ValidationError(odd)
+            entries.append(entry)
+        except (msgspec.DecodeError, msgspec.ValidationError, UnicodeDecodeError, RecursionError):
             torn = number == len(lines)
             what = "was cut short, as by a power cut," if torn else "could not be read and"
             trouble.append(f"Line {number} of {path.name} {what} was set aside. It is still in the file.")

@@ -9,7 +9,9 @@ import msgspec
 
 from homunculus.core.errors import UserError
 from homunculus.core.facts import MeshFact
-from homunculus.store.atomic import keep_once, write_atomically
+from homunculus.store.atomic import inside, keep_once, read_bounded, write_atomically
+
+MOST_BYTES = 400_000_000
 
 
 def mesh_file(folder: Path, content: str) -> Path:
@@ -25,13 +27,8 @@ def read_mesh(folder: Path, content: str) -> bytes:
     UserError
         When it is missing or is not what its name says.
     """
-    path = mesh_file(folder, content)
-    try:
-        data = path.read_bytes()
-    except OSError as trouble:
-        raise UserError(
-            f"The mesh cannot be read: {trouble.strerror}", str(path), "Take the sculpt in again"
-        ) from trouble
+    path = inside(folder / "meshes", mesh_file(folder, content))
+    data = read_bounded(path, MOST_BYTES, "The mesh")
     if hashlib.sha256(data).hexdigest() != content:
         raise UserError("The mesh was changed since it was taken in", str(path), "Take the sculpt in again")
     return data

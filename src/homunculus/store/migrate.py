@@ -84,7 +84,7 @@ def migrate(document: object, where: str) -> Document:
     UserError
         When it is no job, or of a newer schema than this program knows.
     """
-    if not isinstance(document, dict) or not isinstance(document.get("schema"), int):
+    if not isinstance(document, dict) or type(document.get("schema")) is not int:
         raise UserError("This is not a job file", where, "Choose a job folder, or take the newest copy from backups")
     schema: int = document["schema"]
     if schema > SCHEMA:

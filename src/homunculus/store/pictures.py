@@ -6,15 +6,21 @@ import hashlib
 from pathlib import Path
 
 from homunculus.core.errors import UserError
-from homunculus.store.atomic import keep_once
+from homunculus.store.atomic import inside, keep_once, read_bounded
 
 MOST_BYTES = 40_000_000
 _HEADS = {b"\x89PNG\r\n\x1a\n": ".png", b"\xff\xd8\xff": ".jpg"}
 
 
 def picture_file(folder: Path, name: str) -> Path:
-    """Where in a job ``folder`` the picture of that ``name`` is kept."""
-    return folder / "pictures" / name
+    """Where in a job ``folder`` the picture of that ``name`` is kept.
+
+    Raises
+    ------
+    UserError
+        When the name leads out of the folder.
+    """
+    return inside(folder / "pictures", folder / "pictures" / name)
 
 
 def keep_picture(folder: Path, source: Path) -> str:
@@ -25,10 +31,7 @@ def keep_picture(folder: Path, source: Path) -> str:
     UserError
         When it cannot be read or written, or is neither PNG nor JPEG.
     """
-    try:
-        data = source.read_bytes()
-    except OSError as trouble:
-        raise UserError(f"{source.name} cannot be read: {trouble.strerror}", remedy="Nothing was changed") from trouble
+    data = read_bounded(source, MOST_BYTES, source.name)
     suffix = next((end for head, end in _HEADS.items() if data.startswith(head)), "")
     if not suffix or len(data) > MOST_BYTES:
         raise UserError(f"{source.name} is no PNG or JPEG picture of up to 40 MB", remedy="Choose a photograph")

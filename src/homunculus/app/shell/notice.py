@@ -54,6 +54,11 @@ class Notice(Place):
             self.hide()
         self.refresh()
 
+    @property
+    def asking(self) -> bool:
+        """Whether a line is open that waits for words."""
+        return self._typed is not None and self._typed.isVisible()
+
     def ask(self, question: str, accept: Callable[[str], None], first: str = "") -> None:
         """Ask for a line of words, with ``first`` standing there already; what ``accept`` refuses stays to be mended."""
         self.words = question

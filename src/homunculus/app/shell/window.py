@@ -45,6 +45,7 @@ class Window(Benches):
         self.notice = Notice(self.bench_area, desk)
         self.goto = GoTo(middle, desk, self._commands())
         self._told = False
+        self._to_take: list[Path] = []
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
@@ -251,17 +252,39 @@ class Window(Benches):
         if self._dropped(event):
             event.acceptProposedAction()
 
+    def leave(self) -> None:
+        """Close without asking: what could be kept is kept."""
+        self._told = True
+        self.close()
+
+    def _close_when_kept(self) -> None:
+        if self.desk.keeper.all_kept:
+            self.close()
+
     def dropEvent(self, event: QDropEvent) -> None:
-        for path in self._dropped(event):
-            ending = path.suffix.lower()
-            if ending in TEXTS:
-                take_in_text(self.desk, path)
-            elif ending in (*LISTS, *CUTS):
-                take_in_list(self.desk, path)
-            elif ending in PICTURES:
-                self._picture(path)
-            else:
-                self.desk.take_in(path)
+        self._to_take += self._dropped(event)
+        self._take_next()
+
+    def _take_next(self) -> None:
+        """Take in one dropped file after another: while one is being read or asked about, the others wait."""
+        if not self._to_take:
+            return
+        if self.desk.matter.work.busy or self.notice.asking:
+            QTimer.singleShot(150, self._take_next)
+            return
+        self._take(self._to_take.pop(0))
+        QTimer.singleShot(0, self._take_next)
+
+    def _take(self, path: Path) -> None:
+        ending = path.suffix.lower()
+        if ending in TEXTS:
+            take_in_text(self.desk, path)
+        elif ending in (*LISTS, *CUTS):
+            take_in_list(self.desk, path)
+        elif ending in PICTURES:
+            self._picture(path)
+        else:
+            self.desk.take_in(path)
 
     def _picture(self, path: Path) -> None:
         """A picture belongs to the set-up where that is open, else to the end of the drawn shot."""
@@ -277,7 +300,7 @@ class Window(Benches):
     @staticmethod
     def _dropped(event: QDropEvent) -> list[Path]:
         paths = [Path(url.toLocalFile()) for url in event.mimeData().urls() if url.isLocalFile()]
-        return [path for path in paths if path.suffix.lower() in (*MESHES, *LISTS, *CUTS, *PICTURES)][:1]
+        return [path for path in paths if path.suffix.lower() in (*MESHES, *LISTS, *CUTS, *PICTURES)]
 
     # ------------------------------------------------------------------------- opening and closing
     def _restore(self) -> None:
@@ -300,7 +323,8 @@ class Window(Benches):
         settings.setValue("units", self.desk.system)
         settings.setValue("theme", self.desk.theme_name)
         if not self._told and not self.desk.finish():
-            self._told = True  # the next closing goes through
+            self._told = True  # the next closing goes through, by hand or because all is kept
+            self.desk.keeper.saved.connect(self._close_when_kept)
             event.ignore()
             return
         if self._weighing:

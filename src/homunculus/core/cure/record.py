@@ -35,9 +35,10 @@ class Record(Struct, frozen=True):
 
     def gaps(self) -> tuple[tuple[datetime, datetime], ...]:
         """Stretches without readings: (last before, first after)."""
+        gap = self.gap_s
         return tuple(
             (self.first + timedelta(seconds=a), self.first + timedelta(seconds=b))
-            for (a, _), (b, _) in pairwise(self.series) if b - a > self.gap_s
+            for (a, _), (b, _) in pairwise(self.series) if b - a > gap
         )  # fmt: skip
 
     def spans(self) -> tuple[tuple[datetime, datetime, float], ...]:
@@ -55,10 +56,10 @@ class Record(Struct, frozen=True):
 
     def thinned(self) -> Record:
         """Leave out readings that say what the last kept one said, but keep both sides of every gap and the last."""
-        kept = [self.series[0]]
+        kept, gap = [self.series[0]], self.gap_s
         for before, here, after in zip(self.series, self.series[1:], (*self.series[2:], self.series[-1]), strict=False):
-            by_gap = here[0] - before[0] > self.gap_s or after[0] - here[0] > self.gap_s
-            late = here[0] - kept[-1][0] > self.gap_s / 2
+            by_gap = here[0] - before[0] > gap or after[0] - here[0] > gap
+            late = here[0] - kept[-1][0] > gap / 2
             if abs(here[1] - kept[-1][1]) >= COARSE_C and kept[-1] != before:
                 kept.append(before)  # or the old reading would hold half way into the new one
             if by_gap or late or abs(here[1] - kept[-1][1]) >= COARSE_C:

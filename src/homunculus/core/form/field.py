@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import math
 import zipfile
+import zlib
 from collections.abc import Callable
 from itertools import pairwise
 from typing import Any
@@ -31,6 +32,7 @@ FINEST, THIN, CLOSE = 0.12, 0.6, 3.0
 were kept are asked; in grid cells."""
 MOST_SAMPLES, MOST_CROSSINGS, PORTION = 9_000_000, 120_000_000, 3_000_000
 """What bounds the memory of a study to about 2 GB and its time to some tens of seconds."""
+MOST_UNPACKED = 200_000_000
 LEAST_CAVITY = 40
 """Cells of the grid below which a hole is taken for the grid's own."""
 Polygons = tuple[NDArray[np.float64], ...]
@@ -135,11 +137,17 @@ def field_from_bytes(data: bytes, where: str) -> Field:
         When it is damaged.
     """
     try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(entry.file_size for entry in packed.infolist()) > MOST_UNPACKED:
+                raise ValueError("it unpacks to more than a field is")
         with np.load(io.BytesIO(data), allow_pickle=False) as kept:
             frame = kept["frame"].tolist()
             distances = kept["distances"].astype(np.float32) * np.float32(frame[4])
         x, y, z, pitch, reach, along, deep = frame
-    except (OSError, ValueError, KeyError, EOFError, IndexError, zipfile.BadZipFile):
+        if distances.ndim != 3 or not (math.isfinite(sum(frame)) and pitch > 0 and reach > 0):
+            raise ValueError("it is no grid")
+    except (OSError, ValueError, KeyError, EOFError, IndexError, TypeError, MemoryError, NotImplementedError, zlib.error,
+            zipfile.BadZipFile):  # fmt: skip
         raise UserError("The kept section field is damaged", where, "It will be made again") from None
     return Field(distances, (x, y, z), pitch, reach, (along, deep))
 
