@@ -98,13 +98,20 @@ def test_a_loggers_cold_night_moves_the_opening_of_what_is_in_the_mould(window, 
     assert not cure.grab().isNull()
     (tmp_path / "bad.csv").write_text("no times here")
     take_in_temperatures(window.desk, tmp_path / "bad.csv")
-    assert "no column of days" in window.notice.words
+    qtbot.waitUntil(lambda: "no column of days" in window.notice.words, timeout=60_000)
 
 
 def test_a_room_too_cold_says_so(window, cure):
     cure.try_out(WhatIf(night_c=2.0))
     window.desk.decide(window.desk.decision("shop.day_c"), 3.0)
     window.desk.decide(window.desk.decision("shop.night_c"), 2.0)
+    assert cure.course() is None  # before anything is poured the jacket would not cure: nothing behind it has a date
+    assert not cure.grab().isNull()
+    minds = [m.headline[0] for m in window.desk.minds]
+    assert "gallery: will not cure here" in minds
+    assert "held" in window.line.spots.find("station:shoot").accessibleName()
+    window.desk.choose("keeper")
+    assert cure.course().poured
     assert opens(cure) is None
     assert not cure.grab().isNull()
 

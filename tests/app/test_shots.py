@@ -252,7 +252,7 @@ def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
     handle.setFocus()
     key(window, Qt.Key.Key_Up)
     after = window.desk.build_plan
-    assert after.find(specs.CASTINGS, "stalks").number == before.find(specs.CASTINGS, "stalks").number + 9
+    assert after.find(specs.GOOD_ONES, "stalks").number == before.find(specs.GOOD_ONES, "stalks").number + 9
     assert after.find(specs.READY).value > before.find(specs.READY).value
     index = next(i for i, m in enumerate(window.desk.minds) if "not signed" in str(m.headline[0]))
     key(window, Qt.Key.Key_2)
@@ -265,7 +265,7 @@ def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
     wait_until(qtbot, lambda: any(e.kind == "signed" for e in window.desk.log))
     bench.type_variants(window.desk.build.pieces[2])
     typed(window, "left, right")
-    assert window.desk.build_plan.find(specs.CASTINGS, "stalks", part="left").number == 14  # half of 27
+    assert window.desk.build_plan.find(specs.GOOD_ONES, "stalks", part="left").number == 14  # half of 27
     bench.type_signoffs()
     typed(window, "colour: me")
     assert "is no sign-off" in window.notice.words

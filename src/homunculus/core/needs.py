@@ -28,6 +28,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job import Build, Job
 from homunculus.core.quantities import NBSP, parse
 from homunculus.core.shots import SIDES, WEARS, ByBuild, ByDecision, ByPeople, ByStock, Cover, Need, Side, Wear
+from homunculus.core.showing import show_number
 
 HINT = "A build, as in lighthouse/tower, soiling, front, at 40 m; or stock: …, people: …, decide: … by 2026-03-02."
 """What covers, in a sentence for whoever types it."""
@@ -199,9 +200,9 @@ def _show_use(use: ByBuild) -> str:
         words.append(use.wear)
     words += use.sides
     if use.at_real_m is not None:
-        words.append(f"at {use.at_real_m:.10g} m")
+        words.append(f"at {show_number(use.at_real_m)} m")
     if use.chance is not None:
-        words.append(f"chance {use.chance * 100:.10g} %")
+        words.append(f"chance {show_number(use.chance * 100)} %")
     if use.resets:
         words.append(f"resets {use.resets}")
     return ", ".join(words)

@@ -11,6 +11,9 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterator
+from contextlib import contextmanager
+from contextvars import ContextVar
 from datetime import date, datetime, timedelta
 from typing import Literal
 
@@ -104,6 +107,9 @@ _BARE: dict[tuple[str, System], str] = {
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
 _PLAIN = {"count", "factor", "parts", "stop", "money", "acceleration_share", "shop_days"}
+_BENEATH = {"'": "in", "′": "in", "ft": "in", "foot": "in", "feet": "in", "m": "cm", "kg": "g", "lb": "oz", "lbs": "oz",
+            "h": "min", "hr": "min", "hours": "min", "min": "s"}  # fmt: skip
+"""What a bare number after a unit counts in, where people leave it away."""
 _COMPOUND = {"length", "mass", "volume", "duration", "screen_time"}
 """Kinds that are said in several units: feet and inches, hours and minutes."""
 _EXAMPLES = {
@@ -123,6 +129,19 @@ _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8",
 
 _NUMBER = r"\d[\d.,]*(?:[ \u00a0\u202f]\d{3}(?!\d))*(?:[ \u00a0]+\d+/\d+)?|\d+/\d+|[.,]\d+"
 _TERM = re.compile(rf"\s*(?P<number>\d+/\d+|{_NUMBER})\s*(?P<unit>[^\d\s][^\d]*?)?\s*(?=\d|$)")
+
+
+_DECIMAL: ContextVar[bool] = ContextVar("decimal", default=False)
+
+
+@contextmanager
+def decimal_points() -> Iterator[None]:
+    """Read points as decimal points, as in files and at the scale: there nobody groups thousands."""
+    token = _DECIMAL.set(True)
+    try:
+        yield
+    finally:
+        _DECIMAL.reset(token)
 
 
 def _two_faced(text: str, first: str, second: str) -> UserError:
@@ -145,7 +164,8 @@ def parse_number(text: str) -> float:
     Raises
     ------
     UserError
-        When it is no number, or when a comma leaves two readings (``1,500``).
+        When it is no number, or when a comma or a point leaves two readings (``1,500``, ``1.500``); a nought more
+        (``1.5000``) makes it plain. In files the point is decimal (:func:`decimal_points`).
 
     Examples
     --------
@@ -163,6 +183,8 @@ def parse_number(text: str) -> float:
         if not all(re.fullmatch(r"\d{3}", p) for p in parts[1:-1]) or not re.fullmatch(r"\d{3}([.,]\d+)?", parts[-1]):
             raise UserError(f"“{whole}” is more than one number", remedy="Type one number")
         whole = "".join(parts)
+    if re.fullmatch(r"[1-9]\d{0,2}\.\d{3}", whole) and not _DECIMAL.get():
+        raise _two_faced(whole, whole + "0", whole.replace(".", ""))
     if re.fullmatch(r"\d+|\d*\.\d+|\d+\.", whole):
         return float(whole)
     if re.fullmatch(r"\d{1,3}(,\d{3})+\.\d+|\d{1,3}(,\d{3}){2,}", whole):
@@ -170,7 +192,7 @@ def parse_number(text: str) -> float:
     if re.fullmatch(r"\d{1,3}(\.\d{3})+,\d+|\d{1,3}(\.\d{3}){2,}", whole):
         return float(whole.replace(".", "").replace(",", "."))
     if re.fullmatch(r"[1-9]\d{0,2},\d{3}", whole):
-        raise _two_faced(whole, whole.replace(",", "."), whole.replace(",", ""))
+        raise _two_faced(whole, whole.replace(",", ".") + "0", whole.replace(",", ""))
     if re.fullmatch(r"\d*,\d+", whole):
         return float(whole.replace(",", "."))
     raise UserError(f"“{whole}” is not a number", remedy="Type a number such as 12, 1.5 or 3/8")
@@ -219,7 +241,7 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
     if kind == "temperature":
         return _parse_temperature(typed, negative, system)
     total, last, understood = 0.0, math.inf, ""
-    position, terms = 0, 0
+    position, terms, before = 0, 0, ""
     while position < len(typed):
         match = _TERM.match(typed, position)
         if not match:
@@ -229,15 +251,17 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
                 remedy=_for_example(kind),
             )  # fmt: skip
         number_text, unit_text = match["number"], (match["unit"] or "").strip()
+        if terms and not unit_text:  # 5'10, 1 m 50, 1 h 30: the unit beneath the one before
+            unit_text = _BENEATH.get(before, "")
+        before = unit_text.lower()
         factor = _factor(unit_text, kind, system, text.strip(), number_text)
         try:
             value = parse_number(number_text)
         except UserError as trouble:
             if "can be read as" in trouble.what:
                 unit = f" {unit_text}" if unit_text else ""
-                raise _two_faced(
-                    text.strip(), number_text.replace(",", ".") + unit, number_text.replace(",", "") + unit
-                ) from None
+                few = number_text.replace(",", ".") + "0"
+                raise _two_faced(text.strip(), few + unit, re.sub("[.,]", "", number_text) + unit) from None
             raise
         if terms and kind not in _COMPOUND:
             raise UserError(f"“{text.strip()}” is more than one number", remedy=_for_example(kind))
@@ -308,6 +332,10 @@ def _factor(unit: str, kind: Kind, system: System, typed: str, number: str) -> f
         return 1.0
     table = _UNITS[kind]
     name = unit.rstrip(".") or _BARE[kind, system]
+    if name[:1] == "M" and name.lower() in ("mm", "mg", "ml"):
+        raise UserError(
+            f"“{typed}” has a capital M, which is a million", remedy=f"Write {name.lower()} for thousandths"
+        )
     for candidate in (name, name.lower()):
         if candidate in table:
             return table[candidate]
@@ -356,8 +384,11 @@ def parse_moment(text: str, now: datetime) -> datetime:
             2
         ] in _MONTHS:
             month = _MONTHS.index(match[2]) + 1
-            moment = datetime(now.year, month, int(match[1]), int(match[3]), int(match[4]))
-            return moment if moment <= now + timedelta(days=31) else moment.replace(year=now.year - 1)
+            years = [y for y in range(now.year, now.year - 5, -1) if _is_day(y, month, int(match[1]))]
+            found = (datetime(y, month, int(match[1]), int(match[3]), int(match[4])) for y in years)
+            return (
+                next((m for m in found if m <= now + timedelta(days=31)), datetime.min) if years else datetime(0, 0, 0)
+            )
     except ValueError:
         pass  # such a day or hour there is not
     raise UserError(f"“{text}” is no moment", remedy="Type it like 16:10, 24 Feb 16:10 or 2026-02-24 16:10")
@@ -376,15 +407,16 @@ def parse_day(text: str, near: date) -> date:
     Raises
     ------
     UserError
-        When it is no day, or could be read day first or month first.
+        When it is no day, could be read day first or month first, or is on another weekday than it says.
     """
     typed = text.strip().lower()
     year = month = day = 0
+    weekday = ""
     if match := re.fullmatch(r"(\d{4})-(\d{1,2})-(\d{1,2})(?:[t ]00:00(?::00)?)?", typed):
         year, month, day = (int(part) for part in match.groups())
-    elif match := re.fullmatch(r"(?:[a-z]{2,9},? )?(\d{1,2})\.? ([a-z]{3})[a-z]*\.?(?: (\d{4}))?", typed):
-        month = _MONTHS.index(match[2]) + 1 if match[2] in _MONTHS else 0
-        day, year = int(match[1]), int(match[3] or 0)
+    elif match := re.fullmatch(r"(?:([a-z]{2,9})\.?,? )?(\d{1,2})\.? ([a-z]{3})[a-z]*\.?(?: (\d{4}))?", typed):
+        month = _MONTHS.index(match[3]) + 1 if match[3] in _MONTHS else 0
+        day, year, weekday = int(match[2]), int(match[4] or 0), match[1] or ""
     elif match := re.fullmatch(r"(\d{1,2})\. ?(\d{1,2})\.? ?(\d{4})?", typed):
         day, month, year = int(match[1]), int(match[2]), int(match[3] or 0)
     elif match := re.fullmatch(r"(\d{1,2})/(\d{1,2})/(\d{4})", typed):
@@ -394,10 +426,29 @@ def parse_day(text: str, near: date) -> date:
                 f"“{text.strip()}” can be read day first or month first", remedy="Write days like 2026-03-17"
             )
         day, month = (first, second) if first > 12 or first == second else (second, first)
+    years = [year] if year else [near.year + by for by in range(-4, 5)]
+    found = [date(y, month, day) for y in years if _is_day(y, month, day)]
+    if not found:
+        raise UserError(f"“{text.strip()}” is no day", remedy="Write it like 2026-03-17 or 17 Mar")
+    nearest = min(found, key=lambda d: abs((d - near).days))
+    if weekday:
+        said = [i for i, name in enumerate(_WEEKDAYS) if len(weekday) >= 2 and name.startswith(weekday[:3])]
+        if not said:
+            raise UserError(f"“{weekday}” is no day of the week", remedy="Write it like Tue 17 Mar")
+        if nearest.weekday() not in said:
+            right = _WEEKDAYS[nearest.weekday()].capitalize()
+            raise UserError(
+                f"“{text.strip()}”: {nearest.isoformat()} is a {right}", remedy="Which is meant, the day or the date?"
+            )
+    return nearest
+
+
+_WEEKDAYS = ("monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday")
+
+
+def _is_day(year: int, month: int, day: int) -> bool:
     try:
-        if year:
-            return date(year, month, day)
-        found = (date(near.year + by, month, day) for by in (-1, 0, 1))
-        return min(found, key=lambda d: abs((d - near).days))
+        date(year, month, day)
     except ValueError:
-        raise UserError(f"“{text.strip()}” is no day", remedy="Write it like 2026-03-17 or 17 Mar") from None
+        return False
+    return True

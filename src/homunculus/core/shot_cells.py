@@ -26,7 +26,7 @@ from homunculus.core.shots import (
     ScreenTime,
     Shot,
 )
-from homunculus.core.showing import show, show_day, significant
+from homunculus.core.showing import show, show_day, show_number, significant
 
 DEFAULT_DAY = date(2000, 1, 3)
 
@@ -134,14 +134,14 @@ def show_rule(rule: FrameRule) -> str:
     """Write a ``rule`` as :func:`parse_rule` reads it."""
     match rule:
         case Gravity(faster=faster):
-            return "gravity" if faster == 1 else f"gravity ×{faster:.10g}"
+            return "gravity" if faster == 1 else f"gravity ×{show_number(faster)}"
         case FixedRate(rate_fps=rate):
-            return f"{rate:.10g} fps"
+            return f"{show_number(rate)} fps"
         case FrameByFrame(hold=hold):
             names = {count: name for name, count in _HELD.items()}
             return f"on {names.get(hold, str(hold))}"
         case ScreenTime(event_s=event):
-            return f"takes {event / 3600:.10g} h" if event >= 3600 else f"takes {event:.10g} s"
+            return f"takes {show_number(event / 3600)} h" if event >= 3600 else f"takes {show_number(event)} s"
 
 
 _FAR = ("infinity", "inf", "∞")
@@ -211,13 +211,13 @@ def _lens_part(lens: Lens, part: str) -> Lens:
 
 def show_lens(lens: Lens) -> str:
     """Write a ``lens`` as :func:`parse_lens` reads it."""
-    far = "infinity" if lens.far_real_m is None else f"{lens.far_real_m:.10g} m"
-    words = f"{lens.focal_m * 1000:.10g} mm, {lens.near_real_m:.10g} m to {far}"
-    words += f", {lens.shutter_deg:.10g}°" if lens.shutter_deg != 180 else ""
-    words += f", {lens.exposure_s:.10g} s" if lens.exposure_s is not None else ""
-    words += f", ISO {lens.iso:.10g}" if lens.iso != 800 else ""
+    far = "infinity" if lens.far_real_m is None else f"{show_number(lens.far_real_m)} m"
+    words = f"{show_number(lens.focal_m * 1000)} mm, {show_number(lens.near_real_m)} m to {far}"
+    words += f", {show_number(lens.shutter_deg)}°" if lens.shutter_deg != 180 else ""
+    words += f", {show_number(lens.exposure_s)} s" if lens.exposure_s is not None else ""
+    words += f", ISO {show_number(lens.iso)}" if lens.iso != 800 else ""
     own_stops = (lens.widest_stop, lens.smallest_stop) != (1.4, 22.0)
-    return words + (f", f/{lens.widest_stop:.10g} to f/{lens.smallest_stop:.10g}" if own_stops else "")
+    return words + (f", f/{show_number(lens.widest_stop)} to f/{show_number(lens.smallest_stop)}" if own_stops else "")
 
 
 def _read_lens(shot: Shot, text: str, place: Place) -> Shot:
@@ -270,7 +270,7 @@ def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callabl
 
     def write(shot: Shot, _: Job) -> str:
         value = getattr(shot.plate, field) if shot.plate else None
-        return "" if value is None else f"{value * per:.10g}{unit}"
+        return "" if value is None else f"{show_number(value * per)}{unit}"
 
     return read, write
 
@@ -288,7 +288,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("id", "shot", ("shot number", "no", "number", "scene", "id"), _read_id, lambda s, _: s.id, "14a"),
     Column("name", "what happens", ("description", "action", "name", "title"), *_plain("name"), "claw takes the rope"),
     Column("seconds", "seconds", ("duration", "length", "time on screen", "screen time", "sec", "s"), _read_seconds,
-           lambda s, _: f"{s.seconds:.10g}", "7.5"),
+           lambda s, _: f"{show_number(s.seconds)}", "7.5"),
     Column("unit", "unit", ("crew",), *_plain("unit"), "puppets"),
     Column("day", "day", ("date", "shoot day", "shooting day"), _read_day, lambda s, _: s.day.isoformat(), "2026-03-17"),
     Column("order", "order", ("order of day", "slot"), *_whole("order", "place within the day"), "2"),

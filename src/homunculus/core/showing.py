@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import re
 from datetime import date, datetime
 from typing import NamedTuple
 
@@ -40,7 +41,12 @@ def significant(value: float, digits: int = 3) -> str:
     rounded = round(value, places)
     if rounded and digits - 1 - math.floor(math.log10(abs(rounded))) < places:
         places -= 1
-    return f"{rounded:.{max(places, 0)}f}".replace("-", "−")
+    return plain(f"{rounded:.{max(places, 0)}f}".replace("-", "−"))
+
+
+def plain(number: str) -> str:
+    """Write a ``number`` with three places so that nobody reads thousands: ``1.234`` could be either, ``1.2340`` cannot."""
+    return number + "0" if re.fullmatch(r"−?[1-9]\d{0,2}\.\d{3}", number) else number
 
 
 def show_inches(inches: float) -> str:
@@ -179,6 +185,24 @@ def show_day(day: date) -> str:
     return f"{_DAYS[day.weekday()]} {day.day} {_MONTHS[day.month - 1]}"
 
 
+_LONG_DAYS = ("Monday", "Tuesday", "Wednesday", "Thursday", "Friday", "Saturday", "Sunday")
+_LONG_MONTHS = ("January", "February", "March", "April", "May", "June", "July", "August", "September", "October", "November",
+                "December")  # fmt: skip
+
+
+def show_long_day(day: date) -> str:
+    """Write a ``day`` as ``Tuesday 17 March``, in English whatever the machine's language."""
+    return f"{_LONG_DAYS[day.weekday()]} {day.day} {_LONG_MONTHS[day.month - 1]}"
+
+
+def show_number(value: float) -> str:
+    """Write a ``value`` as exactly as people need it, so that it reads back as one number: for cells and lines that are typed."""
+    words = f"{value:.10g}"
+    return plain(
+        f"{value:.16f}".rstrip("0").rstrip(".") if "e-" in words else f"{value:.0f}" if "e" in words else words
+    )
+
+
 def show_moment(moment: datetime) -> str:
     """Write a moment as ``Wed 25 Feb 13:04``, to the nearest minute.
 
@@ -205,7 +229,7 @@ def trimmed(shown: Shown) -> Shown:
     """
     number = shown.number
     if "." in number and number.replace(".", "").replace("−", "").isdigit():
-        number = number.rstrip("0").rstrip(".")
+        number = plain(number.rstrip("0").rstrip("."))
     return Shown(number, shown.unit)
 
 

@@ -11,7 +11,7 @@ from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job import Job
-from homunculus.core.quantities import System
+from homunculus.core.quantities import System, decimal_points
 from homunculus.core.shot_cells import BY_KEY, COLUMNS, new_shot, read_cell
 from homunculus.core.shots import Shot, in_order
 
@@ -118,7 +118,8 @@ def shots_from_table(
                 as_it_is = before is not None and cell.strip() == BY_KEY[key].write(before, job) if key else True
                 if key != "id" and cell.strip() and not as_it_is:
                     column = BY_KEY[key].head
-                    shot = read_cell(job, shot, key, cell, system)
+                    with decimal_points():
+                        shot = read_cell(job, shot, key, cell, system)
         except UserError as trouble:
             bad.append(BadRow(number, column, str(trouble)))
             continue

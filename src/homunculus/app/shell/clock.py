@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.showing import show, show_day, show_moment
+from homunculus.core.showing import show, show_day, show_long_day, show_moment
 from homunculus.core.status import Bar, Status
 
 PAST_H, AHEAD_H = 2.0, 36.0
@@ -124,7 +124,7 @@ class Clock(Place):
         now = self.desk.now()
         ink.text(16, 24, "Clock", "heading")
         if self.height() > 50:
-            ink.text(16, 43, f"{now:%A} {now.day} {now:%B}", "body")
+            ink.text(16, 43, show_long_day(now), "body")
             air = show(self.desk.status.air_c, "temperature", self.desk.system)
             ink.text(16, 59, f"Shop {air}", "body", "ink2")
 

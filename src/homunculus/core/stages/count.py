@@ -9,6 +9,7 @@ from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job import Mix, Piece
 from homunculus.core.plan_types import Mind, Sheet
 from homunculus.core.shots import ByBuild, Shot, breaking_uses
+from homunculus.core.showing import show_day
 from homunculus.core.stages.matter import dry_density, price_of, wet_density
 from homunculus.core.stages.scale import form_of, wall_of
 
@@ -97,7 +98,7 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
         asked = sheet.add(derive(specs.ASKED, yields.castings_for, mine, wanted=own, good=good, confidence=confidence))
         number = frozen.of(piece.id, variant.name) if frozen else None
         fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
-                      f"{frozen.by}, {frozen.at:%d %b}" if frozen else "mould shop", decided=True)  # fmt: skip
+                      f"{frozen.by}, {show_day(frozen.at)}" if frozen else "mould shop", decided=True)  # fmt: skip
         cast = sheet.add(derive(specs.CASTINGS, for_the_mould_shop, mine, asked=asked, frozen=fixed))
         cast_of[variant.name] = cast
         if asked.value != cast.value and frozen:

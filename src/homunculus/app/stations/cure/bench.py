@@ -25,6 +25,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.quantities import parse
 from homunculus.core.showing import Shown, show, show_day, show_moment
 from homunculus.core.status import Promise, promise
+from homunculus.core.why import phrase
 
 TABLE = 462.0
 STEP_MIN = 30
@@ -57,6 +58,16 @@ class CureBench(PieceBench):
                 return None
             self._course = (key, made)
         return self._course[1]
+
+    def _why_nothing(self) -> str:
+        """Why there is no course to draw: what is in the way of the plan, where something is."""
+        stopped = next(
+            (m for m in self.desk.build_plan.minds if m.level == "danger" and m.stage in ("cure", "mix", "mould")), None
+        )
+        if stopped:
+            system, currency = self.desk.system, self.desk.job.shop.currency
+            return f"{phrase(stopped.headline, system, currency)}. {phrase(stopped.why, system, currency)}"
+        return "What it is poured of has no cure time on its card, or how much it takes is not known yet."
 
     def chart(self, course: Course) -> Chart:
         """The drawing of a course as it lies now."""
@@ -262,13 +273,7 @@ class CureBench(PieceBench):
         ink.text(18, 29, f"When does the {piece.name} mould open?", "bench_question")
         self.draw_pieces(ink)
         if course is None:
-            ink.text(
-                18,
-                200,
-                "What it is poured of has no cure time on its card, or how much it takes is not known yet.",
-                "body",
-                "ink2",
-            )
+            ink.paragraph(18, 200, self.width() - 60, self._why_nothing(), "body", "ink2")
             return
         self._headlines(ink, course)
         self.chart(course).draw(ink)
@@ -324,7 +329,13 @@ class CureBench(PieceBench):
             ink.text(x, y, "not in 60 days", "label", "danger")
             return
         width = ink.number(x, y, show(seconds, "duration", self.desk.system), "lane_value", "reckon", equals=True)
-        ink.text(x + max(width, 58) + 8, y, f"{start + timedelta(seconds=seconds):%a %H:%M}", "note", "ink2")
+        ink.text(
+            x + max(width, 58) + 8,
+            y,
+            f"{show_day(start + timedelta(seconds=seconds))[:3]} {start + timedelta(seconds=seconds):%H:%M}",
+            "note",
+            "ink2",
+        )
 
     def _beside(self, ink: Ink, course: Course) -> None:
         x = self.width() - 208.0

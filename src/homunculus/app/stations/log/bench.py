@@ -76,7 +76,7 @@ class LogBench(Bench):
     @staticmethod
     def _haystack(e: LogEvent, names: dict[tuple[str, str], str]) -> str:
         build, piece = names.get((e.build, ""), e.build), names.get((e.build, e.piece), e.piece)
-        return f"{e.kind} {e.text} {build} {piece} {e.lot} {e.mix} {e.at:%d %b %a}".lower()
+        return f"{e.kind} {e.text} {build} {piece} {e.lot} {e.mix} {show_day(e.at)}".lower()
 
     def _most(self) -> int:
         return max(1, int((self.height() - HEAD - FOOT) // ROW))
