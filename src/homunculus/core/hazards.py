@@ -3,9 +3,16 @@
 from __future__ import annotations
 
 from homunculus.core import specs
-from homunculus.core.figures import Stage, Subject
-from homunculus.core.job import Job
+from homunculus.core.figures import Given, Stage, Subject
+from homunculus.core.job import Job, Shop
 from homunculus.core.plan_types import BuildPlan, Mind
+
+
+def lift_words(mass_kg: float, shop: Shop) -> str:
+    """Say who lifts a ``mass_kg``: two people, the ``shop``'s hoist, or nobody as it is."""
+    if mass_kg <= shop.carry_kg:
+        return "two can lift it"
+    return "for the hoist" if mass_kg <= shop.hoist_kg else "too heavy for the hoist"
 
 
 def step_minds(job: Job, made: BuildPlan, stage: Stage) -> tuple[Mind, ...]:
@@ -31,6 +38,17 @@ def step_minds(job: Job, made: BuildPlan, stage: Stage) -> tuple[Mind, ...]:
         if weight and weight.number > job.shop.carry_kg:
             for words in job.cards.cautions(None, "lift"):
                 found.setdefault(words, Mind("mind", stage, subject, (f"{piece.name}: ", weight, " to lift"), (words,)))
+            if weight.number > job.shop.hoist_kg:
+                said = (
+                    "It is ",
+                    weight,
+                    ", the hoist is rated ",
+                    Given(job.shop.hoist_kg, "mass", "hoist"),
+                    ". Part the mould.",
+                )
+                found.setdefault(
+                    "hoist", Mind("danger", stage, subject, (f"{piece.name}: too heavy for the hoist",), said, 6.0)
+                )
         for card_id in (getattr(piece.mould, "laminate", ""), piece.mould.poured):
             if card_id:
                 card = job.cards.material(card_id)

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, TypeAlias, TypeVar
 from PySide6.QtWidgets import QMainWindow, QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.shell.bench_area import BenchArea
 from homunculus.app.shell.why import WhySlip
 from homunculus.core.figures import Stage
 
@@ -54,7 +55,7 @@ class Benches(QMainWindow):
         self.desk = desk
         self.middle = QWidget(self)
         self.setCentralWidget(self.middle)
-        self.bench_area = QWidget(self.middle)
+        self.bench_area = BenchArea(self.middle)
         self.made: list[AnyOf] = []
         """The benches made so far."""
         self.why = WhySlip(self.bench_area, desk)
@@ -180,10 +181,10 @@ class Benches(QMainWindow):
 
     def _lay(self, bench: AnyBench) -> AnyBench:
         """Lay a new bench where benches lie, beneath what floats over them."""
-        bench.setGeometry(self.bench_area.rect())
         bench.hide()
         bench.lower()
         self.made.append(bench)
+        self.bench_area.lay(self.made)
         return bench
 
     def drawing(self, stage: Stage) -> AnyOf | None:

@@ -148,8 +148,9 @@ class Clock(Place):
                     ink.text(x + 4, 16, show_day(hour), "tick", "ink", weight=600)
                 elif tall:
                     ink.text(x + 4, 16, f"{hour:%H}", "tick", "ink2")
-                if hour.hour == 18:
-                    ink.text(x + 28, 16, f"night {show(air.night_c, 'temperature', system)}", "tick", "ink2")
+                words = f"night {show(air.night_c, 'temperature', system)}"
+                if hour.hour == 18 and x + 30 + ink.width(words, "tick") < self.width():
+                    ink.text(x + 28, 16, words, "tick", "ink2")
             hour += timedelta(hours=1)
 
     def _bar(self, ink: Ink, bar: Bar, area: QRectF) -> None:

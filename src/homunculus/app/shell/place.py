@@ -19,6 +19,8 @@ class Place(QWidget):
     """Subclasses draw in :meth:`draw` and lay their spots in :meth:`arrange`."""
 
     ground = "film"
+    least_height = 0
+    """Height that the drawing needs; where a bench has less it is scrolled."""
 
     def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
         super().__init__(parent)

@@ -16,6 +16,8 @@ from homunculus.core.job import Build, Piece
 from homunculus.core.showing import show, show_scale
 from homunculus.core.status import WORDS
 
+TALL = 64.0
+"""Least height of a row that shows its silhouette."""
 MOST_PX_PER_M = 38.0
 PERSON_M = 1.75
 PERSON_X, FIGURE_X, ROOM = 28.0, 46.0, 106.0
@@ -34,7 +36,7 @@ class Rail(Place):
         """Height of a row: tall while all fit, 40 px when there are many."""
         count = max(1, len(self.desk.job.builds))
         fitting = self.height() / count
-        return min(102.0, fitting) if fitting >= 84 else 40.0 if count > 12 else max(40.0, fitting)
+        return min(102.0, fitting) if fitting >= TALL else 40.0 if count > 12 else TALL
 
     def px_per_m(self) -> float:
         """The one scale of all silhouettes: as large as a person fits under a row's name."""
@@ -96,7 +98,7 @@ class Rail(Place):
         if chosen:
             ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
             ink.box(0, area.y(), 6, area.height(), fill="ink")
-        top, low = area.top(), area.height() < 84
+        top, low, middling = area.top(), area.height() < TALL, area.height() < 84
         right = self.width() - 12
         state = self.desk.status.states.get(build.id, "none")
         slack = self.desk.plan.build(build.id).find(specs.SLACK)
@@ -109,13 +111,14 @@ class Rail(Place):
             ink.text(36, top + 33, f"{WORDS[state]}  {show_scale(build.scale)}", "tick", "ink2")
         else:
             name = build.name + (f" ×{figures}" if figures > 1 else "")
-            ink.text(16, top + 17, ink.squeezed(172, name, "label", 600), "label", "ink", weight=600)
+            ratio = ink.width(show_scale(build.scale), "label") + 10 if middling else 0.0
+            ink.text(16, top + 17, ink.squeezed(172 - ratio, name, "label", 600), "label", "ink", weight=600)
             self._figure(ink, build, area, chosen)
-            ink.text(right, top + 40, show_scale(build.scale), "label", "ink2", "right")
-            state_glyph(ink, right - 14, top + 48, state)
-            ink.text(right - 20, top + 60, WORDS[state], "label", "ink", "right")
+            ink.text(right, top + (17 if middling else 40), show_scale(build.scale), "label", "ink2", "right")
+            state_glyph(ink, right - 14, top + (26 if middling else 48), state)
+            ink.text(right - 20, top + (38 if middling else 60), WORDS[state], "label", "ink", "right")
         if slack is not None:
-            y = top + (24 if low else 83)
+            y = top + (24 if low else min(83.0, area.height() - 6))
             shown = show(abs(slack.number) if late else slack.number, "shop_days")
             words = f"{shown.number.lstrip('+')} d late" if late else f"{shown.number} d"
             if late:
@@ -139,6 +142,8 @@ class Rail(Place):
         silhouette = self.desk.silhouette(build)
         box = silhouette.bounds
         k = px / build.scale
+        if box.isEmpty():
+            return  # a build without pieces has no form to show
         wide, high = box.width() * k, box.height() * k
         colour = ink.theme.colour("ink" if chosen else "ink2")
         if wide < 24 and high < 12:

@@ -118,8 +118,7 @@ class Window(Benches):
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
         bench = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        for place in self.made:
-            place.setGeometry(bench)
+        self.bench_area.lay(self.made)
         if "weigh_up" in self.__dict__:
             self.weigh_up.setGeometry(0, 0, width, bottom)
         self.notice.settle()

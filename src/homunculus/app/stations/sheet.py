@@ -178,8 +178,8 @@ class SheetBench(Place):
             ink.text(18, 30, "No build yet.", "bench_question")
             return
         for row, y, height in self._heights():
-            if y > self.height() or y + height < HEAD - 20:
-                continue
+            if y + height > self.height() or y < HEAD - 14:
+                continue  # only whole rows: half a number is none
             self._row(ink, row, y, height)
         ink.box(0, 0, self.width(), HEAD - 14, fill="sheet")
         ink.text(18, 29, QUESTIONS[desk.stage].format(desk.build.called), "bench_question")

@@ -39,9 +39,9 @@ def between(*, first: datetime, last: datetime) -> float:
 
 
 @rule("call of the first shot, the earliest of all that need it", "the shots' days and calls")
-def first_call(*, call: datetime) -> datetime:
-    """The moment by which a build must be ready: the earliest ``call``."""
-    return call
+def first_call(**shots: datetime) -> datetime:
+    """The moment by which a build must be ready: the earliest call of all ``shots``."""
+    return min(shots.values())
 
 
 @rule("sum of the steps", "arithmetic")
@@ -299,8 +299,9 @@ def plan_shoot(sheet: Sheet) -> None:
         sheet.headlines.append(Headline("shoot", ready, ("ready; in no shot",)))
         return
     shot = sheet.context.shots[0]
-    call = Given(datetime.combine(shot.day, shot.call), "moment", "call", shot.name)
-    due = sheet.add(derive(specs.DUE, first_call, subject, call=call))
+    calls = {f"shot {s.id}": Given(datetime.combine(s.day, s.call), "moment", f"call of shot {s.id}", s.name)
+             for s in sheet.context.shots}  # fmt: skip
+    due = sheet.add(derive(specs.DUE, first_call, subject, **calls))
     slack = sheet.add(derive(specs.SLACK, slack_days, subject, ready=ready, due=due, hours=given_hours))
     sheet.headlines.append(Headline("shoot", Given(shot.day, "day", "first shoot day", shot.name), (slack, " slack")))
     if slack.number < 0:

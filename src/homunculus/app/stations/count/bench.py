@@ -39,6 +39,8 @@ class Line(NamedTuple):
 class CountBench(JobBench):
     """Roles at the left, castings at the right, what is signed and frozen beneath."""
 
+    least_height = 520
+
     sheet_name = "counts"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
@@ -310,9 +312,10 @@ class CountBench(JobBench):
 
     def _counted(self, ink: Ink, line: Line, base: float, right: float) -> None:
         good, asked, cast = (self.figure(line, s) for s in (specs.GOOD_ONES, specs.ASKED, specs.CASTINGS))
+        if good:
+            ink.number(PIECE_X + GOOD_X, base, self.desk.shown(good), "lane_value", "reckon", equals=True)
         if not (good and asked and cast):
             return
-        ink.number(PIECE_X + GOOD_X, base, self.desk.shown(good), "lane_value", "reckon", equals=True)
         ink.number(PIECE_X + CAST_X, base, self.desk.shown(cast), "after_value", "reckon", equals=True)
         made, wanted = round(cast.number), round(asked.number)
         x = PIECE_X + CAST_X + 58

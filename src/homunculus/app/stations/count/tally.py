@@ -38,5 +38,8 @@ def draw_tally(ink: Ink, x: float, y: float, room: float, good: int, made: int, 
             ink.painter.drawLines(found)
     end = x + tally_width(shown)
     if shown < total:
-        end += ink.text(end + 4, y, f"and {total - shown} more", "note", "ink2") + 4
+        words = f"and {total - shown} more"
+        if end + 4 + ink.width(words, "note") > x + room:
+            words = f"+{total - shown}"
+        end += ink.text(end + 4, y, words, "note", "ink2") + 4
     return end

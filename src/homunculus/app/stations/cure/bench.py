@@ -35,6 +35,8 @@ OVEN_FROM, OVEN_TO = 30.0, 90.0
 class CureBench(PieceBench):
     """The bench of station 6."""
 
+    least_height = 610
+
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Cure bench")
         self.what_if = WhatIf()

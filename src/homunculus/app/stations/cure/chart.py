@@ -150,6 +150,8 @@ class Chart:
         width = ink.width(words, "tick")
         left = min(max(LEFT, x - width / 2), self.width - 42 - width)
         y = TOP - 14 if name != "gels" else TOP + 2
+        if abs(left + width / 2 - self.x_of(self.desk.now())) < 26 + width / 2:
+            y = TOP + 2  # the hour stands there
         ink.plate(left, y - 10, width, 13)
         ink.text(left, y + 1, words, "tick", colour)
 

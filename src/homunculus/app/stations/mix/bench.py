@@ -31,6 +31,8 @@ FLASKS_TOP = 176.0
 class MixBench(PieceBench):
     """The bench of station 5."""
 
+    least_height = 580
+
     weigh = Signal()
     """The weigh-up is wanted."""
 

@@ -16,6 +16,7 @@ from homunculus.app.stations.mould.section_view import SectionView
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.hazards import lift_words
 from homunculus.core.job import BlockMould, JacketMould, Piece, RigidMould
 from homunculus.core.showing import Shown
 from homunculus.core.stages.matter import vessel
@@ -40,6 +41,8 @@ LAYER: dict[type, str] = {JacketMould: "blanket_m", BlockMould: "wall_m", RigidM
 
 class MouldBench(PieceBench):
     """The bench of station 4. What cannot be drawn (no mould) is said, with the way to the figures."""
+
+    least_height = 610
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Mould bench")
@@ -87,7 +90,8 @@ class MouldBench(PieceBench):
 
     def loupe_middle(self) -> QPointF:
         """Middle of the loupe that shows the layers."""
-        return QPointF(18 + TABLE_W + 202, self.height() - LOUPE_R - 16)
+        most = self.width() - COLUMN - 30 - LOUPE_R - 122  # with its labels it ends before the column
+        return QPointF(max(LOUPE_R + 130.0, min(18.0 + TABLE_W + 202, most)), self.height() - LOUPE_R - 16)
 
     def _layer_key(self, piece: Piece) -> str:
         return f"{LAYER[type(piece.mould)]}:{piece.id}"
@@ -369,12 +373,13 @@ class MouldBench(PieceBench):
             ink.number(x, self.height() - 70, self.desk.shown(jacket), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 55, "of laminate, mat and resin", "note", "ink2")
         skin = self.figure(specs.ONE_CASTING)
-        if skin:
+        if skin and jacket:
+            ink.text(x, self.height() - 88, f"one casting {self.desk.words(skin)}", "note", "ink2")
+        elif skin:
             ink.number(x, self.height() - 70, self.desk.shown(skin), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 55, "one casting, the skin in the gap", "note", "ink2")
         if weight:
-            carry = self.desk.job.shop.carry_kg
-            words = "two can lift it" if weight.number <= carry else "for the hoist"
+            words = lift_words(weight.number, self.desk.job.shop)
             ink.number(x, self.height() - 26, self.desk.shown(weight), "after_value", "reckon", equals=True)
             ink.text(x, self.height() - 10, f"the mould, empty: {words}", "note", "ink2")
 

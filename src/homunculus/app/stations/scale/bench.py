@@ -21,6 +21,8 @@ from homunculus.core.why import phrase
 class ScaleBench(Place):
     """The bench of station 2."""
 
+    least_height = 560
+
     ground = "sheet"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:

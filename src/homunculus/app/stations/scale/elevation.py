@@ -44,6 +44,9 @@ class Elevation:
         self.lens_x = self.person_x + 1.15 * self.px
         self.model_left = self.lens_x + self.camera * self.px
         self.foot = self.floor - desk.build.stands_m * self.px
+        self._height_at = -1000.0
+        self._taken: list[QRectF] = []
+        """Where words and the loupe stand already."""
 
     def _camera_distance(self) -> float:
         """From the lens to the model's near end: the governing shot's, else as far as the model is long."""
@@ -75,7 +78,7 @@ class Elevation:
     def draw(self, ink: Ink) -> None:
         """Draw the whole elevation."""
         self._figures(ink)
-        if self.silhouette.missing and not self.silhouette.paths:
+        if not self.silhouette.paths or self.silhouette.bounds.isEmpty():
             self._waiting(ink)
             return
         self._room(ink)
@@ -88,7 +91,8 @@ class Elevation:
         ink.painter.setPen(ink.pen("line", 1.2, "hidden"))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawRect(box)
-        ink.text(box.center().x(), box.center().y(), "No form yet. Drop a mesh here.", "body", "ink2", "centre")
+        words = "No form yet. Drop a mesh here." if self.desk.build.pieces else "No piece yet: nothing to stand here."
+        ink.text(box.center().x(), box.center().y(), words, "body", "ink2", "centre")
 
     def _figures(self, ink: Ink) -> None:
         """Three reckoned figures at the left, the largest first."""
@@ -258,6 +262,7 @@ class Elevation:
             ink.rule(at.x(), at.y(), middle.x() + side * radius * 0.72, middle.y() + radius * 0.7, "line", 0.8)
         circle = QPainterPath()
         circle.addEllipse(middle, radius, radius)
+        self._taken.append(circle.boundingRect())
         ink.painter.fillPath(circle, ink.theme.colour("sheet"))
         ink.painter.save()
         ink.painter.setClipPath(circle)
@@ -271,7 +276,7 @@ class Elevation:
         ink.painter.setPen(ink.pen("ink", 1.4))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawPath(circle)
-        ink.text(middle.x() + radius * 0.72 + 6, middle.y() + radius * 0.78 + 8, f"×{factor:g}", "label", "ink2")
+        ink.text(middle.x(), middle.y() + radius - 8, f"×{factor:g}", "label", "ink2", "centre")
 
     def _dimensions(self, ink: Ink) -> None:
         height = self.made.find(specs.HEIGHT)
@@ -283,8 +288,10 @@ class Elevation:
         shown = self.desk.shown(height)
         width = ink.number_width(shown, "on_drawing", equals=True)
         y = max(min((top + self.foot) / 2 + 4, self.floor - 26), self.area.top() + 60)
+        self._height_at = y
         text_x = x + 14 if x + 20 + width < self.area.right() else x - 18 - width
         ink.plate(text_x, y - 20, width, 40)
+        self._taken.append(QRectF(text_x, y - 24, max(width, 90), 46))
         ink.number(text_x, y, shown, "on_drawing", "reckon", equals=True)
         real = show(height.number * self.scale, "length", self.desk.system)
         ink.text(text_x, y + 17, f"{real} real", "note", "ink2")
@@ -303,15 +310,27 @@ class Elevation:
         ink.text(x, y + 15, f"wave, {self.desk.given(water.wave_m, 'length')} real", "note", "ink2", "right")
 
     def _speed_labels(self, ink: Ink) -> None:
-        speeds = [f for f in self.made.figures if f.spec is specs.SPEED]
-        y = min(self.foot + 12.0, self.floor - 20)
-        for figure in speeds[:2]:
+        """Of each move its speed in its first shot, where there is room; the others are among the figures."""
+        first: dict[str, Figure] = {}
+        for figure in self.made.figures:
+            if figure.spec is specs.SPEED:
+                first.setdefault(figure.subject.part, figure)
+        x, below = self._stand_edges()[1] + 12, min(self.foot + 12.0, self.floor - 20)
+        for figure in list(first.values())[:2]:
             move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
-            x = self._stand_edges()[1] + 12
             shown: Shown = self.desk.shown(figure)
-            width = ink.number_width(shown, "after_value", equals=True)
-            ink.plate(x, y - 18, max(width, 100), 34)
-            ink.number(x, y, shown, "after_value", "reckon", equals=True)
-            real = self.desk.given(move.real_m_s, "speed")
-            ink.text(x, y + 15, f"{move.name}, {real} real, shot {figure.subject.shot}", "note", "ink2")
-            y += 40
+            note = f"{move.name}, {self.desk.given(move.real_m_s, 'speed')} real, shot {figure.subject.shot}"
+            width = max(ink.number_width(shown, "after_value", equals=True), ink.width(note, "note"))
+            for y in (below, below + 40, self._height_at + 46, self._height_at - 48, below - 90):
+                label = QRectF(x, y - 18, width, 36)
+                inside = (
+                    self.area.top() < label.top()
+                    and label.bottom() < self.area.bottom()
+                    and label.right() < self.area.right()
+                )
+                if inside and not any(label.intersects(taken) for taken in self._taken):
+                    ink.plate(x, y - 18, width, 34)
+                    ink.number(x, y, shown, "after_value", "reckon", equals=True)
+                    ink.text(x, y + 15, note, "note", "ink2")
+                    self._taken.append(label)
+                    break

@@ -79,6 +79,8 @@ class LadderView:
 
     def _legend(self, ink: Ink) -> None:
         x = self.right - 206
+        if x - 46 < self.x_of(self.desk.build.scale) < self.right + 46:
+            return  # the decided scale stands where the legend would
         for hold in ("holds", "strained", "fails"):
             self._band(ink, QRectF(x, 17, 24, 14), hold)
             x += 30

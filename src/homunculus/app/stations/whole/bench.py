@@ -163,7 +163,7 @@ class WholeBench(JobBench):
                         bottom - TOP + 13,
                         fill="edge",
                     )
-                if day.weekday() == 0 and abs(x - self.x_of(self.desk.now())) > 26:
+                if day.weekday() == 0 and not -70 < x - self.x_of(self.desk.now()) < 26:
                     ink.text(x + 2, TOP - 20, show_day(day), "tick", "ink2")
             day += timedelta(days=1)
 

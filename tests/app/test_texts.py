@@ -1,0 +1,96 @@
+"""Every bench of every build at every size: no two texts lie on each other, and none is cut off."""
+
+from __future__ import annotations
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QFontMetricsF
+from PySide6.QtWidgets import QApplication
+
+from homunculus.app.shell.place import Place
+from homunculus.app.theme.ink import Ink
+from homunculus.core.figures import STAGES
+
+SIZES = [(900, 560), (960, 600), (1280, 800), (1920, 1200)]
+"""The smallest, that of a large screen at 200 %, the usual one, a large one."""
+OVERS = ("breakdown", "coverage", "counts", "floor", "whole", "log")
+TOUCH = 1.6
+"""Pixels by which two texts may come into each other's box: the box is that of the ink, not of the line."""
+
+
+@pytest.fixture
+def written(monkeypatch):
+    """Where each text was painted, by widget."""
+    found: dict[object, list[tuple[QRectF, str]]] = {}
+    text = Ink.text
+
+    def recording(self, x, y, words, role="body", colour="ink", align="left", weight=0, ratio=1.0):
+        width = text(self, x, y, words, role, colour, align, weight, ratio)
+        if words.strip():
+            left = x - width if align == "right" else x - width / 2 if align == "centre" else x
+            box = QFontMetricsF(self.theme.font(role, weight, ratio)).tightBoundingRect(words).translated(left, y)
+            shown = self.painter.transform().mapRect(box)
+            if self.painter.hasClipping():
+                seen = shown.intersected(self.painter.transform().mapRect(self.painter.clipBoundingRect()))
+                if seen.isEmpty():
+                    return width
+            found.setdefault(self.painter.device(), []).append((shown, words))
+        return width
+
+    monkeypatch.setattr(Ink, "text", recording)
+    monkeypatch.setattr(Place, "kept", lambda self, ink, _name, _key, _area, draw: draw(ink))
+    return found
+
+
+def faults(found, place):
+    """Texts of one place that lie on each other or run out of it."""
+    texts = found.get(place, [])
+    frame = QRectF(place.rect()).adjusted(-1, -1, 1, 1)
+    said = [f"{place.objectName()}: “{words}” is cut off" for box, words in texts if not frame.contains(box)]
+    for i, (a, first) in enumerate(texts):
+        for b, second in texts[i + 1 :]:
+            both = a.intersected(b)
+            if both.width() > TOUCH and both.height() > TOUCH:
+                said.append(f"{place.objectName()}: “{first}” and “{second}” lie on each other")
+    return said
+
+
+def look(window, found):
+    QApplication.processEvents()
+    said = []
+    for place in window.findChildren(Place):
+        if place.isVisible():
+            found.clear()
+            place.repaint()
+            said += faults(found, place)
+    return said
+
+
+@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, size):
+    window = open_window(folder, size=size)
+    ferry = window.desk.job.build("ferry")  # and one of which nothing is known yet, so that there are eight
+    bare = replace(
+        ferry,
+        id="bare",
+        name="A thing with a long name of which nothing is known",
+        pieces=(),
+        steps=(),
+        moves=(),
+        water=None,
+    )
+    window.desk.edit("one more", replace(window.desk.job, builds=(*window.desk.job.builds, bare)))
+    said: dict[str, None] = {}
+    for build in window.desk.job.builds:
+        window.desk.choose(build.id)
+        for stage in STAGES:
+            window.over = ""
+            window.desk.go(stage)
+            for words in look(window, written):
+                said[f"{size} {build.id} {stage} {words}"] = None
+    for over in OVERS:
+        window.show_log() if over == "log" else window.show_over(over)
+        for words in look(window, written):
+            said[f"{size} {over} {words}"] = None
+    assert not said, "\n".join(said)
