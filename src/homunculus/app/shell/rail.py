@@ -147,7 +147,8 @@ class Rail(Place):
         wide, high = box.width() * k, box.height() * k
         colour = ink.theme.colour("ink" if chosen else "ink2")
         if wide < 24 and high < 12:
-            self._loupe(ink, silhouette.paths, box, k, QPointF(96, ground - 26), 21.0, colour)
+            radius = 21.0 if area.height() >= 84 else 14.0
+            self._loupe(ink, silhouette.paths, box, k, QPointF(96, ground - radius - 5), radius, colour)
             return
         shrink = min(1.0, ROOM / max(wide, 1e-6), (area.height() - 30) / max(high, 1e-6))
         painter.save()
@@ -174,7 +175,7 @@ class Rail(Place):
     ) -> None:
         """A part too small to see: a circle with its factor, tied to its place."""
         painter = ink.painter
-        ground = middle.y() + 26
+        ground = middle.y() + radius + 5
         factor = max(2.0, round(radius * 1.8 / max(box.width() * k, box.height() * k, 1e-6)))
         spot = QPointF(52, ground - 1.5)
         ink.rule(spot.x(), spot.y(), middle.x() - radius * 0.8, middle.y() + radius * 0.6, "line", 0.75)
@@ -195,4 +196,5 @@ class Rail(Place):
         for _piece, path in paths:
             painter.drawPath(path)
         painter.restore()
-        ink.text(middle.x() + radius - 2, middle.y() + radius + 8, f"×{factor:g}", "tick", "ink2", "left")
+        if radius > 20:
+            ink.text(middle.x() + radius - 2, middle.y() + radius + 8, f"×{factor:g}", "tick", "ink2", "left")

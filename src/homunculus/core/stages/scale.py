@@ -134,7 +134,7 @@ def plan_scale(sheet: Sheet) -> None:
                 sheet.add(derive(specs.SPEED, frame_rate.model_speed, sheet.subject(shot=shot.id, part=move.name),
                                  real=real, scale=scale, rate=rate, base=base_given(sheet)))  # fmt: skip
     inserts = [p for p in build.pieces if p.enlarged != 1]
-    note: Phrase = (height, " tall") if height else ("waiting for its mesh",)
+    note: Phrase = (height, " tall") if height else ("waiting for its mesh" if sheet.wants else "no piece yet",)
     if inserts:
         piece = inserts[0]
         note = (

@@ -254,7 +254,7 @@ class Elevation:
 
     def _loupe(self, ink: Ink, drawn: float) -> None:
         """Too small to read at true proportion: a loupe tied to its place."""
-        radius = 78.0
+        radius = max(30.0, min(78.0, (self.floor - 66 - self.area.top()) / 2))  # beneath the ladder
         middle = QPointF(min(self.area.right() - radius - 150, self.model_left + 190), self.floor - radius - 62)
         factor = max(2.0, float(round(radius * 1.55 / drawn)))
         at = QPointF(self.model_left + self.length * self.px / 2, self.foot - self.height * self.px / 2)
