@@ -91,6 +91,8 @@ class Setting:
         """Shorten words to the room by losing their middle, never their ends."""
         if self.width(words, role, weight) <= room:
             return words
+        if " · " in words:
+            return self._squeeze_items(room, words.split(" · "), role, weight)
         key = (room, words, role, weight)
         known = _SQUEEZED.get(key)
         if known is None:
@@ -98,6 +100,15 @@ class Setting:
                 _SQUEEZED.clear()
             known = _SQUEEZED[key] = self._squeeze(room, words, role, weight)
         return known
+
+    def _squeeze_items(self, room: float, items: list[str], role: str, weight: int) -> str:
+        """Leave out whole items of a list and say how many: two must never be run together into one."""
+        for shown in range(len(items) - 1, 0, -1):
+            trial = f"{' · '.join(items[:shown])} +{len(items) - shown}"
+            if self.width(trial, role, weight) <= room:
+                return trial
+        more = f" +{len(items) - 1}"
+        return self.squeezed(room - self.width(more, role, weight), items[0], role, weight) + more
 
     def _squeeze(self, room: float, words: str, role: str, weight: int) -> str:
         keep = len(words)

@@ -1,0 +1,249 @@
+"""Plant single faults in the code, one at a time, and tell which the tests find. Not part of ./check: it takes a while.
+
+Run: .venv/bin/python scripts/plant_faults.py [--seed 1] [--count 60] [--only core/cure,store] [--jobs 2]
+
+First the tests run once with coverage, which tells who visits which line (kept beside the environment until the tests or the
+code change); then each fault is planted in a copy of the sources, and the tests that visit its line run, the quickest first,
+until one fails. What is planted: a comparison moved by one or turned round, + for −, × for ÷, a number changed, a truth turned
+over, “and” for “or”, min for max. Needs the package “coverage” in the environment.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import hashlib
+import json
+import os
+import random
+import re
+import shutil
+import subprocess
+import sys
+import tempfile
+import time
+from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
+from typing import NamedTuple
+
+ROOT = Path(__file__).parent.parent
+SOURCE = ROOT / "src" / "homunculus"
+SUITES = ("tests/core", "tests/reference", "tests/store", "tests/exchange", "tests/devices")
+SLOW = ("tests/store/test_kill.py", "test_told_to_end", "test_layers_on_a_public_mesh")
+PLACES = ("core", "store", "exchange")
+LONGEST_S = 150
+EQUIVALENT = {
+    "MOST_TOLD": "how many rows are told one by one changes no meaning",
+    "_SHAPED": "a cache's size",
+    "maxsize": "a cache's size",
+}
+"""Lines with these words are left alone: a fault there changes nothing that a person could see. The reason stands beside."""
+_COMPARE = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
+            ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In}  # fmt: skip
+_ARITHMETIC = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
+_WRITTEN = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">=", ast.Eq: "==", ast.NotEq: "!=", ast.Is: "is", ast.IsNot: "is not",
+            ast.In: "in", ast.NotIn: "not in", ast.Add: "+", ast.Sub: "-", ast.Mult: "*", ast.Div: "/"}  # fmt: skip
+
+
+class Fault(NamedTuple):
+    """One fault: where, from which character to which, what stands there instead."""
+
+    path: str
+    line: int
+    start: int
+    end: int
+    new: str
+
+    def words(self, old: str) -> str:
+        """One line that tells the fault to a reader."""
+        return f"{self.path}:{self.line}: “{old}” → “{self.new}”"
+
+
+def _offset(lines: list[int], node: ast.AST, *, end: bool = False) -> int:
+    line, column = (node.end_lineno, node.end_col_offset) if end else (node.lineno, node.col_offset)  # type: ignore[attr-defined]
+    return lines[line - 1] + column
+
+
+def faults_of(path: Path) -> list[Fault]:
+    """Every fault that can be planted in a file."""
+    source = path.read_bytes()
+    tree = ast.parse(source)
+    lines, total = [], 0
+    for line in source.split(b"\n"):
+        lines.append(total)
+        total += len(line) + 1
+    told = source.decode().split("\n")
+    skip: set[int] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant) and isinstance(node.value.value, str):
+            skip |= set(range(node.lineno, (node.end_lineno or node.lineno) + 1))
+        annotation = getattr(node, "annotation", None) or getattr(node, "returns", None)
+        if annotation is not None:
+            skip |= {id(n) for n in ast.walk(annotation)}
+        if isinstance(node, ast.JoinedStr | ast.Raise):  # words for people are not what is tested here
+            skip |= {id(n) for n in ast.walk(node)}
+    name = str(path.relative_to(SOURCE))
+    found: list[Fault] = []
+
+    def between(left: ast.AST, right: ast.AST, old: str, new: str) -> None:
+        a, b = _offset(lines, left, end=True), _offset(lines, right)
+        match = re.search(rb"(?<![<>=!*/])" + re.escape(old.encode()) + rb"(?![<>=*/])", source[a:b])
+        if match:
+            found.append(Fault(name, left.end_lineno or 0, a + match.start(), a + match.end(), new))  # type: ignore[attr-defined]
+
+    for node in ast.walk(tree):
+        line = getattr(node, "lineno", 0)
+        if id(node) in skip or line in skip or any(word in told[line - 1] for word in EQUIVALENT):
+            continue
+        a = _offset(lines, node) if line else 0
+        if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in _COMPARE:
+            kind = type(node.ops[0])
+            between(node.left, node.comparators[0], _WRITTEN[kind], _WRITTEN[_COMPARE[kind]])
+        elif isinstance(node, ast.BinOp) and type(node.op) in _ARITHMETIC:
+            kind = type(node.op)
+            between(node.left, node.right, _WRITTEN[kind], _WRITTEN[_ARITHMETIC[kind]])
+        elif isinstance(node, ast.BoolOp):
+            old, new = ("and", "or") if isinstance(node.op, ast.And) else ("or", "and")
+            between(node.values[0], node.values[1], old, new)
+        elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
+            found.append(Fault(name, line, a, a + 4, ""))
+        elif isinstance(node, ast.Constant) and type(node.value) in (int, float):
+            end = _offset(lines, node, end=True)
+            new = (
+                str(node.value + 1)
+                if isinstance(node.value, int)
+                else repr(node.value * 1.1 + (0.1 if node.value == 0 else 0))
+            )
+            found.append(Fault(name, line, a, end, new))
+        elif isinstance(node, ast.Constant) and type(node.value) is bool:
+            found.append(Fault(name, line, a, _offset(lines, node, end=True), str(not node.value)))
+        elif isinstance(node, ast.Name) and node.id in ("min", "max"):
+            found.append(Fault(name, line, a, a + 3, "max" if node.id == "min" else "min"))
+    return found
+
+
+def visits(scratch: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, float]]:
+    """Which tests visit which line of which file, and how long each takes; from a run with coverage, kept while nothing changes."""
+    files = sorted([*SOURCE.rglob("*.py"), *(ROOT / "tests").rglob("*.py")])
+    state = hashlib.sha256(b"".join(f.read_bytes() for f in files)).hexdigest()
+    kept = ROOT / ".venv" / "visits.json"
+    if kept.is_file():
+        known = json.loads(kept.read_text())
+        if known["state"] == state:
+            return {f: {int(n): t for n, t in lines.items()} for f, lines in known["lines"].items()}, known["seconds"]
+    print("The tests run once with coverage …", flush=True)
+    config = scratch / "coveragerc"
+    config.write_text(f"[run]\ndynamic_context = test_function\nsource = {SOURCE}\ndata_file = {scratch / 'data'}\n")
+    report = scratch / "junit.xml"
+    left_out = [word for name in SLOW for word in ((f"--ignore={name}",) if name.endswith(".py") else ())]
+    words = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-m", "pytest", "-q", "-p", "no:pytest-qt", "-p", "tests.no_qt",
+             f"--junitxml={report}", *left_out, "-k", " and ".join(f"not {n}" for n in SLOW if not n.endswith(".py")), *SUITES]  # fmt: skip
+    subprocess.run(words, cwd=ROOT, check=False, stdout=subprocess.DEVNULL)
+    from xml.etree import ElementTree
+
+    import coverage
+
+    seconds: dict[str, float] = {}
+    for case in ElementTree.parse(report).getroot().iter("testcase"):
+        test = f"{case.get('classname')}.{(case.get('name') or '').partition('[')[0]}"
+        seconds[test] = seconds.get(test, 0.0) + float(case.get("time") or 0)
+    data = coverage.CoverageData(str(scratch / "data"))
+    data.read()
+    lines: dict[str, dict[int, list[str]]] = {}
+    for file in data.measured_files():
+        by_line = data.contexts_by_lineno(file)
+        lines[str(Path(file).relative_to(SOURCE))] = {n: sorted(t for t in tests if t) for n, tests in by_line.items()}
+    kept.write_text(json.dumps({"state": state, "lines": lines, "seconds": seconds}))
+    return lines, seconds
+
+
+def node_of(test: str) -> str:
+    """pytest's name of a test, from the dotted one."""
+    module, _, name = test.rpartition(".")
+    return f"{module.replace('.', '/')}.py::{name}"
+
+
+def try_out(fault: Fault, copy: Path, tests: list[str]) -> str:
+    """Plant a fault in a copy and run the tests: “killed”, “survived” or “unseen”."""
+    if not tests:
+        return "unseen"
+    target = copy / "homunculus" / fault.path
+    source = target.read_bytes()
+    target.write_bytes(source[: fault.start] + fault.new.encode() + source[fault.end :])
+    environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1"}
+    words = [
+        sys.executable,
+        "-m",
+        "pytest",
+        "-x",
+        "-q",
+        "-p",
+        "no:pytest-qt",
+        "-p",
+        "no:cacheprovider",
+        "-p",
+        "tests.no_qt",
+        *map(node_of, tests),
+    ]
+    try:
+        done = subprocess.run(words, cwd=ROOT, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
+        return "survived" if done.returncode == 0 else "killed"
+    except subprocess.TimeoutExpired:
+        return "killed"
+    finally:
+        target.write_bytes(source)
+
+
+def main() -> int:
+    """Plant so many faults, drawn by the seed, and print what became of each."""
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--count", type=int, default=60)
+    parser.add_argument(
+        "--only", default=",".join(PLACES), help="folders or files within the package, parted by commas"
+    )
+    parser.add_argument("--jobs", type=int, default=2)
+    chosen = parser.parse_args()
+    with tempfile.TemporaryDirectory() as name:
+        scratch = Path(name)
+        lines, seconds = visits(scratch)
+        files = [
+            f
+            for place in chosen.only.split(",")
+            for f in ([SOURCE / place] if place.endswith(".py") else sorted((SOURCE / place).rglob("*.py")))
+        ]
+        every = [fault for file in files for fault in faults_of(file)]
+        drawn = random.Random(chosen.seed).sample(every, min(chosen.count, len(every)))
+        print(
+            f"{len(every)} faults can be planted in {len(files)} files; {len(drawn)} are, seed {chosen.seed}.",
+            flush=True,
+        )
+        copies = [scratch / f"copy{i}" for i in range(chosen.jobs)]
+        for copy in copies:
+            shutil.copytree(SOURCE.parent, copy, ignore=shutil.ignore_patterns("__pycache__"))
+        free = list(copies)
+
+        def run(fault: Fault) -> tuple[Fault, str, float]:
+            copy = free.pop()
+            begin = time.monotonic()
+            tests = sorted(lines.get(fault.path, {}).get(fault.line, []), key=lambda t: seconds.get(t, 1.0))
+            try:
+                return fault, try_out(fault, copy, tests), time.monotonic() - begin
+            finally:
+                free.append(copy)
+
+        counted = {"killed": 0, "survived": 0, "unseen": 0}
+        with ThreadPoolExecutor(chosen.jobs) as pool:
+            for fault, end, took in pool.map(run, drawn):
+                counted[end] += 1
+                old = (SOURCE / fault.path).read_bytes()[fault.start : fault.end].decode()
+                print(f"{end:9}{took:6.1f} s  {fault.words(old)}", flush=True)
+    share = counted["killed"] / max(1, len(drawn))
+    print(
+        f"{counted['killed']} killed, {counted['survived']} survived, {counted['unseen']} on lines that no test visits: {share:.0%}"
+    )
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
