@@ -1,5 +1,6 @@
 """The window around the bench: stations, cast, ledger, clock, keys, units, themes, notices."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
 from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF
@@ -351,6 +352,25 @@ def test_a_torn_mesh_is_mended_on_the_bench_in_one_step(window, qtbot, tmp_path)
     assert not window.desk.torn(window.desk.build.pieces[0])
     key(window, Qt.Key.Key_U)
     assert window.desk.torn(window.desk.build.pieces[0])
+
+
+def test_a_closed_cavity_is_asked_about_and_filled_in_one_step(window, qtbot, tmp_path):
+    file = tmp_path / "bubble.stl"
+    bubble = (CUBE - CUBE.mean(axis=(0, 1))) / 2 + CUBE.mean(axis=(0, 1))
+    file.write_bytes(binary(np.concatenate((CUBE, bubble[:, ::-1])) * 60))
+    window.desk.choose("keeper")
+    window.desk.go("mould")
+    window.desk.take_in(file)
+    wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
+    QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
+    wait_until(qtbot, lambda: window.mould_bench.spots.find("fill") is not None, 60000)
+    window.mould_bench.spots.find("fill").act()
+    wait_until(qtbot, lambda: "filled 1 closed cavity" in window.notice.words, 30000)
+    content = window.desk.build.pieces[0].form.content
+    wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
+    assert not window.desk.fact_of(window.desk.build.pieces[0]).cavities
+    key(window, Qt.Key.Key_U)
+    assert window.desk.fact_of(window.desk.build.pieces[0]).cavities == 1
 
 
 def test_figures_of_a_station_are_copied_as_text(window):

@@ -20,7 +20,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
 from homunculus.core.form.mesh import measure_surface
 from homunculus.core.form.parallel import frustum_core
-from homunculus.core.form.repair import inside_out
+from homunculus.core.form.repair import fill, inside_out
 from homunculus.core.form.study import study_mesh
 from homunculus.core.job import Mesh
 from homunculus.exchange.mesh_files import as_stl, read_any
@@ -65,6 +65,9 @@ def test_a_closed_cavity_is_no_matter_carries_no_layer_and_is_asked_about():
     assert fact.area == pytest.approx(ball.surface_area(), rel=1e-3)
     assert layer(fact, 0.03) == pytest.approx(layer(plain, 0.03), rel=fact.band)
     assert "is it meant?" in " ".join(fact.notes())
+    filled, said = fill(np.concatenate((triangles(ball), triangles(hole)[:, ::-1])))
+    assert study(filled).volume == pytest.approx(plain.volume)
+    assert said == "filled 1 closed cavity"
     assert not plain.cavities
 
 

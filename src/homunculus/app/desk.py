@@ -6,7 +6,7 @@ One signal, ``changed``, tells that job, log, units, theme or the hour moved; dr
 from __future__ import annotations
 
 import os
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from operator import is_
 from pathlib import Path
@@ -442,23 +442,35 @@ class Desk(QObject):
         self.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "
                        f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
 
+    def fact_of(self, piece: Piece) -> MeshFact | None:
+        """What the study of a piece's mesh found; None while it goes on, or if the form is no mesh."""
+        return self.session.facts.get(piece.form.content) if isinstance(piece.form, Mesh) else None
+
     def torn(self, piece: Piece) -> bool:
         """Whether the mesh of a piece has holes or faces that point the wrong way."""
-        fact = self.session.facts.get(piece.form.content) if isinstance(piece.form, Mesh) else None
+        fact = self.fact_of(piece)
         return fact is not None and fact.torn
 
     def mend(self, piece: Piece) -> None:
         """Mend the mesh of a piece; one step, that can be taken back."""
+        self._reshape(piece, self.matter.mend, "mended")
+
+    def fill(self, piece: Piece) -> None:
+        """Fill the closed cavities of a piece's mesh; one step, that can be taken back."""
+        self._reshape(piece, self.matter.fill, "filled")
+
+    def _reshape(self, piece: Piece, how: Callable[[Mesh, Callable[[Mesh, str], None]], None], done: str) -> None:
         build = self.chosen
 
         def put(form: Mesh, sentence: str) -> None:
             whose = self.job.build(build)
             new = replace(piece_of(whose, piece.id), form=form)
-            self.edit(f"{piece.name} mended", replace_build(self.job, replace_piece(whose, new)))
+            if form != piece.form:
+                self.edit(f"{piece.name} {done}", replace_build(self.job, replace_piece(whose, new)))
             self.said.emit(sentence)
 
         if isinstance(piece.form, Mesh):
-            self.matter.mend(piece.form, put)
+            how(piece.form, put)
 
     def _ask_studies(self) -> None:
         if self._closed:

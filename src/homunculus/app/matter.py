@@ -20,6 +20,7 @@ from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
     from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
+    from homunculus.core.form.mesh import Triangles
     from homunculus.exchange.mesh_files import Guess
 
 
@@ -187,22 +188,43 @@ class Matter(QObject):
 
     def mend(self, form: Mesh, then: Callable[[Mesh, str], None]) -> None:
         """Mend a mesh; ``then`` gets the mended form and a sentence of what was done."""
+
+        def mended(torn: Triangles) -> tuple[Triangles, str]:
+            from homunculus.core.form.repair import mend  # heavy: the thread loads it
+
+            done = mend(torn)
+            return done.triangles, done.words
+
+        self._reshape(f"Mending {form.file_name}", form, mended, then)
+
+    def fill(self, form: Mesh, then: Callable[[Mesh, str], None]) -> None:
+        """Fill the closed cavities of a mesh; ``then`` gets the new form and a sentence of what was done."""
+
+        def filled(hollow: Triangles) -> tuple[Triangles, str]:
+            from homunculus.core.form.repair import fill  # heavy: the thread loads it
+
+            return fill(hollow)
+
+        self._reshape(f"Filling {form.file_name}", form, filled, then)
+
+    def _reshape(self, doing: str, form: Mesh, how: Callable[[Triangles], tuple[Triangles, str]],
+                 then: Callable[[Mesh, str], None]) -> None:  # fmt: skip
         folder = self._folder.path
 
         def work() -> tuple[Mesh, str]:
             from homunculus.core.form.mesh import measure_surface, read_stl
-            from homunculus.core.form.repair import mend
             from homunculus.exchange.mesh_files import as_stl
             from homunculus.store.meshes import read_mesh, take_in_mesh
 
-            torn = read_stl(read_mesh(folder, form.content), form.file_name)
-            mended = mend(torn)
-            before, after = (measure_surface(t).volume * form.unit_m**3 for t in (torn, mended.triangles))
-            content = take_in_mesh(folder, as_stl(mended.triangles))
-            moved = f" Volume {show(before, 'volume')} before, {show(after, 'volume')} now."
-            return replace(form, content=content), f"{form.file_name}: {mended.words}.{moved}"
+            before = read_stl(read_mesh(folder, form.content), form.file_name)
+            after, said = how(before)
+            if after is before:
+                return form, f"{form.file_name}: {said}."
+            was, now = (show(measure_surface(t).volume * form.unit_m**3, "volume") for t in (before, after))
+            content = take_in_mesh(folder, as_stl(after))
+            return replace(form, content=content), f"{form.file_name}: {said}. Volume {was} before, {now} now."
 
-        self.begin(f"Mending {form.file_name}", work, lambda brought: then(*brought))
+        self.begin(doing, work, lambda brought: then(*brought))
 
     def begin(self, words: str, work: Callable[[], object], then: Callable[[Any], None]) -> None:
         """Do slow work in a thread, saying in ``words`` what goes on; ``then`` gets what it brought, unless it was stopped."""

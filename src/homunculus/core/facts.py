@@ -59,6 +59,13 @@ class MeshFact(Struct, frozen=True):
         """Whether there is something to mend."""
         return bool(self.open_edges or self.turned_edges or self.inside_out)
 
+    @property
+    def cavity_words(self) -> str:
+        """The closed cavities, as a question."""
+        what = "a closed cavity" if self.cavities == 1 else f"{self.cavities} closed cavities"
+        meant = "is it meant?" if self.cavities == 1 else "are they meant?"
+        return f"{what} of {self.hollow / (self.volume + self.hollow):.1%} of the form: {meant}"
+
     def notes(self) -> tuple[str, ...]:
         """Say what the state of the surface means for the numbers."""
         said = []
@@ -81,10 +88,7 @@ class MeshFact(Struct, frozen=True):
         if self.joined:
             said.append("parts that run into each other are taken as one body; layers lie on its outer surface")
         if self.cavities:
-            what = "a closed cavity" if self.cavities == 1 else f"{self.cavities} closed cavities"
-            said.append(
-                f"{what} of {self.hollow / (self.volume + self.hollow):.1%} of the form: is it meant? No layer lies in it"
-            )
+            said.append(f"{self.cavity_words} No layer lies in it")
         said.append(f"layers from the mesh's own distance field, within {self.band:.1%}")
         return tuple(said)
 

@@ -181,6 +181,26 @@ def mend(triangles: Triangles) -> Mended:
     return Mended(np.ascontiguousarray(whole, np.float32), holes, turned, len(wrong), int((counts != 2).sum()))
 
 
+def fill(triangles: Triangles) -> tuple[Triangles, str]:
+    """Fill closed cavities: the shells that bound them are left out. Gives the ``triangles`` themselves back if there is none.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3).
+
+    Returns
+    -------
+    tuple
+        The surface without cavities, shape (fewer faces, 3, 3), and what was done, in words.
+    """
+    inner = hollows(triangles)
+    if not inner.any():
+        return triangles, "the cavity lies between parts that run into each other: close it where it was sculpted"
+    count, _ = shells_of(corners_of(triangles[inner]))
+    return np.asarray(triangles[~inner]), f"filled {count} closed {'cavity' if count == 1 else 'cavities'}"
+
+
 def _without_slivers(triangles: Triangles) -> Triangles:
     """Leave out triangles of which two corners are one."""
     faces = corners_of(triangles)

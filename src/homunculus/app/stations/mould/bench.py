@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPainterPath
@@ -123,8 +124,10 @@ class MouldBench(PieceBench):
                                 Qt.CursorShape.OpenHandCursor, self._wire_table)  # fmt: skip
         slide = self.slide_area().adjusted(-6, 0, 8, 0)
         self.spots.place_handle("plane", slide, self._plane_words(), Qt.CursorShape.SizeVerCursor, self._wire_plane)
-        if self.desk.torn(piece):
-            self.spots.place("mend", QRectF(12, 112, 330, 30), "mend the mesh", lambda: self.desk.mend(piece))
+        asked = self._asked(piece)
+        if asked:
+            name, _, _, act = asked
+            self.spots.place(name, QRectF(12, 112, 330, 30), f"{name} the mesh", lambda: act(piece))
         column = self.width() - COLUMN
         for figure, _, slot in self._parts(piece):
             self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))
@@ -289,21 +292,31 @@ class MouldBench(PieceBench):
         view.scale_bar(ink, 18, self.table_area().top() - 30)
 
     def _fineness(self, ink: Ink, piece: Piece, view: SectionView) -> None:
-        """What the section cannot tell, and what is torn of the mesh, with the way to mend it."""
-        notes = self.figure(specs.FORM)
+        """What the section cannot tell, and what is torn or hollow of the mesh, with the way to mend or fill it."""
+        asked = self._asked(piece)
         ink.text(
             18,
-            128 if not self.desk.torn(piece) else 146,
+            146 if asked else 128,
             f"parts under {self.desk.given(view.finest, 'length')} do not show",
             "tick",
             "ink2",
         )
-        if self.desk.torn(piece) and notes and notes.notes:
+        if asked:
+            _, handle, words, _ = asked
             ink.tag(18, 118, "mind")
-            width = ink.text(42, 129, ink.squeezed(210, notes.notes[0].split(":")[0], "note"), "note", "ink")
+            width = ink.text(42, 129, ink.squeezed(210, words, "note"), "note", "ink")
             ink.rule(
-                50 + width, 133, 50 + width + ink.text(50 + width, 129, "mend it", "note", "decide"), 133, "decide", 1
+                50 + width, 133, 50 + width + ink.text(50 + width, 129, handle, "note", "decide"), 133, "decide", 1
             )
+
+    def _asked(self, piece: Piece) -> tuple[str, str, str, Callable[[Piece], None]] | None:
+        """What the mesh of a piece asks to be decided: the spot's name, its handle, the words, what to do. None: nothing."""
+        fact = self.desk.fact_of(piece)
+        if fact is None or not (fact.torn or fact.cavities):
+            return None
+        if fact.torn:
+            return "mend", "mend it", fact.notes()[0].split(":")[0], self.desk.mend
+        return "fill", "fill it", fact.cavity_words, self.desk.fill
 
     def _table(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """The form on its turntable, and beside it the way along which the plane slides."""
