@@ -100,6 +100,16 @@ def test_long_names_lose_their_middle_never_their_ends(ink, words, room):
 
 
 @settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
+@given(st.lists(st.text("abcdefgh", min_size=6, max_size=20), min_size=2, max_size=6), st.floats(80, 300))
+def test_a_squeezed_list_leaves_out_whole_items_and_never_joins_two(ink, items, room):
+    short = ink.squeezed(room, " · ".join(items), "label")
+    shown, _, left_out = short.partition(" +")
+    assert int(left_out or 0) + len(shown.split(" · ")) == len(items)
+    whole = shown.split(" · ")
+    assert whole == items[: len(whole)] or ("…" in shown and len(whole) == 1 and whole[0][0] == items[0][0])
+
+
+@settings(suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(st.text("abcdefgh", min_size=1, max_size=9), min_size=1, max_size=25), st.floats(60, 300))
 def test_wrapped_words_are_all_there_in_order_and_fit(ink, words, room):
     lines = ink.wrapped(room, " ".join(words), "body")

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import measure_surface
-from homunculus.core.form.repair import inside_out, mend
+from homunculus.core.form.repair import inside_out, mend, nesting
 from homunculus.exchange.mesh_files import as_stl, guess_unit, read_any
 
 BALL = trimesh.creation.icosphere(subdivisions=3, radius=50)
@@ -141,3 +141,20 @@ def test_a_colour_or_texture_beside_the_triangles_does_no_harm(system):
     data = mesh.export(file_type=system)
     read = read_any(data if isinstance(data, bytes) else data.encode(), f"ball.{system}")
     assert measure_surface(read).open_edges == 0
+
+
+def test_what_lies_in_what_as_a_general_mesh_library_tells_it():
+    body = trimesh.creation.annulus(r_min=20, r_max=50, height=40, sections=256)
+    turn = trimesh.transformations.rotation_matrix(0.7, (1, 2, 3), (5, -3, 2))
+    at = np.random.default_rng(3).uniform((-50, -50, -20), (50, 50, 20), (80, 3))
+    r = np.hypot(at[:, 0], at[:, 1])
+    clear = (abs(r - 20) > 0.5) & (abs(r - 50) > 0.5)
+    inside = (r > 20) & (r < 50)
+    body.apply_transform(turn)
+    specks = [
+        trimesh.creation.icosahedron().apply_scale(0.3).apply_translation(p) for p in trimesh.transform_points(at, turn)
+    ]
+    found = nesting(np.concatenate([triangles(body), *map(triangles, specks)]))
+    depths = np.array([depth for _, depth in found])
+    assert (depths[1:] == inside)[clear].all()
+    assert 10 < inside[clear].sum() < clear.sum() - 10

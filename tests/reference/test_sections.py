@@ -1,12 +1,14 @@
 """Sections and layers of the distance field against closed forms.
 
-Sources: circle of a cut ball, r² − d²; Pappus and solid geometry for the triangulated primitives.
+Sources: an oval's perimeter 4 a E(e), its inner parallel area πab − Pt + πt² up to the least radius of curvature b²/a;
+circle of a cut ball, r² − d²; Pappus and solid geometry for the triangulated primitives.
 """
 
 import math
 
 import numpy as np
 import pytest
+from scipy.special import ellipe
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.field import field_from_bytes, layer_volumes, make_field, triangles_of, usual_reach
@@ -87,3 +89,21 @@ def test_layers_of_the_field_are_the_layers_of_the_box():
     outward, inward = layer_volumes(field, np.array([0.01, 0.02]))
     assert outward == pytest.approx([exact.outward(0.01), exact.outward(0.02)], rel=0.015)
     assert inward == pytest.approx([exact.inward(0.01), exact.inward(0.02)], rel=0.015)
+
+
+@pytest.mark.parametrize("share", [0.1, 0.4, 0.8, 1.2])
+def test_layers_inside_stacked_sections_are_those_of_the_same_frustum_and_of_an_oval_column(share):
+    low, high, tall = 0.10, 0.06, 0.25
+    cut = tuple(Section(z, 2 * r, 2 * r) for z, r in ((0.0, low), (tall * 0.4, low * 0.6 + high * 0.4), (tall, high)))
+    t = share * high
+    turned = measure(Cylinder(2 * low, tall, 2 * high), {})
+    stacked = measure(Sections(cut), {})
+    assert stacked.shell.inward(t) == pytest.approx(turned.shell.inward(t), rel=0.003)
+
+    a, b = 0.10, 0.06
+    t = min(share * b * b / a, b)
+    oval = measure(Sections((Section(0.0, 2 * a, 2 * b), Section(tall, 2 * a, 2 * b))), {})
+    if t <= b * b / a:
+        inner = math.pi * a * b - 4 * a * ellipe(1 - b * b / a / a) * t + math.pi * t * t
+        assert oval.shell.inward(t) == pytest.approx(math.pi * a * b * tall - inner * (tall - 2 * t), rel=0.003)
+    assert oval.shell.inward(b) == pytest.approx(math.pi * a * b * tall)

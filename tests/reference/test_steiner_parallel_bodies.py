@@ -2,15 +2,18 @@
 
 Source: Steiner's formula for parallel bodies (convex geometry; e.g. Schneider, Convex Bodies, ch. 4):
 V(t) = V + A t + M t² + 4π/3 t³; box: M = π (a + b + c). The sphere r 100 mm, t 10 mm: 1.3865 L out, 1.1352 L in.
+Spheroids: area by the symmetric elliptic integral (DLMF 19.33.1), M = 2π (polar half axis + a mean of arcs), both closed forms;
+inside, up to the least radius of curvature, the same formula holds with the signs turned.
 """
 
 import math
 
 import numpy as np
 import pytest
+from scipy.special import elliprg
 
 from homunculus.core.form.measure import measure
-from homunculus.core.job import Box, Cylinder, Sphere
+from homunculus.core.job import Box, Cylinder, Sphere, WeighedClay
 
 
 def test_sphere_of_100_mm_with_10_mm():
@@ -74,3 +77,19 @@ def test_frustum_by_turning_its_offset_profile():
     whole = np.trapezoid(np.pi * radius**2, z)
     made = measure(Cylinder(2 * r1, h, 2 * r2), {})
     assert made.volume + made.shell.outward(t) == pytest.approx(whole, rel=2e-4)
+
+
+@pytest.mark.parametrize(("round_m", "polar_m"), [(0.10, 0.08), (0.08, 0.10), (0.10, 0.05), (0.05, 0.10)])
+@pytest.mark.parametrize("share", [0.02, 0.3, 0.9])
+def test_an_ovoid_of_clay_inside_and_out(round_m, polar_m, share):
+    a, c = round_m, polar_m
+    area = 4 * math.pi * elliprg(a**4, a * a * c * c, a * a * c * c)
+    off = math.sqrt(abs(a * a - c * c))
+    mean = 2 * math.pi * (c + a * a / off * (math.acos(c / a) if c < a else math.acosh(c / a)))
+    volume = 4 / 3 * math.pi * a * a * c
+    t = share * min(c * c / a, a * a / c, a)
+    clay = measure(WeighedClay(volume * 1700, 1700.0, 2 * a, 2 * a, 2 * c), {})
+    assert clay.shell.area == pytest.approx(area, rel=1e-3)
+    assert clay.shell.outward(t) == pytest.approx(area * t + mean * t**2 + 4 / 3 * math.pi * t**3, rel=2e-3)
+    assert clay.shell.inward(t) == pytest.approx(area * t - mean * t**2 + 4 / 3 * math.pi * t**3, rel=4e-3)
+    assert clay.shell.inward(min(a, c) * 1.01) == pytest.approx(volume, rel=1e-6)

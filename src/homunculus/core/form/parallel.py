@@ -73,19 +73,19 @@ def ellipsoid_layers(a: float, b: float, c: float, depths: tuple[float, ...]) ->
         for j in range(2 * steps):
             turn = (j + 0.5) / steps * math.pi / 4
             x, y = around * math.cos(turn), around * math.sin(turn)
-            # a point of the unit sphere and its image; Gauss and mean curvature of an ellipsoid there
+            # a point of the unit sphere, its image on the ellipsoid, and Gauss and mean curvature there; a patch of the
+            # sphere becomes one that is norm times as large but for a constant, which falls out below
             px, py, pz = large * x, middle * y, small * up
             norm = math.sqrt((x / large) ** 2 + (y / middle) ** 2 + (up / small) ** 2)
-            area = large * middle * small * norm * 8 * (math.pi / 2) / (2 * steps * steps)
             gauss = 1 / (large * middle * small) ** 2 / norm**4
             mean = (large**2 + middle**2 + small**2 - px**2 - py**2 - pz**2) / (
                 2 * (large * middle * small) ** 2 * norm**3
             )
             deep = small * small * norm
-            whole += area * (deep - mean * deep**2 + gauss * deep**3 / 3)
+            whole += norm * (deep - mean * deep**2 + gauss * deep**3 / 3)
             for k, depth in enumerate(depths):
                 m = min(depth, deep)
-                totals[k] += area * (m - mean * m * m + gauss * m**3 / 3)
+                totals[k] += norm * (m - mean * m * m + gauss * m**3 / 3)
     volume = 4 / 3 * math.pi * a * b * c
     return tuple(min(1.0, total / whole) * volume for total in totals)
 

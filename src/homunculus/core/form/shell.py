@@ -75,18 +75,13 @@ class Shell(Struct, frozen=True):
             return self.volume - min(self.volume, frustum_core(*self.frustum, t))
         if self.sections:
             thick, shares = sections_layers(self.sections)
-            return self.volume * _rising(thick, shares, t / self.drawn)
+            at = tuple(x * self.drawn for x in thick)
+            ratio = tuple(self.volume * share / x for share, x in zip(shares, at, strict=True))
+            return min(self.volume, _sampled((0.0, *at), (self.area, *ratio), t))
         if self.in_at:
-            return min(self.volume, self._sampled_inward(t))
+            return min(self.volume, _sampled(self.in_at, self.in_ratio, t))
         square, cube = self.inward_terms
         return min(self.volume, t * (self.area + t * (square + t * cube)))
-
-    def _sampled_inward(self, t: float) -> float:
-        i = min(max(bisect_right(self.in_at, t), 1), len(self.in_at) - 1)
-        low, high = self.in_at[i - 1] * self.in_ratio[i - 1], self.in_at[i] * self.in_ratio[i]
-        return min(
-            max(low, t * _between(self.in_at, self.in_ratio, t)), high
-        )  # between samples it must not fall either
 
     def area_outside(self, t: float) -> float:
         """Area [m²] of the surface that lies ``t`` [m] outside the form: the slope of the curve."""
@@ -124,10 +119,8 @@ def _between(at: tuple[float, ...], ratio: tuple[float, ...], t: float) -> float
     return max(0.0, ratio[i - 1] + (ratio[i] - ratio[i - 1]) * (t - at[i - 1]) / (at[i] - at[i - 1]))
 
 
-def _rising(at: tuple[float, ...], shares: tuple[float, ...], t: float) -> float:
-    """Share of the whole at ``t`` between samples that rise from nought to one; straight, so it never falls."""
-    i = bisect_right(at, t)
-    if i == len(at):
-        return 1.0
-    low, at_low = (shares[i - 1], at[i - 1]) if i else (0.0, 0.0)
-    return low + (shares[i] - low) * (t - at_low) / (at[i] - at_low)
+def _sampled(at: tuple[float, ...], ratio: tuple[float, ...], t: float) -> float:
+    """Volume of a layer of ``t`` between samples of V(t)/t; where V rises, it does not fall between them either."""
+    i = min(max(bisect_right(at, t), 1), len(at) - 1)
+    low, high = at[i - 1] * ratio[i - 1], at[i] * ratio[i]
+    return min(max(low, t * _between(at, ratio, t)), high)
