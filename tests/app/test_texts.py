@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
@@ -9,6 +11,7 @@ from PySide6.QtGui import QFontMetricsF
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.shell.place import Place
+from homunculus.app.stations.cure.course import WhatIf
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STAGES
 
@@ -38,7 +41,15 @@ def written(monkeypatch):
             found.setdefault(self.painter.device(), []).append((shown, words))
         return width
 
+    paragraph = Ink.paragraph
+
+    def complete(self, x, y, room, words, role="body", colour="ink2", most=99):
+        if len(self.wrapped(room, words, role)) > most:
+            found.setdefault(self.painter.device(), []).append((QRectF(-99, -99, 1, 1), words))  # told as cut off
+        return paragraph(self, x, y, room, words, role, colour, most)
+
     monkeypatch.setattr(Ink, "text", recording)
+    monkeypatch.setattr(Ink, "paragraph", complete)
     monkeypatch.setattr(Place, "kept", lambda self, ink, _name, _key, _area, draw: draw(ink))
     return found
 
@@ -89,6 +100,10 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
             window.desk.go(stage)
             for words in look(window, written):
                 said[f"{size} {build.id} {stage} {words}"] = None
+            if stage == "cure" and window.cure_bench.course():
+                window.cure_bench.what_if = WhatIf(start=window.cure_bench.course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0)
+                for words in look(window, written):
+                    said[f"{size} {build.id} what if {words}"] = None
     for over in OVERS:
         window.show_log() if over == "log" else window.show_over(over)
         for words in look(window, written):

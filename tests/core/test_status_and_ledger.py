@@ -81,7 +81,7 @@ def test_the_line_is_inked_as_far_as_the_matter_has_gone(session, now):
     assert fresh["shot"] == "ready"
     assert fresh["scale"] == fresh["cure"] == "none"
     wet = stage_states(made, status(session.plan(), (poured(now, 0.1),), now))
-    assert (wet["scale"], wet["cure"], wet["mould"]) == ("ready", "wet", "wet")
+    assert (wet["scale"], wet["cure"], wet["mould"], wet["shoot"]) == ("ready", "wet", "wet", "none")
 
 
 # ------------------------------------------------------------------------------------------ ledger

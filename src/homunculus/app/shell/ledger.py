@@ -18,6 +18,8 @@ from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase
 
 LEFT = 16.0
+TITLE, BOLDER = 16, 0.93
+"""Line pitch of a headline; what share of the room words of usual weight may take when they are drawn bold."""
 MOVED_PITCH = 46.0
 MOST_MOVED = 6
 
@@ -186,8 +188,8 @@ class Ledger(Place):
         rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
         top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
         for mind, headline, why in self.cautions():
-            lines = 1 + min(5, len(setting.wrapped(room, why, "note")))
-            bottom = top + 18 * lines + 8
+            lines = min(5, len(setting.wrapped(room, why, "note")))
+            bottom = top + TITLE * len(setting.wrapped(room * BOLDER, headline, "body")) + 18 * lines + 10
             if bottom > limit:
                 break
             rows.append((mind, headline, why, top, bottom))
@@ -207,8 +209,11 @@ class Ledger(Place):
             ink.tag(LEFT - 3, top + 1, mind.level)
             colour = "danger" if mind.level == "danger" else "ink"
             x, room = LEFT + 22, right - LEFT - 22
-            ink.text(x, top + 12, ink.squeezed(room, headline, "body", 600), "body", colour, weight=600)
-            ink.paragraph(x, top + 29, room, why, "note", "ink2", int((bottom - top - 12) // 17))
+            at = top + 12
+            for line in ink.wrapped(room * BOLDER, headline, "body"):
+                ink.text(x, at, line, "body", colour, weight=600)
+                at += TITLE
+            ink.paragraph(x, at + 1, room, why, "note", "ink2", 5)
         keys = self._keys()
         for row, (name, words) in enumerate(keys):
             ink.key(LEFT, self.height() - 24.0 * (len(keys) - row) + 6, name, ink.squeezed(170, words, "note"))

@@ -113,8 +113,14 @@ class Ink(Setting):
     def paragraph(
         self, x: float, y: float, room: float, words: str, role: str = "body", colour: str = "ink2", most: int = 99
     ) -> float:
-        """Write words over several lines; return the baseline after the last."""
-        for line in self.wrapped(room, words, role)[:most]:
+        """Write words over several lines; return the baseline after the last.
+
+        If they do not fit into ``most`` lines, the last one shows by its gap that something is left out.
+        """
+        lines = self.wrapped(room, words, role)
+        if len(lines) > most:
+            lines = [*lines[: most - 1], self.squeezed(room, " ".join(lines[most - 1 :]), role)]
+        for line in lines:
             self.text(x, y, line, role, colour)
             y += round(self.theme.size(role) * 1.28)
         return y

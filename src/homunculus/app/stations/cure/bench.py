@@ -27,7 +27,7 @@ from homunculus.core.showing import Shown, show, show_day, show_moment
 from homunculus.core.status import Promise, promise
 from homunculus.core.why import phrase
 
-TABLE = 462.0
+TABLE = 434.0
 STEP_MIN = 30
 OVEN_FROM, OVEN_TO = 30.0, 90.0
 
@@ -35,7 +35,10 @@ OVEN_FROM, OVEN_TO = 30.0, 90.0
 class CureBench(PieceBench):
     """The bench of station 6."""
 
-    least_height = 610
+    @property
+    def least_height(self) -> int:  # type: ignore[override]
+        """Taller where the last promise is told beside the cautions."""
+        return 650 if self._promised() else 610
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Cure bench")
@@ -80,7 +83,10 @@ class CureBench(PieceBench):
         course = self.course()
         self.piece_spots("cure")
         self.spots.place(
-            "csv", QRectF(self.width() - 214, 466, 206, 34), "take in a logger's temperatures, CSV", self.choose_csv
+            "csv",
+            QRectF(self.width() - 214, TABLE + 4, 206, 34),
+            "take in a logger's temperatures, CSV",
+            self.choose_csv,
         )
         if course is None:
             return
@@ -96,7 +102,7 @@ class CureBench(PieceBench):
         area = QRectF(self.width() - 40, self.chart(course).y_air(night) - 20, 38, 40)
         self.spots.place_handle("night", area, f"what if the nights had {self._shown_c(night)}",
                                 Qt.CursorShape.SizeVerCursor, self._wire_night)  # fmt: skip
-        oven = QRectF(self.width() - 214, 506, 206, 40)
+        oven = QRectF(self.width() - 214, TABLE + 44, 206, 40)
         words = self._shown_c(tried.oven_c) if tried.oven_c is not None else "off"
         self.spots.place_handle("oven", oven, f"what if it went into an oven, now {words}", Qt.CursorShape.SizeVerCursor,
                                 self._wire_oven)  # fmt: skip
@@ -106,7 +112,10 @@ class CureBench(PieceBench):
             )
             if tried.night_c is not None:
                 self.spots.place(
-                    "keep", QRectF(self.width() - 214, 550, 206, 24), "keep this night for the shop", self.keep_night
+                    "keep",
+                    QRectF(self.width() - 214, TABLE + 88, 206, 24),
+                    "keep this night for the shop",
+                    self.keep_night,
                 )
 
     def _night(self) -> float:
@@ -311,7 +320,7 @@ class CureBench(PieceBench):
 
     def _table(self, ink: Ink, course: Course) -> None:
         """Each stage: book, here, and as tried."""
-        columns = (18.0, 168.0, 268.0, 400.0)
+        columns = (18.0, 168.0, 268.0, 400.0) if self.width() > 780 else (18.0, 108.0, 178.0, 306.0)
         heads = ("stage", f"book at {self._shown_c(course.card.reference_c)}", "here", "what if")
         for x, head in zip(columns, heads[: 4 if course.tried else 3], strict=False):
             ink.text(x, TABLE + 8, head, "note", "ink2")
@@ -341,32 +350,32 @@ class CureBench(PieceBench):
 
     def _beside(self, ink: Ink, course: Course) -> None:
         x = self.width() - 208.0
-        ink.text(x, 487, "+ a logger's temperatures", "label", "decide")
-        ink.rule(x, 492, x + ink.width("+ a logger's temperatures", "label"), 492, "decide", 1)
+        ink.text(x, TABLE + 25, "+ a logger's temperatures", "label", "decide")
+        ink.rule(x, TABLE + 30, x + ink.width("+ a logger's temperatures", "label"), TABLE + 30, "decide", 1)
         oven = self.what_if.oven_c
         if oven is None:
-            ink.lozenge(x + 6, 524, 10, hollow=True)
-            ink.text(x + 18, 528, "oven: pull up, or type", "note", "ink2")
+            ink.lozenge(x + 6, TABLE + 62, 10, hollow=True)
+            ink.text(x + 18, TABLE + 66, "oven: pull up, or type", "note", "ink2")
         else:
-            ink.decided(x, 528, self._shown_c(oven), "lane_value")
-            ink.text(x + 70, 528, "oven, from the pour on", "note", "ink2")
+            ink.decided(x, TABLE + 66, self._shown_c(oven), "lane_value")
+            ink.text(x + 70, TABLE + 66, "oven, from the pour on", "note", "ink2")
         if self.what_if.night_c is not None:
             words = f"keep nights of {self._shown_c(self.what_if.night_c)} for the shop"
-            ink.text(x, 564, words, "note", "decide")
-            ink.rule(x, 568, x + ink.width(words, "note"), 568, "decide", 1)
+            ink.text(x, TABLE + 102, words, "note", "decide")
+            ink.rule(x, TABLE + 106, x + ink.width(words, "note"), TABLE + 106, "decide", 1)
         told = self._promised()
-        y = TABLE + 32 + len(course.planned) * 22
+        y = TABLE + max(32 + len(course.planned) * 22, 112)
         if told:
             late = abs(told.late_s) / 3600
             way = "late" if told.late_s > 0 else "early"
             known = abs(told.off_s) / 3600
             words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late:.1f} h {way}."
                      f" With the nights as measured the reckoning is {known:.1f} h off.")  # fmt: skip
-            y = ink.paragraph(18, y + 2, self.width() - 250, words, "note", "ink", 2)
+            y = ink.paragraph(18, y + 2, self.width() - 40, words, "note", "ink")
         for words in (*self.desk.job.cards.cautions(course.card, "cure")[:1], course.card.humidity):
-            if words and y < self.height() - 4:
+            if words:
                 ink.tag(16, y - 8, "mind")
-                y = ink.paragraph(40, y + 3, self.width() - 270, words, "note", "ink2", 1) + 4
+                y = ink.paragraph(40, y + 3, self.width() - 60, words, "note", "ink2") + 4
 
     def _promised(self) -> Promise | None:
         piece = self.piece()

@@ -14,8 +14,8 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import Point, WhatIf
 from homunculus.core.showing import Shown, show, show_day
 
-LEFT, TOP, FOOT = 64.0, 160.0, 336.0
-AIR_TOP, AIR_FOOT = 356.0, 434.0
+LEFT, TOP, FOOT = 64.0, 158.0, 318.0
+AIR_TOP, AIR_FOOT = 334.0, 406.0
 RESTING_C = 23.0
 FULLEST = 1.25
 """Share of the demould cure at the top of the drawing."""

@@ -31,7 +31,7 @@ FLASKS_TOP = 176.0
 class MixBench(PieceBench):
     """The bench of station 5."""
 
-    least_height = 580
+    least_height = 596
 
     weigh = Signal()
     """The weigh-up is wanted."""
@@ -82,7 +82,7 @@ class MixBench(PieceBench):
     # ------------------------------------------------------------------------------------- spots
     def _buckets_y(self) -> float:
         """Where the buckets stand: above the way on, however low the window is."""
-        return min(472.0, self.height() - 138.0)
+        return min(460.0, self.height() - 152.0)
 
     def _flasks_foot(self) -> float:
         """Where the flasks stand: with room for their shares above the buckets."""
@@ -354,7 +354,7 @@ class MixBench(PieceBench):
         ink.key(area.x() + 168, area.center().y(), "W", "hands free after that")
 
     def _cautions(self, ink: Ink, card: MaterialCard) -> None:
-        x, y = 330.0, max(self.height() - 80.0, self._buckets_y() + 68)
+        x, y = 330.0, self._buckets_y() + 84
         for words in self.desk.job.cards.cautions(card, "mix")[:2]:
             ink.tag(x, y - 4, "mind")
-            y = ink.paragraph(x + 26, y + 6, self.width() - x - 232, words, "note", "ink2", 2) + 4
+            y = ink.paragraph(x + 26, y + 6, self.width() - x - 46, words, "note", "ink2") + 4

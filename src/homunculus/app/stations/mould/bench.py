@@ -368,7 +368,9 @@ class MouldBench(PieceBench):
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawPath(circle)
         factor = per_m / view.px
-        ink.text(middle.x(), middle.y() + LOUPE_R - 6, f"×{factor:.2g}", "tick", "ink", "centre")
+        words = f"×{factor:.2g}"
+        ink.plate(middle.x() - ink.width(words, "tick") / 2, middle.y() + LOUPE_R - 17, ink.width(words, "tick"), 13)
+        ink.text(middle.x(), middle.y() + LOUPE_R - 6, words, "tick", "ink", "centre")
         ink.dimension(left - 8, top, left - 8, top + rubber, "ink")
         thick = self.figure(specs.JACKET_THICKNESS)
         if thick:
