@@ -100,8 +100,23 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
             window.desk.go(stage)
             for words in look(window, written):
                 said[f"{size} {build.id} {stage} {words}"] = None
+            if stage == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
+                window.mix_bench.weigh.emit()
+                for words in look(window, written):
+                    said[f"{size} {build.id} weigh-up {words}"] = None
+                window.weigh_up.close_up()
+                window.desk.go(stage)
+            for figure in (
+                window.desk.build_plan.figures if stage == "shoot" and build.id in ("lighthouse", "gulls") else ()
+            ):
+                window.desk.asked_why.emit(figure)
+                for words in look(window, written):
+                    said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
+                window.why.fold_whole()
             if stage == "cure" and window.cure_bench.course():
-                window.cure_bench.what_if = WhatIf(start=window.cure_bench.course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0)
+                window.cure_bench.what_if = WhatIf(
+                    start=window.cure_bench.course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
+                )
                 for words in look(window, written):
                     said[f"{size} {build.id} what if {words}"] = None
     for over in OVERS:

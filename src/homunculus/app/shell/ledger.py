@@ -205,7 +205,7 @@ class Ledger(Place):
         ink.rule(LEFT, y + 31, right, y + 31, "ink", 1.5)
         if not minds:
             ink.text(LEFT, y + 52, "Nothing to mind here.", "body", "ink2")
-        for mind, headline, why, top, bottom in self._minds(y):
+        for mind, headline, why, top, _bottom in self._minds(y):
             ink.tag(LEFT - 3, top + 1, mind.level)
             colour = "danger" if mind.level == "danger" else "ink"
             x, room = LEFT + 22, right - LEFT - 22

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
@@ -14,6 +16,7 @@ from homunculus.core.why import Why, why
 
 WIDTH = 400
 LEFT = 18.0
+TOP, PITCH = 156.0, 30.0
 
 
 class WhySlip(Place):
@@ -25,11 +28,13 @@ class WhySlip(Place):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Why")
         self._trail: list[Figure] = []
+        self._first = 0
         self.hide()
 
     def ask(self, figure: Figure) -> None:
         """Unfold the slip for a figure."""
         self._trail.append(figure)
+        self._first = 0
         self.setGeometry(self.room().width() - WIDTH, 0, WIDTH, self.room().height())
         self.show()
         self.raise_()
@@ -42,6 +47,7 @@ class WhySlip(Place):
         """Go back to the figure that led here, or fold the slip away."""
         if self._trail:
             self._trail.pop()
+            self._first = 0
         if self._trail:
             self.refresh()
         else:
@@ -62,18 +68,38 @@ class WhySlip(Place):
             figure = self.desk.plan.figure(figure.spec, figure.subject) or figure
         return why(figure, self.desk.system, self.desk.job.shop.currency)
 
-    def _lines(self, ink: Ink | None = None) -> list[tuple[str, str, float, int]]:
-        """Rows of the slip: sort, words, baseline, index of the input."""
+    def _lines(self) -> list[tuple[str, str, float, int]]:
+        """Rows of the slip: sort, words, baseline, index of the input. What has no room waits behind “more”."""
         told = self.told()
         if told is None:
             return []
-        rows: list[tuple[str, str, float, int]] = []
-        y = 156.0
-        for index, item in enumerate(told.inputs[:14]):
-            rows.append(("input", item.label, y, index))
-            y += 30
+        room = int((self.height() - TOP - self._foot(told)) // PITCH)
+        count = len(told.inputs)
+        most = count if count <= room else max(1, room - 1)
+        first = self._first if self._first < count else 0
+        shown = range(first, min(count, first + most))
+        rows = [("input", told.inputs[i].label, TOP + PITCH * row, i) for row, i in enumerate(shown)]
+        y = TOP + PITCH * len(rows)
+        if most < count:
+            rows.append(("more", f"{shown.start + 1} to {shown.stop} of {count}: more", y, shown.stop))
+            y += PITCH
         rows.append(("source", told.source, y + 12, -1))
         return rows
+
+    def _foot(self, told: Why) -> float:
+        """Height of what stands beneath the inputs: meaning, source and notes."""
+        setting, room = self.setting(), self.width() - 2 * LEFT
+        body, note = (round(self.theme().size(role) * 1.28) for role in ("body", "note"))
+        high = 20 + body * len(setting.wrapped(room, told.meaning, "body")) + 8
+        high += note * len(setting.wrapped(room, f"Source: {told.source}.", "note"))
+        return float(high + sum(8 + note * len(setting.wrapped(room, f"Note: {n}.", "note")) for n in told.notes))
+
+    def _turn(self, first: int) -> None:
+        self._first = first
+        self.refresh()
+        more = self.spots.find("more")
+        if more:
+            more.setFocus()
 
     def arrange(self) -> None:
         told = self.told()
@@ -83,11 +109,13 @@ class WhySlip(Place):
             "close", QRectF(self.width() - 54, 6, 44, 40), f"{' '.join(told.lines())} Fold away", self.fold
         )
         for sort, words, y, index in self._lines():
+            area = QRectF(LEFT - 6, y - 20, self.width() - 2 * LEFT + 12, 30)
+            if sort == "more":
+                self.spots.place("more", area, words, partial(self._turn, index))
             item = told.inputs[index] if sort == "input" else None
             if item is None:
                 continue
             action = (lambda f=item.figure: self.ask(f)) if item.figure else None
-            area = QRectF(LEFT - 6, y - 20, self.width() - 2 * LEFT + 12, 30)
             self.spots.place(f"input:{index}", area, f"{words} {item.value}, {item.origin}", action)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -112,6 +140,8 @@ class WhySlip(Place):
         right = self.width() - LEFT
         y = 140.0
         for sort, words, base, index in self._lines():
+            if sort == "more":
+                ink.rule(LEFT, base + 4, LEFT + ink.text(LEFT, base, words, "note", "decide"), base + 4, "decide", 1)
             if sort != "input":
                 y = base
                 continue

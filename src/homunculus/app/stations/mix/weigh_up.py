@@ -24,6 +24,8 @@ from homunculus.core.why import phrase
 
 STRIP = 58.0
 STEP = 124.0
+LEAST = (1180.0, 660.0)
+"""Width and height that the drawing needs; in a smaller window all of it is drawn smaller, so that nothing is left out."""
 WARN_S = 300.0
 OUNCE = 0.028349523125
 FAST, SLOW = 40, 3
@@ -141,9 +143,24 @@ class WeighUp(Place):
     def _ask(self, name: str, first: str, accept: Callable[[str], bool]) -> None:
         self._typed = Typed(self, self.theme(), name, first, accept)
         self._typed.closed.connect(self.setFocus)
-        self._typed.open_over(QRectF(self._middle_x(), 320, 300, 44), 320)
+        self._typed.open_over(self._shown(QRectF(self._middle_x(), 320, 300, 44)), 320)
 
     # ---------------------------------------------------------------------------------- geometry
+    def _zoom(self) -> float:
+        """How much smaller than designed all is drawn."""
+        return min(1.0, self.width() / LEAST[0], self.height() / LEAST[1])
+
+    def _across(self) -> float:
+        return self.width() / self._zoom()
+
+    def _down(self) -> float:
+        return self.height() / self._zoom()
+
+    def _shown(self, area: QRectF) -> QRectF:
+        """Where an area of the drawing lies in the window."""
+        k = self._zoom()
+        return QRectF(area.x() * k, area.y() * k, area.width() * k, area.height() * k)
+
     def _middle_x(self) -> float:
         return self._count() * 224.0 + 64
 
@@ -151,19 +168,19 @@ class WeighUp(Place):
         return min(2, len(self.weigher.recipe.parts)) if self.weigher else 2
 
     def _ring_x(self) -> float:
-        return self.width() - 322.0
+        return self._across() - 322.0
 
     def arrange(self) -> None:
         weigher = self.weigher
         if weigher is None:
             return
-        self.spots.place("next", QRectF(0, self.height() - STEP, self.width(), STEP),
+        self.spots.place("next", self._shown(QRectF(0, self._down() - STEP, self._across(), STEP)),
                          f"Space: {self._next_words(weigher)}. {self._why_words(weigher)}", weigher.go_on)  # fmt: skip
         reading = self._reading(weigher)
         said = f"{self._part_name(weigher)} on the scale: {reading}" + (
             f". {weigher.pan.quiet}" if weigher.pan.quiet else ""
         )
-        self.spots.place("reading", QRectF(self._middle_x() - 12, 80, self._ring_x() - self._middle_x(), 260), said,
+        self.spots.place("reading", self._shown(QRectF(self._middle_x() - 12, 80, self._ring_x() - self._middle_x(), 260)), said,
                          self.type_weight, "Enter types a weight")  # fmt: skip
 
     # ------------------------------------------------------------------------------------- words
@@ -221,28 +238,32 @@ class WeighUp(Place):
         weigher = self.weigher
         if weigher is None:
             return
+        ink.painter.save()
+        ink.painter.scale(self._zoom(), self._zoom())
         self._strip(ink, weigher)
-        foot = self.height() - STEP
+        foot = self._down() - STEP
         self._flasks(ink, weigher, foot)
         self._live(ink, weigher, foot)
         self._pot_life(ink, weigher, foot)
         for x in (self._middle_x() - 26, self._ring_x()):
             ink.rule(x, 84, x, foot - 18, "hair", 1.5)
         self._next(ink, weigher, foot)
+        ink.painter.restore()
 
     def _strip(self, ink: Ink, weigher: Weigher) -> None:
-        ink.box(0, 0, self.width(), STRIP, fill="film")
-        ink.rule(0, STRIP, self.width(), STRIP, "ink2", 1.5)
+        ink.box(0, 0, self._across(), STRIP, fill="film")
+        ink.rule(0, STRIP, self._across(), STRIP, "ink2", 1.5)
         x = 24.0
         build = self.desk.job.build(weigher.recipe.build)
         x += ink.text(x, 39, ink.squeezed(260, build.name, "reason_2m", 600), "reason_2m", weight=600) + 14
-        x += ink.text(x, 39, ink.squeezed(300, weigher.recipe.name, "least_2m"), "least_2m", "ink2") + 34
+        right = self._across() - 80.0 - 6 * 62
+        uncovered = len(self.desk.breakdown.coverage.uncovered)
+        room = right - x - (350 if uncovered else 190)
+        x += ink.text(x, 39, ink.squeezed(min(300.0, room), weigher.recipe.name, "least_2m"), "least_2m", "ink2") + 34
         x += ink.text(x, 39, "batch ", "least_2m", "ink2")
         done = min(weigher.weighing.batch, weigher.recipe.batches)
         ink.text(x, 39, f"{done} of {weigher.recipe.batches}", "reason_2m", weight=600)
         states = stage_states(self.desk.plan.build(build.id), self.desk.status)
-        right = self.width() - 80.0 - 6 * 62
-        uncovered = len(self.desk.breakdown.coverage.uncovered)
         if uncovered:
             ink.tag(right - 160, 24, "danger")
             ink.text(right - 136, 37, f"{uncovered} uncovered", "least_2m", "danger")
@@ -418,21 +439,21 @@ class WeighUp(Place):
             ink.text(middle.x(), middle.y() + 216, words, "least_2m", "ink2", "centre")
 
     def _next(self, ink: Ink, weigher: Weigher, foot: float) -> None:
-        ink.box(0, foot, self.width(), STEP, fill="film")
-        ink.rule(0, foot, self.width(), foot, "ink2", 2)
+        ink.box(0, foot, self._across(), STEP, fill="film")
+        ink.rule(0, foot, self._across(), foot, "ink2", 2)
         painter = ink.painter
         ink.rule(28, foot + 42, 66, foot + 42, "ink", 5)
         painter.setPen(ink.pen("ink", 5))
         painter.drawPolyline([QPointF(56, foot + 31), QPointF(70, foot + 42), QPointF(56, foot + 53)])
         words = self._next_words(weigher)
-        room = self.width() - 92 - 270
+        room = self._across() - 92 - 270
         ratio = min(1.0, room / max(1.0, ink.width(words, "next_step")))
         ink.text(92, foot + 60, words, "next_step", ratio=ratio)
         reason = ink.wrapped(room, self._why_words(weigher), "least_2m")
         colour = "danger" if weigher.pan.quiet else "ink2"
         for i, line in enumerate(reason[:2]):
             ink.text(92, foot + (90 if len(reason) > 1 else 98) + 24 * i, line, "least_2m", colour)
-        right = self.width() - 28.0
+        right = self._across() - 28.0
         if weigher.phase == "part":
             ink.text(right, foot + 40, "takes the weight itself", "least_2m", "ink2", "right")
             ink.text(right, foot + 64, "after 2 s steady", "least_2m", "ink2", "right")
