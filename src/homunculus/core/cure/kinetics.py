@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import math
 from datetime import datetime
+from functools import lru_cache
 from typing import Protocol
 
 from msgspec import Struct
 
 from homunculus.core.cards import ClockKind, MaterialCard
-from homunculus.core.cure.temperature import Programme, mould_temperature
+from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
 from homunculus.core.figures import Outcome, rule
 from homunculus.core.schedule.wall_clock import later
 
@@ -124,6 +125,14 @@ def time_to_cure(
     float
         Seconds, or infinity when it would take over 60 days.
     """
+    if isinstance(programme, Daily | Constant):  # asked for several times in one plan, and cheap to tell apart
+        return _remembered(needed, kinetics, programme, start, lag, start_c)
+    return _until_cured(needed, kinetics, programme, start, lag, start_c)
+
+
+def _until_cured(
+    needed: float, kinetics: Kinetics, programme: Programme, start: datetime, lag: float, start_c: float | None
+) -> float:
     if needed <= 0:
         return 0.0
     elapsed = done = 0.0
@@ -148,6 +157,9 @@ def time_to_cure(
         if elapsed > LONGEST_S:
             return math.inf
     return math.inf
+
+
+_remembered = lru_cache(maxsize=1024)(_until_cured)
 
 
 def _within(rest: float, span: float, mould: float, air: float, lag: float, kinetics: Kinetics) -> float:

@@ -17,6 +17,8 @@ from msgspec import Struct
 from homunculus.core.job import Air
 from homunculus.core.schedule.wall_clock import seconds_between
 
+DAY = timedelta(days=1)
+
 
 class Programme(Protocol):
     """Air temperature over time, in steps."""
@@ -45,10 +47,13 @@ class Daily(Struct, frozen=True):
     def turns(self, start: datetime) -> Iterator[tuple[datetime, datetime]]:
         """Yield the stretches of one temperature from ``start`` on, by the wall clock, without end."""
         moment = start
+        early, late = sorted((self.air.warm_from, self.air.warm_to))
         while True:
-            ends = [datetime.combine(moment.date() + timedelta(days=d), at)
-                    for d in (0, 1) for at in (self.air.warm_from, self.air.warm_to)]  # fmt: skip
-            end = min(e for e in ends if e > moment)
+            clock = moment.time()
+            if clock < late:
+                end = datetime.combine(moment, early if clock < early else late)
+            else:
+                end = datetime.combine(moment + DAY, early)
             yield moment, end
             moment = end
 

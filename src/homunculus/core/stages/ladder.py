@@ -300,13 +300,15 @@ def _weight(sheet: Sheet) -> _Test | None:
 
 
 def _rubber(sheet: Sheet) -> _Test | None:
-    budget = sheet.context.build.rubber_budget
-    value = moulds_cost(sheet.context, sheet.context.build.scale)
-    if budget is None or value is None:
+    budget, decided = sheet.context.build.rubber_budget, sheet.context.build.scale
+    if budget is None:
+        return None
+    value = sheet.find(specs.BUILD_COST) or moulds_cost(sheet.context, decided)  # the chain behind both is one
+    if value is None:
         return None
 
     def hold(scale: float) -> Hold:
-        figure = moulds_cost(sheet.context, scale)
+        figure = value if scale == decided else moulds_cost(sheet.context, scale)
         return _at_most(figure.number if figure else 0.0, budget, budget * 1.5)
 
     return _Test("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value, hold,

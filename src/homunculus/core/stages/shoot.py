@@ -141,12 +141,18 @@ class _Walk:
     ) -> float:
         """Seconds that something takes to set; nothing behind it can be dated where it never does."""
         programme: Programme = self.sheet.context.programme
-        room = next(iter(programme.steps(start)))[1]
+        room: float | None = None
         if card.clock_kind == "baked" and card.bake_c:
+            room = _air_at(programme, start)
             programme = Constant(card.bake_c.value)
         seconds = clock.time(book=book, programme=programme, start=start, lag=lag, start_c=room)
         if not math.isfinite(seconds):
-            raise _Stopped("cure", piece.id, f"{piece.name}: will not cure here", _why_not(self.sheet, card, room))
+            raise _Stopped(
+                "cure",
+                piece.id,
+                f"{piece.name}: will not cure here",
+                _why_not(self.sheet, card, _air_at(self.sheet.context.programme, start)),
+            )
         return seconds
 
     def _pour(self, piece: Piece) -> None:
@@ -231,6 +237,10 @@ class _Walk:
         """How thick a casting is [m]: its wall, or as deep as its form goes."""
         form = form_of(self.sheet, piece)
         return wall_of(piece) or (form.shell.inradius / self.sheet.context.build.scale if form else None)
+
+
+def _air_at(programme: Programme, moment: datetime) -> float:
+    return next(iter(programme.steps(moment)))[1]
 
 
 def _why_not(sheet: Sheet, card: MaterialCard, room: float) -> Phrase:
