@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from datetime import datetime
 from operator import is_
 from pathlib import Path
+from time import monotonic
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -40,6 +41,8 @@ from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
 
 SAVE_AFTER_MS = 250
+SAVE_AGAIN_MS = 800
+"""While edits stream in, as in a drag: seldom enough not to be felt, soon enough to be on the disk within a second."""
 
 
 class Desk(QObject):
@@ -73,6 +76,7 @@ class Desk(QObject):
         self._silhouettes = Silhouettes()
         self._moved_items: tuple[object, object, tuple[Moved, ...]] | None = None
         self.gesture: object = None
+        self._saved_at = -SAVE_AGAIN_MS / 1000
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.matter = Matter(folder)
@@ -326,11 +330,12 @@ class Desk(QObject):
     def save_soon(self) -> None:
         """Save shortly: some edits of a drag are written together, and none waits for the hand to rest."""
         if not self._soon.isActive():
-            self._soon.start()
+            self._soon.start(SAVE_AFTER_MS if monotonic() - self._saved_at > 1.0 else SAVE_AGAIN_MS)
 
     def save_now(self) -> None:
         """Hand the job to the saving thread."""
         self._soon.stop()
+        self._saved_at = monotonic()
         self.keeper.save(self.job, self.session.pins)
 
     def _listen_to_keeper(self) -> None:

@@ -61,12 +61,13 @@ def ellipse_layer(a: float, b: float, t: float) -> float:
 
 
 def ellipsoid_layers(a: float, b: float, c: float, depths: tuple[float, ...]) -> tuple[float, ...]:
-    """Volumes [m³] of the layers of all ``depths`` [m] inside an ellipsoid with half axes ``a``, ``b``, ``c`` [m].
+    """Volumes [m³] of the layers of all rising ``depths`` [m] inside an ellipsoid with half axes ``a``, ``b``, ``c`` [m].
 
     Along each inward normal the layer ends on the plane of the two larger axes, where the medial surface lies.
     """
     large, middle, small = sorted((a, b, c), reverse=True)
-    steps, totals, whole = 24, [0.0] * len(depths), 0.0
+    steps, scale = 24, (large * middle * small) ** 2
+    rays: list[tuple[float, float, float, float]] = []  # depth, weight, weighted mean and Gauss curvature
     for i in range(steps):
         up = (i + 0.5) / steps
         around = math.sqrt(1 - up * up)
@@ -77,17 +78,20 @@ def ellipsoid_layers(a: float, b: float, c: float, depths: tuple[float, ...]) ->
             # sphere becomes one that is norm times as large but for a constant, which falls out below
             px, py, pz = large * x, middle * y, small * up
             norm = math.sqrt((x / large) ** 2 + (y / middle) ** 2 + (up / small) ** 2)
-            gauss = 1 / (large * middle * small) ** 2 / norm**4
-            mean = (large**2 + middle**2 + small**2 - px**2 - py**2 - pz**2) / (
-                2 * (large * middle * small) ** 2 * norm**3
-            )
-            deep = small * small * norm
-            whole += norm * (deep - mean * deep**2 + gauss * deep**3 / 3)
-            for k, depth in enumerate(depths):
-                m = min(depth, deep)
-                totals[k] += norm * (m - mean * m * m + gauss * m**3 / 3)
+            mean = (large**2 + middle**2 + small**2 - px * px - py * py - pz * pz) / (2 * scale * norm**3)
+            rays.append((small * small * norm, norm, norm * mean, 1 / (scale * norm**3)))
+    rays.sort()
+    weight, mean, gauss = (sum(ray[k] for ray in rays) for k in (1, 2, 3))
+    found, ended, done = [], 0.0, 0  # rays end in order of depth: what has ended stands, the rest is one polynomial
+    for depth in (*depths, math.inf):
+        while done < len(rays) and rays[done][0] <= depth:
+            deep, w, m, g = rays[done]
+            ended += w * deep - m * deep**2 + g * deep**3 / 3
+            weight, mean, gauss, done = weight - w, mean - m, gauss - g, done + 1
+        rest = weight * depth - mean * depth**2 + gauss * depth**3 / 3 if done < len(rays) else 0.0
+        found.append(ended + rest)
     volume = 4 / 3 * math.pi * a * b * c
-    return tuple(min(1.0, total / whole) * volume for total in totals)
+    return tuple(min(1.0, total / found[-1]) * volume for total in found[:-1])
 
 
 def frustum_core(r1: float, r2: float, height: float, t: float) -> float:

@@ -47,7 +47,8 @@ def _next_shift(moment: datetime, hours: ShopHours) -> Shift:
         When the shop never opens, or not within forty years.
     """
     day_length(hours)
-    for days in range(-1, FARTHEST_DAYS):
+    yesterday = -1 if hours.closes <= hours.opens else 0  # whose night shift may still be on
+    for days in range(yesterday, FARTHEST_DAYS):
         shift = _shift(moment.date() + timedelta(days=days), hours)
         if shift and moment < shift[1]:
             return shift
