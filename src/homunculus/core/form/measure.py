@@ -7,6 +7,7 @@ measured sections; displacement for weighed clay.
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 from itertools import pairwise
 
 from msgspec import Struct
@@ -64,10 +65,16 @@ def measure(form: Form, facts: Facts) -> Measure | None:
     UserError
         When the form cannot be one: sections out of order, a mesh without volume.
     """
+    if isinstance(form, Mesh):
+        fact = facts.get(form.content)
+        return _of_fact(fact, form.unit_m) if fact else None
+    return _of_shape(form)
+
+
+@lru_cache(maxsize=256)
+def _of_shape(form: Box | Sphere | Cylinder | WeighedClay | Sections) -> Measure:
+    """Every plan measures every piece anew, and most of them have not changed."""
     match form:
-        case Mesh(content=content, unit_m=unit):
-            fact = facts.get(content)
-            return _of_fact(fact, unit) if fact else None
         case Box(length_m=a, depth_m=b, height_m=c):
             edges = a + b + c
             volume, area = a * b * c, 2 * (a * b + b * c + c * a)
