@@ -3,10 +3,13 @@
 import importlib
 import inspect
 import pkgutil
+import re
 import sys
+from pathlib import Path
 
 import pytest
 
+import homunculus
 import homunculus.core
 from homunculus import library
 from homunculus.core.cards import Cards
@@ -97,3 +100,12 @@ def test_the_demo_uses_only_cards_of_the_library_and_embeds_them(demo_document):
 def test_shares_of_the_layer_curve_rise_from_nought():
     assert SHARES[0] == 0
     assert list(SHARES) == sorted(set(SHARES))
+
+
+def test_moments_are_written_in_one_place():
+    """Two writers of the hour would one day differ by a minute. A trace and a spreadsheet's cell are for machines."""
+    source = Path(homunculus.__file__).parent
+    places = {str(f.relative_to(source)) for f in source.rglob("*.py")
+              if re.search(r"\{[^{}]*:[^{}\"]*%[HMdYbS][^{}]*\}", f.read_text(encoding="utf-8"))}  # fmt: skip
+    assert "core/showing.py" in places
+    assert {p for p in places if p.startswith(("app", "core"))} == {"core/showing.py", "app/start.py"}

@@ -33,7 +33,7 @@ from homunculus.core.plan import Plan
 from homunculus.core.plan_types import BuildPlan, Context, Mind
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
-from homunculus.core.showing import Shown, show, show_scale, trimmed
+from homunculus.core.showing import Shown, show, show_clock, show_scale, trimmed
 from homunculus.core.stages.ladder import Ladder, ladder
 from homunculus.core.status import Status, minds_now, next_step, status
 from homunculus.core.why import show_figure
@@ -416,7 +416,7 @@ class Desk(QObject):
     def _kept(self, entry: LogEvent) -> None:
         self.book.add(entry)
         self._status = None
-        self.said.emit(f"Logged at {entry.at:%H:%M}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
+        self.said.emit(f"Logged at {show_clock(entry.at)}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
         self.changed.emit()
 
     def next_pour_step(self) -> tuple[EventKind, str, str] | None:

@@ -9,7 +9,7 @@ from msgspec import Struct
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.plan_types import BuildPlan
 from homunculus.core.quantities import System
-from homunculus.core.showing import show, show_day, significant
+from homunculus.core.showing import show, show_clock, show_day, significant
 from homunculus.core.specs import SLACK
 
 
@@ -123,8 +123,12 @@ def short_pair(before: Figure, after: Figure, system: System, currency: str) -> 
     a, b = before.value, after.value
     if isinstance(a, datetime) and isinstance(b, datetime):
         if a.date() == b.date():
-            return f"{a:%H:%M}", f"{b:%H:%M}", ""
-        return (f"{show_day(a)[:3]} {a:%H:%M}" if abs((b - a).days) < 6 else show_day(a), show(b, "moment").number, "")
+            return f"{show_clock(a)}", f"{show_clock(b)}", ""
+        return (
+            f"{show_day(a)[:3]} {show_clock(a)}" if abs((b - a).days) < 6 else show_day(a),
+            show(b, "moment").number,
+            "",
+        )
     spec = after.spec
     first = show(a, spec.kind, system, spec.digits, currency)
     last = show(b, spec.kind, system, spec.digits, currency)

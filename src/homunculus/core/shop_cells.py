@@ -11,7 +11,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job import Job, ShopHours
 from homunculus.core.quantities import parse_day
 from homunculus.core.schedule.calendar import day_length
-from homunculus.core.showing import show_day
+from homunculus.core.showing import show_clock, show_day
 
 _DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _EXAMPLE = "Write it like 09:00 to 18:00, Mon to Fri"
@@ -75,7 +75,7 @@ def _span(words: str) -> tuple[str, str, str]:
 def show_hours(hours: ShopHours) -> str:
     """Write shop ``hours`` as :func:`parse_hours` reads them."""
     days = ", ".join(_DAYS[i] for i in hours.weekdays)
-    return f"{hours.opens:%H:%M} to {hours.closes:%H:%M}, {days}"
+    return f"{show_clock(hours.opens)} to {show_clock(hours.closes)}, {days}"
 
 
 def parse_days_off(text: str, near: date) -> tuple[date, ...]:

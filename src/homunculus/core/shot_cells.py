@@ -26,7 +26,7 @@ from homunculus.core.shots import (
     ScreenTime,
     Shot,
 )
-from homunculus.core.showing import show, show_day, show_number, significant
+from homunculus.core.showing import show, show_clock, show_day, show_number, significant
 
 DEFAULT_DAY = date(2000, 1, 3)
 
@@ -303,7 +303,7 @@ COLUMNS: tuple[Column, ...] = (
            lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras), "B: 85 mm, 30 m to 60 m"),
     Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
     Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
-    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{s.call:%H:%M}", "06:30"),
+    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),
     Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else "", "spherical"),
     Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000), "25.4 mm"),
     Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000), "24 mm"),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from datetime import date, datetime
+from datetime import date, datetime, time
 from typing import NamedTuple
 
 from homunculus.core.quantities import GALLON, INCH, NBSP, POUND, Kind, System, Value
@@ -204,7 +204,7 @@ def show_number(value: float) -> str:
 
 
 def show_moment(moment: datetime) -> str:
-    """Write a moment as ``Wed 25 Feb 13:04``, to the nearest minute.
+    """Write a moment as ``Wed 25 Feb 13:04``.
 
     Parameters
     ----------
@@ -216,7 +216,12 @@ def show_moment(moment: datetime) -> str:
     str
         Day and 24-hour clock.
     """
-    return f"{show_day(moment)} {moment:%H:%M}"
+    return f"{show_day(moment)} {show_clock(moment)}"
+
+
+def show_clock(moment: datetime | time) -> str:
+    """Write the hour of a ``moment`` as ``13:04``; seconds are left out."""
+    return f"{moment:%H:%M}"
 
 
 def trimmed(shown: Shown) -> Shown:

@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.showing import show, show_day, show_long_day, show_moment
+from homunculus.core.showing import show, show_clock, show_day, show_long_day, show_moment
 from homunculus.core.status import Bar, Status
 
 PAST_H, AHEAD_H = 2.0, 36.0
@@ -84,7 +84,7 @@ class Clock(Place):
             return bar.name, f"held: {bar.held} not signed"
         end = bar.opens or bar.end
         day = f"{show_day(end)[:3]} " if end.date() != self.desk.now().date() else ""
-        return bar.name, f"{bar.done} {day}{end:%H:%M}"
+        return bar.name, f"{bar.done} {day}{show_clock(end)}"
 
     def content(self) -> object:
         """The bars and the minute."""
@@ -147,7 +147,7 @@ class Clock(Place):
                 if hour.hour == 0:
                     ink.text(x + 4, 16, show_day(hour), "tick", "ink", weight=600)
                 elif tall:
-                    ink.text(x + 4, 16, f"{hour:%H}", "tick", "ink2")
+                    ink.text(x + 4, 16, show_clock(hour)[:2], "tick", "ink2")
                 words = f"night {show(air.night_c, 'temperature', system)}"
                 if hour.hour == 18 and x + 30 + ink.width(words, "tick") < self.width():
                     ink.text(x + 28, 16, words, "tick", "ink2")
@@ -198,4 +198,4 @@ class Clock(Place):
         x = self.x_of(self.desk.now())
         ink.rule(x, 2, x, self.height(), "ink", 2.4)
         ink.box(x - 25, 1, 50, 20, fill="ink")
-        ink.text(x, 17, f"{self.desk.now():%H:%M}", "lane_value", "film", "centre")
+        ink.text(x, 17, f"{show_clock(self.desk.now())}", "lane_value", "film", "centre")

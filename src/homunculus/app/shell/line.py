@@ -137,7 +137,7 @@ class Line(Place):
             painter.setBrush(ink.theme.colour("film"))
             painter.drawEllipse(QRectF(18.5, 33.5, 6, 6))
             ink.rule(21.5, 39.5, 21.5, 45, "ink", 1.4)
-            ink.text(32, 43, f"Pin {pin.number} · {show_day(pin.at)} {pin.at:%H:%M}", "body", "ink2")
+            ink.text(32, 43, f"Pin {pin.number} · {show_moment(pin.at)}", "body", "ink2")
         else:
             ink.text(16, 43, "Nothing pinned yet", "body", "ink2")
         flags = sorted({s.day for s in desk.job.shots})

@@ -16,6 +16,7 @@ from homunculus.core.job import CastCopies, Dry, Hands, LayUp, Piece, PourRubber
 from homunculus.core.plan_types import Headline, Matter, Mind, Sheet, Task, card_given
 from homunculus.core.schedule.calendar import FARTHEST_DAYS, day_length, work, work_unbroken, working_time
 from homunculus.core.schedule.wall_clock import later
+from homunculus.core.showing import show_clock
 from homunculus.core.stages.count import castings_of, variants_of
 from homunculus.core.stages.scale import form_of, wall_of
 
@@ -301,7 +302,7 @@ def plan_shoot(sheet: Sheet) -> None:
         )
         sheet.headlines.append(Headline("shoot", Given("held", "text", "ready"), (stopped.headline,)))
         return
-    given_hours = Given(hours, "thing", f"shop hours {hours.opens:%H:%M} to {hours.closes:%H:%M}", "shop")
+    given_hours = Given(hours, "thing", f"shop hours {show_clock(hours.opens)} to {show_clock(hours.closes)}", "shop")
     sheet.add(derive(specs.HANDS, hands_time, subject, **walk.work))
     begins = Given(build.starts, "moment", "work may begin", build.name, decided=True)
     ready = sheet.add(derive(specs.READY, ready_moment, subject, **{"0 begins": begins}, **walk.ends))

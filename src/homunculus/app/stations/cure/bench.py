@@ -23,7 +23,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import WhatIf
 from homunculus.core.errors import UserError
 from homunculus.core.quantities import parse
-from homunculus.core.showing import Shown, show, show_day, show_moment
+from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
 from homunculus.core.status import Promise, promise
 from homunculus.core.why import phrase
 
@@ -229,7 +229,7 @@ class CureBench(PieceBench):
             self.try_out(replace(self.what_if, start=wanted if wanted != course.start else None))
             return True
 
-        self._ask("the hour of the pour", "start", first or f"{begin:%H:%M}", accept)
+        self._ask("the hour of the pour", "start", first or f"{show_clock(begin)}", accept)
 
     def type_night(self, first: str = "") -> None:
         """Type the night's temperature."""
@@ -297,7 +297,7 @@ class CureBench(PieceBench):
         book = self.desk.given(here.book, "duration") if here else None
         at = self._shown_c(course.card.reference_c)
         rows = (
-            (Shown(f"{show_day(opens)[:3]} {opens:%H:%M}" if opens else "never", ""), ("it opens" if course.poured else "would open", show_day(opens) if opens else "too cold")),
+            (Shown(f"{show_day(opens)[:3]} {show_clock(opens)}" if opens else "never", ""), ("it opens" if course.poured else "would open", show_day(opens) if opens else "too cold")),
             (show(here.here, "duration", self.desk.system) if here and math.isfinite(here.here) else Shown("∞", ""), ("in this shop", f"book {book} at {at}")),
         )  # fmt: skip
         x = 18.0
@@ -311,11 +311,12 @@ class CureBench(PieceBench):
         x = self.width() - 208.0
         then = course.opens(self.what_if.start or course.start, course.trial)
         ink.text(x, 96, "what if", "note", "decide")
-        shown = Shown(f"{show_day(then)[:3]} {then:%H:%M}" if then else "never", "")
+        shown = Shown(f"{show_day(then)[:3]} {show_clock(then)}" if then else "never", "")
         width = ink.number(x + 44, 98, shown, "after_value", "reckon", equals=True)
         if then and opens:
-            hours = (then - opens).total_seconds() / 3600
-            ink.text(x + 52 + width, 98, f"{hours:+.1f} h".replace("-", "−"), "label", "ink")
+            moves = (then - opens).total_seconds()
+            sign = "−" if moves < 0 else "+"
+            ink.text(x + 52 + width, 98, f"{sign}{show(abs(moves), 'duration')}", "label", "ink")
         ink.key(x, 122, "Del", "as planned")
 
     def _table(self, ink: Ink, course: Course) -> None:
@@ -343,7 +344,7 @@ class CureBench(PieceBench):
         ink.text(
             x + max(width, 58) + 8,
             y,
-            f"{show_day(start + timedelta(seconds=seconds))[:3]} {start + timedelta(seconds=seconds):%H:%M}",
+            f"{show_day(start + timedelta(seconds=seconds))[:3]} {show_clock(start + timedelta(seconds=seconds))}",
             "note",
             "ink2",
         )
@@ -366,11 +367,11 @@ class CureBench(PieceBench):
         told = self._promised()
         y = TABLE + max(32 + len(course.planned) * 22, 112)
         if told:
-            late = abs(told.late_s) / 3600
+            late = show(abs(told.late_s), "duration")
             way = "late" if told.late_s > 0 else "early"
-            known = abs(told.off_s) / 3600
-            words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late:.1f} h {way}."
-                     f" With the nights as measured the reckoning is {known:.1f} h off.")  # fmt: skip
+            known = show(abs(told.off_s), "duration")
+            words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late} {way}."
+                     f" With the nights as measured the reckoning is {known} off.")  # fmt: skip
             y = ink.paragraph(18, y + 2, self.width() - 40, words, "note", "ink")
         for words in (*self.desk.job.cards.cautions(course.card, "cure")[:1], course.card.humidity):
             if words:

@@ -12,7 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.stations.cure.course import Course
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import Point, WhatIf
-from homunculus.core.showing import Shown, show, show_day
+from homunculus.core.showing import Shown, show, show_clock, show_day
 
 LEFT, TOP, FOOT = 64.0, 158.0, 318.0
 AIR_TOP, AIR_FOOT = 334.0, 406.0
@@ -106,14 +106,7 @@ class Chart:
         ink.rule(LEFT, full, self.width - 40, full, "reckon", 1.2)
         ink.text(LEFT - 6, full + 4, "opens", "tick", "reckon", "right")
         for share in (0.25, 0.5, 0.75):
-            ink.text(
-                LEFT - 6,
-                self._y_done(share) + 4,
-                f"{share:.0%}".replace("%", "\N{NO-BREAK SPACE}%"),
-                "tick",
-                "ink2",
-                "right",
-            )
+            ink.text(LEFT - 6, self._y_done(share) + 4, str(show(share, "share")), "tick", "ink2", "right")
         line = self._done_line(self.course.points, self.course.start)
         if line:
             under = QPainterPath(QPointF(line[0].x(), FOOT))
@@ -139,14 +132,14 @@ class Chart:
             x = self.x_of(now)
             ink.rule(x, TOP - 12, x, AIR_FOOT, "ink", 2.4)
             ink.box(x - 22, TOP - 30, 44, 18, fill="ink")
-            ink.text(x, TOP - 16, f"{now:%H:%M}", "lane_value", "film", "centre")
+            ink.text(x, TOP - 16, f"{show_clock(now)}", "lane_value", "film", "centre")
 
     def _mark(self, ink: Ink, moment: datetime, name: str, colour: str) -> None:
         x = self.x_of(moment)
         if x > self.width - 40:
             return
         ink.rule(x, TOP - 4, x, FOOT, colour, 1.2, "hidden")
-        words = f"{name} {moment:%H:%M}"
+        words = f"{name} {show_clock(moment)}"
         width = ink.width(words, "tick")
         left = min(max(LEFT, x - width / 2), self.width - 42 - width)
         y = TOP - 14 if name != "gels" else TOP + 2
@@ -192,6 +185,6 @@ class Chart:
             x = self.x_of(hour)
             if x >= LEFT and hour.hour % every == 0:
                 ink.rule(x, AIR_FOOT, x, AIR_FOOT + 5, "ink", 1)
-                words = show_day(hour)[:6] if hour.hour == 0 else f"{hour:%H}"
+                words = show_day(hour)[:6] if hour.hour == 0 else show_clock(hour)[:2]
                 ink.text(x, AIR_FOOT + 17, words, "tick", "ink" if hour.hour == 0 else "ink2", "centre")
             hour += timedelta(hours=1)

@@ -19,7 +19,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.log import LogEvent
 from homunculus.core.quantities import parse_moment
-from homunculus.core.showing import show, show_day
+from homunculus.core.showing import show, show_clock, show_day, show_moment
 from homunculus.core.status import Promise, promise
 
 HEAD, ROW, FOOT = 66.0, 46.0, 38.0
@@ -122,7 +122,9 @@ class LogBench(Bench):
     def _spoken(self, entry: LogEvent) -> str:
         told = self.promise(entry)
         late = f". {_late_words(told)}" if told else ""
-        return f"{show_day(entry.at)} {entry.at:%H:%M}, {entry.kind}, {self._whose(entry)}: {entry.text}. {self._details(entry)}{late}"
+        return (
+            f"{show_moment(entry.at)}, {entry.kind}, {self._whose(entry)}: {entry.text}. {self._details(entry)}{late}"
+        )
 
     def _whose(self, entry: LogEvent) -> str:
         names = self._names()
@@ -138,7 +140,7 @@ class LogBench(Bench):
         if entry.celsius is not None:
             said.append(str(show(entry.celsius, "temperature", system)))
         if entry.until:
-            said.append(f"until {show_day(entry.until)} {entry.until:%H:%M}")
+            said.append(f"until {show_moment(entry.until)}")
         return "  ·  ".join(said)
 
     def selected(self) -> LogEvent | None:
@@ -237,7 +239,7 @@ class LogBench(Bench):
                 return False
             if not entry.at < moment <= self.desk.now() + timedelta(minutes=1):
                 self.desk.said.emit(
-                    f"It was poured {show_day(entry.at)} {entry.at:%H:%M}: type a time since then, and not ahead of now."
+                    f"It was poured {show_moment(entry.at)}: type a time since then, and not ahead of now."
                 )
                 return False
             self.desk.enter(
@@ -247,7 +249,7 @@ class LogBench(Bench):
             )
             return True
 
-        self._ask("when it was opened", "", f"{self.desk.now():%H:%M}", accept)
+        self._ask("when it was opened", "", f"{show_clock(self.desk.now())}", accept)
 
     def choose_picture(self, entry: LogEvent) -> None:
         """Ask for a picture and put it to an entry."""
@@ -349,7 +351,7 @@ class LogBench(Bench):
         right = self.width() - 18.0
         if new_day:
             ink.text(WHEN, y + 17, show_day(entry.at), "label", "ink", weight=600)
-        ink.text(WHEN, y + 34 if new_day else y + 17, f"{entry.at:%H:%M}", "lane_value", "ink2")
+        ink.text(WHEN, y + 34 if new_day else y + 17, f"{show_clock(entry.at)}", "lane_value", "ink2")
         colour = "danger" if entry.kind == "spoiled" else "ink"
         ink.text(KIND, y + 17, entry.kind, "label", colour, weight=600)
         whose = self._whose(entry)
@@ -427,6 +429,5 @@ class LogBench(Bench):
 
 
 def _late_words(told: Promise) -> str:
-    hours = told.late_s / 3600
-    size, way = abs(hours), "after" if hours > 0 else "before"
-    return f"{size:.1f} h {way} the promised {show_day(told.promised)} {told.promised:%H:%M}"
+    way = "after" if told.late_s > 0 else "before"
+    return f"{show(abs(told.late_s), 'duration')} {way} the promised {show_moment(told.promised)}"

@@ -18,7 +18,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.cards import MaterialCard
 from homunculus.core.casting.weighing import Recipe, inward
 from homunculus.core.figures import STAGES
-from homunculus.core.showing import Shown, show
+from homunculus.core.showing import Shown, show, show_clock
 from homunculus.core.status import stage_states
 from homunculus.core.why import phrase
 
@@ -424,7 +424,12 @@ class WeighUp(Place):
         gels = weigher.gels()
         if gels:
             ink.text(
-                middle.x(), middle.y() + 54, f"batch {gels[0][0]} gels {gels[0][1]:%H:%M}", "least_2m", "ink2", "centre"
+                middle.x(),
+                middle.y() + 54,
+                f"batch {gels[0][0]} gels {show_clock(gels[0][1])}",
+                "least_2m",
+                "ink2",
+                "centre",
             )
         elif weigher.met is None:
             ink.text(middle.x(), middle.y() + 54, "from when they meet", "least_2m", "ink2", "centre")

@@ -14,7 +14,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import Line, begin_again, happens_once, lines, say
 from homunculus.core.shots import Check, Setup, Shot
-from homunculus.core.showing import show_day, show_moment
+from homunculus.core.showing import show_clock, show_day, show_moment
 from homunculus.core.why import phrase
 
 FIELDS = (("stands", "stands"), ("lamps", "lamps"), ("lens", "lens"), ("state", "state of the model"))
@@ -199,7 +199,7 @@ class FloorBench(ShotPageBench):
             ink.squeezed((width if on_paper else 460) - 40, f"Shot {shot.id}: {shot.name}", "bench_question"),
             "bench_question",
         )
-        said = [self.desk.job.name if on_paper else "", show_day(shot.day), f"{shot.call:%H:%M}", shot.unit]
+        said = [self.desk.job.name if on_paper else "", show_day(shot.day), f"{show_clock(shot.call)}", shot.unit]
         ink.text(LEFT, 50, "  ·  ".join(words for words in said if words), "note", "ink2")
         if shot.ends_as:
             ink.text(LEFT, 70, ink.squeezed(width - 36, f"Ends as: {shot.ends_as}", "label"), "label")
@@ -276,7 +276,7 @@ class FloorBench(ShotPageBench):
         ink.box(x, y + 8, 16, 16, edge="ink", width=1.6)
         if line.check.at:
             ink.box(x + 4, y + 12, 8, 8, fill="ink")
-            who = f"{line.check.by} {line.check.at:%H:%M}".strip()
+            who = f"{line.check.by} {show_clock(line.check.at)}".strip()
             ink.text(right, y + 21, who, "tick", "ink2", "right")
             right -= ink.width(who, "tick") + 8
         words = phrase(line.words, self.desk.system, self.desk.job.shop.currency)

@@ -12,7 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
-from homunculus.core.showing import Shown, show_day
+from homunculus.core.showing import Shown, show, show_day
 from homunculus.core.standing import Outside, Standing, in_the_way, outside, standing
 
 LEFT, TOP, ROW = 18.0, 158.0, 46.0
@@ -107,7 +107,7 @@ class WholeBench(JobBench):
         """What is in the way of a build: level and words."""
         found: list[tuple[str, str]] = []
         if row.late and row.slack:
-            found.append(("danger", f"{-row.slack.number:.1f} d late"))
+            found.append(("danger", f"{show(-row.slack.number, 'shop_days').number.lstrip('+')} d late"))
         if row.uncovered:
             found.append(("danger", f"{row.uncovered} uncovered"))
         if row.off_count:
