@@ -66,7 +66,7 @@ def test_a_closed_cavity_is_no_matter_carries_no_layer_and_is_asked_about():
     assert layer(fact, 0.03) == pytest.approx(layer(plain, 0.03), rel=fact.band)
     assert "is it meant?" in " ".join(fact.notes())
     filled, said = fill(np.concatenate((triangles(ball), triangles(hole)[:, ::-1])))
-    assert study(filled).volume == pytest.approx(plain.volume)
+    assert measure_surface(filled).volume == pytest.approx(plain.volume)
     assert said == "filled 1 closed cavity"
     assert not plain.cavities
 
