@@ -9,6 +9,7 @@ from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QLineEdit
 
 from homunculus.core import specs
+from homunculus.core.showing import show
 from tests.app.conftest import key, open_window, own_settings, qapp, typed, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
@@ -95,6 +96,8 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     wait_until(qtbot, lambda: again.desk.log[-1].kind == "opened", 5000)
     told = again.log_bench.promise(again.desk.log[-1])
     assert told.late_s == pytest.approx(-7200, abs=90)
-    assert "2.0 h before the promised" in again.log_bench.spots.find("row:0").accessibleName()
+    assert (
+        f"{show(-told.late_s, 'duration')} before the promised" in again.log_bench.spots.find("row:0").accessibleName()
+    )
     weights = next(e for e in again.desk.log if e.kind == "poured" and e.piece == "crab").weights_kg
     assert weights["A"] * 1000 == pytest.approx(asked[0] + 15, abs=0.11)

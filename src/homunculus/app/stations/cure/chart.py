@@ -12,7 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.stations.cure.course import Course
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import Point, WhatIf
-from homunculus.core.showing import Shown, show, show_clock, show_day
+from homunculus.core.showing import Shown, show, show_clock, show_day, trimmed
 
 LEFT, TOP, FOOT = 64.0, 158.0, 318.0
 AIR_TOP, AIR_FOOT = 334.0, 406.0
@@ -106,7 +106,7 @@ class Chart:
         ink.rule(LEFT, full, self.width - 40, full, "reckon", 1.2)
         ink.text(LEFT - 6, full + 4, "opens", "tick", "reckon", "right")
         for share in (0.25, 0.5, 0.75):
-            ink.text(LEFT - 6, self._y_done(share) + 4, str(show(share, "share")), "tick", "ink2", "right")
+            ink.text(LEFT - 6, self._y_done(share) + 4, str(trimmed(show(share, "share"))), "tick", "ink2", "right")
         line = self._done_line(self.course.points, self.course.start)
         if line:
             under = QPainterPath(QPointF(line[0].x(), FOOT))
