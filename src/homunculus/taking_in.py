@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
@@ -12,7 +11,6 @@ from msgspec.structs import replace
 from homunculus.core.edits import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.job import Job, Mesh, piece_of
-from homunculus.core.log import LogEvent
 from homunculus.core.quantities import System
 from homunculus.core.showing import show
 from homunculus.store.atomic import read_bounded
@@ -108,16 +106,12 @@ def _take_text(opened: JobFolder, file: Path, system: System) -> list[str]:
 
 
 def _take_temperatures(opened: JobFolder, file: Path, data: bytes) -> list[str]:
-    from homunculus.exchange.temperatures import read_temperatures
+    from homunculus.exchange.temperatures import as_entry, read_temperatures
 
     read = read_temperatures(data, file.name)
-    record = read.record.thinned()
-    gaps = len(record.gaps())
-    words = f"{file.name}: {len(read.record.series)} readings" + (f", {gaps} gaps" if gaps else "")
-    opened.append(
-        LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
-    )
-    return [f"{words}.", *(f"left out: {row}" for row in read.left_out[:20])]
+    entry = as_entry(read, file.name)
+    opened.append(entry)
+    return [f"{entry.text}.", *(f"left out: {row}" for row in read.left_out[:20])]
 
 
 def _take_cut(opened: JobFolder, file: Path) -> list[str]:

@@ -10,15 +10,18 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus import library
-from homunculus.core.cards import Cards
-from homunculus.core.cure.clock import clock_of
+from homunculus.core import specs
+from homunculus.core.cards import Cards, Sourced
+from homunculus.core.cure.clock import clock_of, mould_clock
 from homunculus.core.cure.curve import WhatIf, cure_curve, moment, stage_times
-from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Constant, Daily
 from homunculus.core.hazards import step_minds
 from homunculus.core.job import Air
+from homunculus.core.log import LogEvent
 from homunculus.core.plan import plan
+from homunculus.core.session import Session
+from homunculus.core.status import status
 
 CARDS = {card.id: card for card in library.materials()}
 CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s and card.clock_kind == "chemical"]
@@ -103,9 +106,7 @@ def test_nothing_tried_is_what_is():
 @given(st.sampled_from(CURING), st.floats(0, 3 * 3600), st.floats(0.2, 2.0))
 def test_a_curve_is_monotone_follows_the_air_and_ends_where_it_was_told_to(card, lag, longer):
     book = card.demould_s.value
-    points = cure_curve(
-        book=book, kinetics=kinetics_of(card), programme=Daily(AIR), start=POUR, lag=lag, until=book * longer
-    )
+    points = cure_curve(book=book, clock=clock_of(card), programme=Daily(AIR), start=POUR, lag=lag, until=book * longer)
     assert points[-1].seconds == pytest.approx(book * longer)
     assert [p.seconds for p in points] == sorted(p.seconds for p in points)
     assert [p.done for p in points] == sorted(p.done for p in points)
@@ -164,3 +165,30 @@ def test_what_two_cannot_carry_brings_the_hoist_and_its_caution(demo_document, d
     heavy = step_minds(weak, plan(weak, demo_facts).build("lighthouse"), "mould")
     assert any("hoist" in m.why[0] for m in heavy)
     assert len({m.why for m in heavy}) == len(heavy)
+
+
+@pytest.mark.parametrize("kind", ["moisture", "dried", "hydrated", "chemical"])
+def test_plan_log_stages_and_curve_give_one_opening_whatever_runs_the_clock(demo_document, demo_facts, kind):
+    """A card that a shop made itself, in damp air: all four ask the same clock."""
+    job = demo_document.job
+    card = replace(job.cards.material("silicone-tin-soft"), id="own", clock=kind, at_thickness_m=Sourced(0.008, "own"))
+    build = job.build("keeper")
+    piece = build.pieces[0]
+    piece = replace(piece, mould=replace(piece.mould, rubber="own"))
+    made = replace(job, builds=tuple(replace(b, pieces=(piece, *b.pieces[1:])) if b.id == "keeper" else b for b in job.builds),
+                   cards=replace(job.cards, materials=(*job.cards.materials, card)),
+                   shop=replace(job.shop, air=replace(job.shop.air, humidity=0.65)))  # fmt: skip
+    session = Session(made, demo_facts)
+    planned = session.plan().build("keeper")
+    poured, opens, cure = (planned.find(s, piece.id) for s in (specs.POURED, specs.OPENS, specs.CURE))
+    entry = LogEvent("1", poured.value, "poured", "", build="keeper", piece=piece.id)
+    bars = status(session.plan(), (entry,), poured.value + timedelta(minutes=1)).bars
+    bar = next(b for b in bars if not b.planned and b.piece == piece.id)
+    assert bar.opens == opens.value
+    clock, air, lag = mould_clock(card, piece.mould, made.shop.air), Daily(made.shop.air), piece.mould.lag_s
+    stage = next(s for s in stage_times(card, air, poured.value, lag, clock=clock) if s.name == "opens")
+    assert stage.here == pytest.approx(cure.number)
+    book = card.demould_s.value
+    curve = cure_curve(book=book, clock=clock, programme=air, start=poured.value, lag=lag, until=cure.number)
+    assert curve[-1].done == pytest.approx(1.0, abs=1e-3)
+    assert (cure.number > 1.2 * book) == (kind != "hydrated")  # its wall, or the cold night

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from homunculus.core.cure.clock import Clock
 from homunculus.core.cure.curve import cure_curve
 from homunculus.core.cure.kinetics import Kinetics, time_to_cure
 from homunculus.core.cure.record import Record
@@ -95,7 +96,7 @@ def test_thinning_a_record_keeps_its_ends_and_hardly_moves_a_cure(celsius):
 def test_the_curve_reaches_its_mark_when_the_time_says_so():
     law, air = Kinetics(23.0, 60000.0), Daily(Air(21.0, 14.0))
     seconds = time_to_cure(needed=57600.0, kinetics=law, programme=air, start=NIGHT, lag=3600.0)
-    points = cure_curve(book=57600.0, kinetics=law, programme=air, start=NIGHT, lag=3600.0, until=seconds)
+    points = cure_curve(book=57600.0, clock=Clock(law), programme=air, start=NIGHT, lag=3600.0, until=seconds)
     assert points[-1].seconds == pytest.approx(seconds)
     assert points[-1].done == pytest.approx(1.0, abs=2e-4)
     assert all(b.done >= a.done for a, b in pairwise(points))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from pathlib import Path
 
 from PySide6.QtWidgets import QFileDialog, QWidget
@@ -16,16 +15,13 @@ def take_in_temperatures(desk: Desk, path: Path) -> None:
     """Take a logger's CSV into the log, as a measured stretch; what was left out is said."""
 
     def read() -> tuple[LogEvent, str]:
-        from homunculus.exchange.temperatures import read_temperatures  # not needed to start
+        from homunculus.exchange.temperatures import MOST_BYTES, as_entry, read_temperatures  # not needed to start
         from homunculus.store.atomic import read_bounded
 
-        found = read_temperatures(read_bounded(path, 20_000_000, path.name), path.name)
-        record = found.record.thinned()
-        gaps, left_out = len(record.gaps()), len(found.left_out)
-        words = f"{path.name}: {len(found.record.series)} readings" + (f", {gaps} gaps" if gaps else "")
-        entry = LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
+        found = read_temperatures(read_bounded(path, MOST_BYTES, path.name), path.name)
+        entry, left_out = as_entry(found, path.name), len(found.left_out)
         more = f" and {left_out - 1} more rows" if left_out > 1 else ""
-        return entry, f"{words}. {found.left_out[0]}{more}: left out." if left_out else ""
+        return entry, f"{entry.text}. {found.left_out[0]}{more}: left out." if left_out else ""
 
     def enter(brought: tuple[LogEvent, str]) -> None:
         desk.enter(brought[0])

@@ -15,7 +15,7 @@ from homunculus.app.keeper import Fields, Study
 from homunculus.core.errors import UserError
 from homunculus.core.job import Mesh, Piece
 from homunculus.core.quantities import System
-from homunculus.core.showing import show
+from homunculus.core.showing import Shown, show, significant, trimmed
 from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
@@ -34,7 +34,7 @@ class Taken(Struct, frozen=True):
 
     def question(self, system: System) -> str:
         """Ask for the unit, saying what was guessed."""
-        a, b, c = (f"{v:.4g}" for v in self.size)
+        a, b, c = (str(trimmed(Shown(significant(v, 4), ""))) for v in self.size)
         would = show(self.guess.longest_m, "length", system)
         return f"{self.file_name} is {a} × {b} × {c}. In {self.guess.unit} it is {would} long. Which unit?"
 

@@ -139,6 +139,11 @@ class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
+    def layer_m(self) -> float:
+        """How thick what is poured lies [m]."""
+        return self.blanket_m
+
+    @property
     def poured(self) -> str:
         """The material that the mould is poured of."""
         return self.rubber
@@ -155,6 +160,11 @@ class BlockMould(Struct, frozen=True, forbid_unknown_fields=True, tag="block"):
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
+
+    @property
+    def layer_m(self) -> float:
+        """How thick what is poured lies [m]."""
+        return self.wall_m
 
     @property
     def poured(self) -> str:
@@ -177,6 +187,11 @@ class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
+
+    @property
+    def layer_m(self) -> float:
+        """How thick what is poured lies [m]."""
+        return self.wall_m
 
     @property
     def poured(self) -> str:

@@ -203,6 +203,11 @@ def show_number(value: float) -> str:
     )
 
 
+def show_times(factor: float) -> str:
+    """Write how many times larger something is drawn, by its ``factor``: ``×0.69``, ``×8``."""
+    return f"×{plain(f'{factor:.2g}')}"
+
+
 def show_moment(moment: datetime) -> str:
     """Write a moment as ``Wed 25 Feb 13:04``.
 

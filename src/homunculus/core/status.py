@@ -8,9 +8,8 @@ from typing import Literal
 from msgspec import Struct
 
 from homunculus.core import specs
-from homunculus.core.cards import MaterialCard
 from homunculus.core.counts import unsigned
-from homunculus.core.cure.clock import clock_of, pot_life_law
+from homunculus.core.cure.clock import mould_clock, pot_life_law
 from homunculus.core.cure.kinetics import LONGEST_S, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Stage
@@ -127,24 +126,25 @@ def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, n
     mould = _mould_of(job, entry)
     if mould is None:
         return None
-    name, poured, lag = mould
-    card = job.cards.material(poured)
+    name, shape = mould
+    card, air = job.cards.material(shape.poured), job.shop.air
     if card.demould_s is None:
         return None
-    zone = job.shop.air.zone
-    opens = later(entry.at, _cure(card, programme, entry.at, lag), zone)
+    opens = later(entry.at, _cure(job, shape, programme, entry.at), air.zone)
     gels = None
     if card.pot_life_s:
         gel = time_to_cure(needed=card.pot_life_s.value, kinetics=pot_life_law(card), programme=programme, start=entry.at,
                            lag=0)  # fmt: skip
-        gels = later(entry.at, min(gel, LONGEST_S), zone)
+        gels = later(entry.at, min(gel, LONGEST_S), air.zone)
     return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
                ended=ended is not None)  # fmt: skip
 
 
-def _cure(card: MaterialCard, programme: Programme, start: datetime, lag: float) -> float:
+def _cure(job: Job, mould: Mould, programme: Programme, start: datetime) -> float:
+    card = job.cards.material(mould.poured)
     assert card.demould_s is not None
-    return min(clock_of(card).time(book=card.demould_s.value, programme=programme, start=start, lag=lag), LONGEST_S)
+    clock = mould_clock(card, mould, job.shop.air)
+    return min(clock.time(book=card.demould_s.value, programme=programme, start=start, lag=mould.lag_s), LONGEST_S)
 
 
 class Promise(Struct, frozen=True):
@@ -189,22 +189,22 @@ def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
     mould = _mould_of(job, poured) if poured and poured.kind == "poured" else None
     if poured is None or mould is None:
         return None
-    card, lag = job.cards.material(mould[1]), mould[2]
-    if card.demould_s is None:
+    _, shape = mould
+    if job.cards.material(shape.poured).demould_s is None:
         return None
     zone = job.shop.air.zone
-    plain = later(poured.at, _cure(card, Daily(job.shop.air), poured.at, lag), zone)
-    told = later(poured.at, _cure(card, measured_programme(job, book), poured.at, lag), zone)
+    plain = later(poured.at, _cure(job, shape, Daily(job.shop.air), poured.at), zone)
+    told = later(poured.at, _cure(job, shape, measured_programme(job, book), poured.at), zone)
     return Promise(poured, opened, plain, told)
 
 
-def _mould_of(job: Job, entry: LogEvent) -> tuple[str, str, float] | None:
-    """Name, rubber and lag of what an entry speaks of; none when the job no longer has it."""
+def _mould_of(job: Job, entry: LogEvent) -> tuple[str, Mould] | None:
+    """Name and mould of what an entry speaks of; none when the job no longer has it."""
     for build in job.builds:
         if build.id == entry.build and any(p.id == entry.piece for p in build.pieces):
             piece = piece_of(build, entry.piece)
             mould: Mould | None = piece.mould
-            return (f"{piece.name}: rubber", mould.poured, mould.lag_s) if mould else None
+            return (f"{piece.name}: rubber", mould) if mould else None
     return None
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import re
 from datetime import UTC, datetime
 from itertools import pairwise
@@ -10,6 +11,7 @@ from msgspec import Struct
 
 from homunculus.core.cure.record import Record
 from homunculus.core.errors import UserError
+from homunculus.core.log import LogEvent
 from homunculus.exchange.tables import read_csv
 
 MOST_BYTES = 20_000_000
@@ -26,6 +28,14 @@ class Read(Struct, frozen=True):
 
     record: Record
     left_out: tuple[str, ...]
+
+
+def as_entry(read: Read, name: str) -> LogEvent:
+    """The log entry of a logger's file: what was ``read`` from the file of that ``name``, thinned to what a cure can tell."""
+    record = read.record.thinned()
+    gaps = len(record.gaps())
+    words = f"{name}: {len(read.record.series)} readings" + (f", {gaps} gaps" if gaps else "")
+    return LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
 
 
 def read_temperatures(data: bytes, name: str) -> Read:

@@ -198,4 +198,4 @@ class Clock(Place):
         x = self.x_of(self.desk.now())
         ink.rule(x, 2, x, self.height(), "ink", 2.4)
         ink.box(x - 25, 1, 50, 20, fill="ink")
-        ink.text(x, 17, f"{show_clock(self.desk.now())}", "lane_value", "film", "centre")
+        ink.text(x, 17, show_clock(self.desk.now()), "lane_value", "film", "centre")

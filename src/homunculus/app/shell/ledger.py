@@ -18,8 +18,8 @@ from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase
 
 LEFT = 16.0
-TITLE, BOLDER = 16, 0.93
-"""Line pitch of a headline; what share of the room words of usual weight may take when they are drawn bold."""
+TITLE = 16
+"""Line pitch of a headline."""
 MOVED_PITCH = 46.0
 MOST_MOVED = 6
 
@@ -189,7 +189,7 @@ class Ledger(Place):
         top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
         for mind, headline, why in self.cautions():
             lines = min(5, len(setting.wrapped(room, why, "note")))
-            bottom = top + TITLE * len(setting.wrapped(room * BOLDER, headline, "body")) + 18 * lines + 10
+            bottom = top + TITLE * len(setting.wrapped(room, headline, "body", 600)) + 18 * lines + 10
             if bottom > limit:
                 break
             rows.append((mind, headline, why, top, bottom))
@@ -210,7 +210,7 @@ class Ledger(Place):
             colour = "danger" if mind.level == "danger" else "ink"
             x, room = LEFT + 22, right - LEFT - 22
             at = top + 12
-            for line in ink.wrapped(room * BOLDER, headline, "body"):
+            for line in ink.wrapped(room, headline, "body", 600):
                 ink.text(x, at, line, "body", colour, weight=600)
                 at += TITLE
             ink.paragraph(x, at + 1, room, why, "note", "ink2", 5)

@@ -13,7 +13,7 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.job import Build, Piece
-from homunculus.core.showing import show, show_scale
+from homunculus.core.showing import show, show_scale, show_times
 from homunculus.core.status import WORDS
 
 TALL = 64.0
@@ -161,7 +161,7 @@ class Rail(Place):
             painter.drawPath(path)
         painter.restore()
         if shrink < 1:
-            ink.text(FIGURE_X, max(area.top() + 31, ground - high * shrink - 3), f"×{shrink:.2g}", "tick", "ink2")
+            ink.text(FIGURE_X, max(area.top() + 31, ground - high * shrink - 3), show_times(shrink), "tick", "ink2")
 
     def _loupe(
         self,
@@ -197,4 +197,4 @@ class Rail(Place):
             painter.drawPath(path)
         painter.restore()
         if radius > 20:
-            ink.text(middle.x() + radius - 2, middle.y() + radius + 8, f"×{factor:g}", "tick", "ink2", "left")
+            ink.text(middle.x() + radius - 2, middle.y() + radius + 8, show_times(factor), "tick", "ink2", "left")

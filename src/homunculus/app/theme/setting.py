@@ -11,7 +11,7 @@ _WIDTHS: dict[tuple[str, str, int, float], float] = {}
 _METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
 _ASCENTS: dict[tuple[str, int, float], float] = {}
 _FIGURES = frozenset("0123456789.:+−")
-_WRAPPED: dict[tuple[float, str, str], list[str]] = {}
+_WRAPPED: dict[tuple[float, str, str, int], list[str]] = {}
 _SQUEEZED: dict[tuple[float, str, str, int], str] = {}
 
 
@@ -65,22 +65,22 @@ class Setting:
             ratio -= 0.08
         return ratio
 
-    def wrapped(self, room: float, words: str, role: str = "body") -> list[str]:
+    def wrapped(self, room: float, words: str, role: str = "body", weight: int = 0) -> list[str]:
         """Break words into lines that fit the room; a word too long for a line stays whole."""
-        key = (room, words, role)
+        key = (room, words, role, weight)
         known = _WRAPPED.get(key)
         if known is None:
             if len(_WRAPPED) > 2000:
                 _WRAPPED.clear()
-            known = _WRAPPED[key] = self._wrap(room, words, role)
+            known = _WRAPPED[key] = self._wrap(room, words, role, weight)
         return known
 
-    def _wrap(self, room: float, words: str, role: str) -> list[str]:
+    def _wrap(self, room: float, words: str, role: str, weight: int) -> list[str]:
         lines: list[str] = []
         line = ""
         for word in words.split(" "):
             trial = f"{line} {word}" if line else word
-            if line and self.width(trial, role) > room:
+            if line and self.width(trial, role, weight) > room:
                 lines.append(line)
                 line = word
             else:

@@ -19,11 +19,14 @@ from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Programme
 from homunculus.core.errors import UserError
+from homunculus.core.job import Air, Mould
 
 USUAL_HUMIDITY = 0.5
 """Relative humidity for which drying times are given: common practice, no source."""
 SATURATED = 0.95
 """Above it nothing dries: common practice, no source."""
+USUAL_LAYER_M = 0.01
+"""How thick a gel lies where nobody has said: common practice, no source."""
 BELOW_BAKE_C = 3.0
 """How far below the oven's temperature the soak is taken to begin: common practice, no source."""
 
@@ -101,7 +104,7 @@ def clock_of(card: MaterialCard, *, thickness: float | None = None, humidity: fl
     card
         What sets.
     thickness
-        Of the layer [m]; the card's own where it is not known.
+        Of the layer [m]; where it is not known the card's own, for a gel 10 mm.
     humidity
         Relative humidity of the air, as a share.
 
@@ -118,7 +121,7 @@ def clock_of(card: MaterialCard, *, thickness: float | None = None, humidity: fl
         case "gelled":
             cooling = Cooling(
                 _needed(card, card.pour_c, "the temperature at which it is poured"),
-                _needed(card, card.firm_c, "the temperature below which it is firm"), thickness or 0.01,
+                _needed(card, card.firm_c, "the temperature below which it is firm"), thickness or USUAL_LAYER_M,
                 _needed(card, card.diffusivity_m2_s, "its thermal diffusivity"))  # fmt: skip
             return Clock(Kinetics(card.reference_c, None, None, "gelled"), 1.0, cooling)
         case "hydrated":
@@ -132,6 +135,11 @@ def clock_of(card: MaterialCard, *, thickness: float | None = None, humidity: fl
             return Clock(Kinetics(card.reference_c, None, least, kind), ratio * air, None,
                          f"×{ratio:.2g} for its thickness, ×{air:.2g} for the air's moisture")  # fmt: skip
     return Clock(kinetics_of(card))
+
+
+def mould_clock(card: MaterialCard, mould: Mould, air: Air) -> Clock:
+    """The clock of a ``mould`` poured of a ``card`` in the shop's ``air``: asked by the plan, the log's bars and the curve alike."""
+    return clock_of(card, thickness=mould.layer_m, humidity=air.humidity)
 
 
 def pot_life_law(card: MaterialCard) -> Kinetics:

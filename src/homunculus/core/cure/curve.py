@@ -9,8 +9,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from homunculus.core.cards import MaterialCard
-from homunculus.core.cure.clock import clock_of, pot_life_law
-from homunculus.core.cure.kinetics import Kinetics, time_to_cure
+from homunculus.core.cure.clock import Clock, clock_of, pot_life_law
+from homunculus.core.cure.kinetics import time_to_cure
 from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
 from homunculus.core.job import Air
 
@@ -54,8 +54,9 @@ class StageTime(Struct, frozen=True):
 
 
 def stage_times(
-    card: MaterialCard, programme: Programme, start: datetime, lag: float, room: Programme | None = None
-) -> tuple[StageTime, ...]:
+    card: MaterialCard, programme: Programme, start: datetime, lag: float, room: Programme | None = None,
+    clock: Clock | None = None,
+) -> tuple[StageTime, ...]:  # fmt: skip
     """List the stages that a card knows, with their times here.
 
     Parameters
@@ -70,8 +71,10 @@ def stage_times(
         Time constant of the mould [s]; the pot life runs in the cup, without it.
     room
         Air in which it is mixed and from which the mould comes, where that is another one, as before an oven.
+    clock
+        Of the card in its mould; of the card alone when left out.
     """
-    clock, found = clock_of(card), []
+    clock, found = clock or clock_of(card), []
     bench_c = next(iter(room.steps(start)))[1] if room else None
     for name, book in (
         ("gels", card.pot_life_s), ("opens", card.demould_s), ("may be handled", card.handling_s), ("full", card.full_cure_s),
@@ -88,7 +91,7 @@ def stage_times(
 
 
 def cure_curve(
-    *, book: float, kinetics: Kinetics, programme: Programme, start: datetime, lag: float, until: float,
+    *, book: float, clock: Clock, programme: Programme, start: datetime, lag: float, until: float,
     start_c: float | None = None, points: int = 120,
 ) -> tuple[Point, ...]:  # fmt: skip
     """Follow a cure.
@@ -97,8 +100,8 @@ def cure_curve(
     ----------
     book
         Time to demould at the reference temperature [s].
-    kinetics
-        Speed of the cure.
+    clock
+        Of the card in its mould; what firms by cooling is followed as the share of its time.
     programme
         Air temperatures from ``start`` on.
     start
@@ -118,6 +121,9 @@ def cure_curve(
         In order of time; ``done`` goes on past 1.
     """
     step, mould, done, seconds = until / points, start_c, 0.0, 0.0
+    whole = book * clock.stretch
+    if clock.cooling:
+        whole = clock.time(book=book, programme=programme, start=start, lag=lag)
     found: list[Point] = []
     for length, air in programme.steps(start):
         mould = air if mould is None or lag <= 0 else mould
@@ -127,7 +133,14 @@ def cure_curve(
         for _ in range(parts):
             middle = mould_temperature(start=mould, air=air, lag=lag, after=span / 2)
             end = mould_temperature(start=mould, air=air, lag=lag, after=span)
-            done += span / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end)) / book
+            done += (
+                span / whole
+                if clock.cooling
+                else span
+                / 6
+                * (clock.kinetics.rate(mould) + 4 * clock.kinetics.rate(middle) + clock.kinetics.rate(end))
+                / whole
+            )
             mould, seconds = end, seconds + span
             found.append(Point(seconds, air, mould, done))
         if seconds >= until - 1e-6:

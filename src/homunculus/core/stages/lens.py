@@ -64,8 +64,8 @@ def plan_lens(sheet: Sheet) -> None:
     focal: Given | None = None
     held = True
     for view in views_of(sheet.context):
-        stop = _plan_one(sheet, view)
-        held = held and stop is not None and not any("not held" in note for note in stop.notes)
+        stop, holds = _plan_one(sheet, view)
+        held = held and holds
         if stop and (worst is None or stop.number > worst.number):
             worst, focal = stop, Given(view.lens.focal_m, "length", "focal length", view.shot.name)
     if worst is not None and focal is not None:
@@ -73,8 +73,8 @@ def plan_lens(sheet: Sheet) -> None:
         sheet.headlines.append(Headline("lens", focal, (*note, f", shot {worst.subject.shot}")))
 
 
-def _plan_one(sheet: Sheet, view: View) -> Figure | None:
-    """Derive the figures of one view; none, with a caution, where its depth cannot be one."""
+def _plan_one(sheet: Sheet, view: View) -> tuple[Figure | None, bool]:
+    """Derive the figures of one view: its stop, none with a caution where its depth cannot be one, and whether it holds it."""
     shot, name, lens, insert = view
     context, subject = sheet.context, sheet.subject(insert, shot.id, name)
     camera = context.cards.camera(context.shop.camera)
@@ -92,11 +92,11 @@ def _plan_one(sheet: Sheet, view: View) -> Figure | None:
     if near.number > far.number:
         _cannot(sheet, view, (f"Shot {shot.id}: the near end lies behind the far end",),
                 ("Near is ", near, ", far ", far, ". Put them the other way round."))  # fmt: skip
-        return None
+        return None, False
     if near.number <= lens.focal_m:
         _cannot(sheet, view, (f"Shot {shot.id}: the near end cannot be focused",),
                 ("It lies ", near, " before a lens of ", focal, ". A shorter lens, further back, or a larger model."))  # fmt: skip
-        return None
+        return None, False
     focus = sheet.add(derive(specs.FOCUS, optics.focus_distance, subject, near=near, far=far))
     sheet.add(derive(specs.IMAGE, optics.image_distance, subject, focal=focal, distance=focus))
     stop = sheet.add(derive(specs.STOP, optics.stop_to_hold, subject, focal=focal, near=near, far=far, confusion=confusion,
@@ -115,7 +115,7 @@ def _plan_one(sheet: Sheet, view: View) -> Figure | None:
                                      stop=stop, focal=focal, distance=focus))  # fmt: skip
         sheet.add(derive(specs.LIGHT, light.illuminance, subject, stop=effective, exposure=exposure,
                          iso=Given(lens.iso, "count", "ISO", shot.name)))  # fmt: skip
-    return stop
+    return stop, asked <= lens.smallest_stop
 
 
 def _exposure(sheet: Sheet, view: View) -> Figure | Given | None:

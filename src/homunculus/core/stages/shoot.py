@@ -8,7 +8,7 @@ from datetime import datetime, timedelta
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
 from homunculus.core.counts import unsigned
-from homunculus.core.cure.clock import Clock, clock_of
+from homunculus.core.cure.clock import Clock, clock_of, mould_clock
 from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, slowest
 from homunculus.core.cure.temperature import Constant, Programme
 from homunculus.core.figures import Figure, Given, Phrase, Stage, derive, rule
@@ -180,7 +180,7 @@ class _Walk:
         self.task(f"{piece.name}: rubber", piece.id, "wet", begun, end, "poured")
         if card.demould_s is None:
             return
-        clock = clock_of(card, humidity=sheet.context.shop.air.humidity)
+        clock = mould_clock(card, mould, sheet.context.shop.air)
         poured = sheet.add(derive(specs.POURED, moment_after, subject, seconds=pouring,
                                   start=Given(start, "moment", "mixing starts", "forward plan")))  # fmt: skip
         self._setting(piece, card, clock, card.demould_s.value, end, mould.lag_s)

@@ -10,8 +10,8 @@ from msgspec import Struct
 from homunculus.app.desk import Desk
 from homunculus.core import specs
 from homunculus.core.cards import MaterialCard
+from homunculus.core.cure.clock import Clock, mould_clock
 from homunculus.core.cure.curve import Point, StageTime, WhatIf, cure_curve, moment, stage_times
-from homunculus.core.cure.kinetics import kinetics_of
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure
@@ -48,10 +48,10 @@ class Course(Struct, frozen=True, eq=False):
         if start is None or card.demould_s is None:
             return None
         usual: Programme = measured_programme(desk.job, desk.book) if bar else Daily(desk.job.shop.air)
-        lag = piece.mould.lag_s
-        stages = stage_times(card, usual, start, lag)
+        lag, clock = piece.mould.lag_s, mould_clock(card, piece.mould, desk.job.shop.air)
+        stages = stage_times(card, usual, start, lag, clock=clock)
         until = _until(stages)
-        points = _points(card, usual, start, lag, until)
+        points = _points(card, clock, usual, start, lag, until)
         trial: tuple[StageTime, ...] = ()
         tried: tuple[Point, ...] = ()
         begin = what_if.start or start
@@ -59,8 +59,8 @@ class Course(Struct, frozen=True, eq=False):
             # an oven takes up a mould that lay in the room until then
             room = usual if what_if.oven_c is not None else None
             other = what_if.programme(usual, desk.job.shop.air)
-            trial = stage_times(card, other, begin, lag, room)
-            tried = _points(card, other, begin, lag, min(until * 1.5, _until(trial)),
+            trial = stage_times(card, other, begin, lag, room, clock)
+            tried = _points(card, clock, other, begin, lag, min(until * 1.5, _until(trial)),
                             next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
         found = (desk.build_plan.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
         figures = tuple(f for f in found if f) if not bar else ()
@@ -88,8 +88,14 @@ def _until(stages: tuple[StageTime, ...]) -> float:
 
 
 def _points(
-    card: MaterialCard, air: Programme, start: datetime, lag: float, until: float, start_c: float | None = None
+    card: MaterialCard,
+    clock: Clock,
+    air: Programme,
+    start: datetime,
+    lag: float,
+    until: float,
+    start_c: float | None = None,
 ) -> tuple[Point, ...]:
     assert card.demould_s is not None
-    return cure_curve(book=card.demould_s.value, kinetics=kinetics_of(card), programme=air, start=start, lag=lag,
+    return cure_curve(book=card.demould_s.value, clock=clock, programme=air, start=start, lag=lag,
                       until=until, start_c=start_c)  # fmt: skip

@@ -22,7 +22,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.job import Mix, Piece
 from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
-from homunculus.core.showing import Shown, show
+from homunculus.core.showing import Shown, show, show_times
 from homunculus.core.stages.matter import vessel, vessel_keys
 
 FLASKS_TOP = 176.0
@@ -338,7 +338,7 @@ class MixBench(PieceBench):
         of_vessel, of_room = vessel_keys(card)
         self.draw_decided(ink, of_vessel, "vessel" if card.draws_air else "bucket", "lane_value")
         if card.head_room:
-            ink.text(self.width() - 98, self._buckets_y() + 10, f"×{head_room:g}", "lane_value")
+            ink.text(self.width() - 98, self._buckets_y() + 10, show_times(head_room), "lane_value")
             ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")
         else:
             self.draw_decided(ink, of_room, "head-room", "lane_value")

@@ -19,7 +19,7 @@ from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.hazards import lift_words
 from homunculus.core.job import BlockMould, JacketMould, Piece, RigidMould
-from homunculus.core.showing import Shown
+from homunculus.core.showing import Shown, show_times
 from homunculus.core.stages.matter import vessel
 
 COLUMN = 212.0
@@ -291,6 +291,10 @@ class MouldBench(PieceBench):
             self.draw_decided(ink, key)
         view.scale_bar(ink, 18, self.table_area().top() - 30)
 
+    def turned(self) -> Shown:
+        """How far the form is turned, to whole degrees."""
+        return self.desk.given(math.radians(round(math.degrees(self.angle))), "angle")
+
     def _fineness(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """What the section cannot tell, and what is torn or hollow of the mesh, with the way to mend or fill it."""
         asked = self._asked(piece)
@@ -333,7 +337,7 @@ class MouldBench(PieceBench):
             else "cut through the middle"
         )
         if self.angle:
-            words += f", turned {math.degrees(self.angle):.0f}°"
+            words += f", turned {self.turned()}"
         ink.text(area.x(), area.bottom() + 18, words, "note", "ink2")
 
     def _loupe(self, ink: Ink, piece: Piece, view: SectionView) -> None:
@@ -368,7 +372,7 @@ class MouldBench(PieceBench):
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawPath(circle)
         factor = per_m / view.px
-        words = f"×{factor:.2g}"
+        words = show_times(factor)
         ink.plate(middle.x() - ink.width(words, "tick") / 2, middle.y() + LOUPE_R - 17, ink.width(words, "tick"), 13)
         ink.text(middle.x(), middle.y() + LOUPE_R - 6, words, "tick", "ink", "centre")
         ink.dimension(left - 8, top, left - 8, top + rubber, "ink")

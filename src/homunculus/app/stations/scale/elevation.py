@@ -12,7 +12,7 @@ from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure
-from homunculus.core.showing import Shown, show
+from homunculus.core.showing import Shown, show, show_times
 
 PERSON_M = 1.75
 CAMERA_M = 1.35
@@ -276,7 +276,7 @@ class Elevation:
         ink.painter.setPen(ink.pen("ink", 1.4))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawPath(circle)
-        ink.text(middle.x(), middle.y() + radius - 8, f"×{factor:g}", "label", "ink2", "centre")
+        ink.text(middle.x(), middle.y() + radius - 8, show_times(factor), "label", "ink2", "centre")
 
     def _dimensions(self, ink: Ink) -> None:
         height = self.made.find(specs.HEIGHT)

@@ -105,7 +105,10 @@ class ShotBench(ShotPageBench):
             return
         seconds = QRectF(12, 46, 150, 52)
         self.spots.place(
-            "cell:seconds", seconds, f"on screen {shot.seconds:g} s, decided", lambda: self.edit("seconds")
+            "cell:seconds",
+            seconds,
+            f"on screen {self.desk.given(shot.seconds, 'screen_time')}, decided",
+            lambda: self.edit("seconds"),
         )
         for index, figure in enumerate(self.headlines(shot)):
             self.figure_spot(figure, QRectF(170 + index * 165, 46, 158, 52))

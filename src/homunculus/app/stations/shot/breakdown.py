@@ -12,7 +12,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.needs import HINT
 from homunculus.core.shot_cells import BY_KEY, COLUMNS, cell_words
 from homunculus.core.shots import Shot, screen_time
-from homunculus.core.showing import show_day
+from homunculus.core.showing import show, show_day
 
 HEAD, ROW, FOOT = 122.0, 29.0, 36.0
 WIDTHS = {
@@ -78,7 +78,7 @@ class BreakdownBench(JobBench):
         bare = len(self.breakdown.coverage.uncovered)
         seconds = screen_time(rows)
         words = f"{len(rows)} of {len(all_rows)} shots" if self.filter else f"{len(rows)} shots"
-        words += f", {seconds:.3g} s on screen, {len({s.day for s in rows})} days" if rows else ""
+        words += f", {show(seconds, 'screen_time')} on screen, {len({s.day for s in rows})} days" if rows else ""
         words += f", {bare} {'need' if bare == 1 else 'needs'} nobody covers" if bare else ""
         return words
 
