@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import gc
+import os
 import threading
 
 import pytest
@@ -11,6 +12,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.start import make_application, make_window
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")  # a run by hand needs no display
 
 
 @pytest.fixture(scope="session")

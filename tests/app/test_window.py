@@ -174,6 +174,23 @@ def test_a_caution_leads_to_its_station(window):
     assert window.desk.stage == "shoot"
 
 
+def test_cautions_that_do_not_fit_are_told_and_turned_to(window):
+    """The head counts them all, so each must be reachable; after the last comes the first again."""
+    window.desk.decide(window.desk.decision("scale"), 8.0)  # what moved takes half of the room
+    QApplication.processEvents()
+    seen, headlines = [], [headline for _, headline, _ in window.ledger.cautions()]
+    while len(seen) < len(headlines):
+        spots = [window.ledger.spots.find(f"mind:{i}") for i in range(len(headlines))]
+        here = [spot.accessibleName() for spot in spots if spot and spot.isVisible()]
+        assert 0 < len(here) < len(headlines)
+        seen += here
+        QTest.mouseClick(window.ledger.spots.find("minds"), Qt.MouseButton.LeftButton)
+        QApplication.processEvents()
+    assert len(seen) == len(headlines)
+    assert all(f": {headline}. " in said for headline, said in zip(headlines, seen, strict=True))
+    assert headlines[0] in window.ledger.spots.find("mind:0").accessibleName()
+
+
 def test_space_logs_the_pour_then_the_opening_and_the_clock_shows_it(window, qtbot):
     window.desk.go("mix")
     window.setFocus()

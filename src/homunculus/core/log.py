@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from bisect import bisect_right, insort
+from collections import defaultdict
 from collections.abc import Iterable
 from datetime import datetime
 from itertools import pairwise
@@ -62,30 +63,30 @@ class Book:
     """
 
     def __init__(self, entries: Iterable[LogEvent] = ()) -> None:
-        self.written: list[LogEvent] = list({entry.id: entry for entry in entries}.values())
+        self._ids = {entry.id: entry for entry in entries}
+        self.written: list[LogEvent] = list(self._ids.values())
         """Each once: what a retry wrote again counts once."""
-        self.standing: list[LogEvent] = []
+        self.corrected = {entry.corrects for entry in self.written if entry.corrects}
+        self.standing = sorted((e for e in self.written if self._stands(e)), key=_at)
         """The entries that count, oldest first: those corrected by another are left out, and what only corrects."""
-        self.corrected = {e.corrects for e in self.written if e.corrects}
-        self._pieces: dict[tuple[str, str], list[LogEvent]] = {}
-        self._builds: dict[str, list[LogEvent]] = {}
+        self._pieces: defaultdict[tuple[str, str], list[LogEvent]] = defaultdict(list)
+        self._builds: defaultdict[str, list[LogEvent]] = defaultdict(list)
         self._temperatures: list[LogEvent] = []
         self._measured: list[LogEvent] = []
         self._spans: tuple[tuple[datetime, datetime, float], ...] | None = None
-        self._ids = {e.id: e for e in self.written}
-        for entry in sorted(
-            (e for e in self.written if e.id not in self.corrected and e.kind != "correction"), key=_at
-        ):
-            self.standing.append(entry)
+        for entry in self.standing:
             for shelf in self._shelves(entry):
                 shelf.append(entry)
 
+    def _stands(self, entry: LogEvent) -> bool:
+        return entry.kind != "correction" and entry.id not in self.corrected
+
     def _shelves(self, entry: LogEvent) -> list[list[LogEvent]]:
         found = []
-        if entry.build:
-            found.append(self._builds.setdefault(entry.build, []))
+        if build := entry.build:
+            found.append(self._builds[build])
             if entry.piece and entry.kind != "note":
-                found.append(self._pieces.setdefault((entry.build, entry.piece), []))
+                found.append(self._pieces[build, entry.piece])
         if entry.celsius is not None or entry.series:
             found.append(self._temperatures)
         if entry.series or entry.until:
@@ -105,7 +106,7 @@ class Book:
             for shelf in (self.standing, *self._shelves(old)) if old else ():
                 if old in shelf:
                     shelf.remove(old)
-        if entry.id not in self.corrected and entry.kind != "correction":
+        if self._stands(entry):
             for shelf in (self.standing, *self._shelves(entry)):
                 insort(shelf, entry, key=_at)
 
@@ -156,7 +157,7 @@ class Book:
 
 def odd_entry(entry: LogEvent) -> str:
     """Say what of an ``entry`` cannot be, beyond what its types tell; empty when all can."""
-    if any(b[0] < a[0] for a, b in pairwise(entry.series)):
+    if entry.series and any(b[0] < a[0] for a, b in pairwise(entry.series)):
         return "its readings go back in time"
     if entry.until and entry.until < entry.at:
         return "it ends before it begins"

@@ -20,6 +20,8 @@ from homunculus.core.why import phrase
 LEFT = 16.0
 TITLE = 16
 """Line pitch of a headline."""
+MORE = 24.0
+"""Height of the line that leads to the cautions that did not fit."""
 MOVED_PITCH = 46.0
 MOST_MOVED = 6
 
@@ -34,6 +36,7 @@ class Ledger(Place):
         super().__init__(parent, desk, "Ledger")
         self._all = False
         self._first = 0
+        self._first_mind = self._next_mind = 0
         self._cautions: tuple[tuple[object, str], list[tuple[Mind, str, str]]] | None = None
 
     def _keys(self) -> list[tuple[str, str]]:
@@ -88,10 +91,19 @@ class Ledger(Place):
             y += 18
         if self._all:
             return
-        for index, (mind, headline, why, top, bottom) in enumerate(self._minds(y)):
+        minds, more = self._minds(y)
+        for index, (mind, headline, why, top, bottom) in enumerate(minds):
             said = f"{mind.level}: {headline}. {why}"
             self.spots.place(f"mind:{index}", QRectF(LEFT - 6, top - 4, width + 12, bottom - top), said,
                              lambda m=mind: self._open(m))  # type: ignore[misc]  # fmt: skip
+        if more:
+            area = QRectF(LEFT - 6, minds[-1][4] - 4, width + 12, MORE)
+            self.spots.place("minds", area, f"{more}: show them", self._turn)
+
+    def _turn(self) -> None:
+        """Show the cautions that did not fit; after the last of them, the first again."""
+        self._first_mind = self._next_mind
+        self.refresh()
 
     def _open(self, mind: Mind) -> None:
         if mind.about:
@@ -106,7 +118,7 @@ class Ledger(Place):
         cautions = [(m.level, headline, why) for m, headline, why in self.cautions()]
         shape = (len(items), count, self._all, pin.number if pin else 0, self.desk.chosen)
         moved = [(id(m.before), self._pair(m), m.change, m.after.value) for m in items]
-        return shape, moved, (cautions, self._keys())
+        return shape, moved, (cautions, self._first_mind, self._keys())
 
     def cautions(self) -> list[tuple[Mind, str, str]]:
         """The cautions with their headline and why in words, put together once."""
@@ -114,6 +126,7 @@ class Ledger(Place):
             return []
         key = (self.desk.minds, self.desk.system)
         if self._cautions is None or self._cautions[0][0] is not key[0] or self._cautions[0][1] != key[1]:
+            self._first_mind = 0
             self._cautions = (key, [(m, self._phrase(m.headline), self._phrase(m.why)) for m in key[0]])
         return self._cautions[1]
 
@@ -183,18 +196,28 @@ class Ledger(Place):
         ink.dot(first, y, 3, fill="film")
         ink.dot(last, y, 3)
 
-    def _minds(self, y: float) -> list[tuple[Mind, str, str, float, float]]:
-        """The cautions that fit, with headline and why in words, and the top and bottom of each."""
-        rows, limit = [], self.height() - 24.0 * len(self._keys()) - 8
-        top, setting, room = y + 44.0, self.setting(), self.width() - 2 * LEFT - 22
-        for mind, headline, why in self.cautions():
-            lines = min(5, len(setting.wrapped(room, why, "note")))
+    def _minds(self, y: float) -> tuple[list[tuple[Mind, str, str, float, float]], str]:
+        """The cautions that fit, with headline and why in words, and the top and bottom of each; words for the others."""
+        cautions, setting, room = self.cautions(), self.setting(), self.width() - 2 * LEFT - 22
+        rows: list[tuple[Mind, str, str, float, float]] = []
+        top, limit = y + 44.0, self._floor()
+        for mind, headline, why in cautions[self._first_mind :]:
+            lines = len(setting.within(room, why, "note", 5))
             bottom = top + TITLE * len(setting.wrapped(room, headline, "body", 600)) + 18 * lines + 10
-            if bottom > limit:
-                break
             rows.append((mind, headline, why, top, bottom))
             top = bottom
-        return rows
+        whole = not self._first_mind and top <= limit
+        while rows and not whole and rows[-1][4] > limit - MORE:
+            rows.pop()
+        self._next_mind = (self._first_mind + len(rows)) % max(1, len(cautions))
+        if whole or not rows:
+            return rows, ""
+        left = len(cautions) - self._first_mind - len(rows)
+        return rows, f"and {left} more" if left else "the first again"
+
+    def _floor(self) -> float:
+        """Where the keys begin."""
+        return self.height() - 24.0 * len(self._keys()) - 8
 
     def _draw_minds(self, ink: Ink, y: float) -> None:
         if not self.desk.chosen:
@@ -205,7 +228,11 @@ class Ledger(Place):
         ink.rule(LEFT, y + 31, right, y + 31, "ink", 1.5)
         if not minds:
             ink.text(LEFT, y + 52, "Nothing to mind here.", "body", "ink2")
-        for mind, headline, why, top, _bottom in self._minds(y):
+        rows, more = self._minds(y)
+        if more:
+            base = rows[-1][4] + 12
+            ink.rule(LEFT, base + 4, LEFT + ink.text(LEFT, base, more, "note", "ink"), base + 4, "ink", 1)
+        for mind, headline, why, top, _bottom in rows:
             ink.tag(LEFT - 3, top + 1, mind.level)
             colour = "danger" if mind.level == "danger" else "ink"
             x, room = LEFT + 22, right - LEFT - 22

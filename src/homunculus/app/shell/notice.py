@@ -109,5 +109,5 @@ class Notice(Place):
             for a in (-5, 5):
                 ink.rule(self.width() - 29, 18 + a, self.width() - 19, 18 - a, "ink", 1.6)
             return
-        for i, line in enumerate(ink.wrapped(self.width() - 36, self.words, "label")[:2]):
+        for i, line in enumerate(ink.within(self.width() - 36, self.words, "label", 2)):
             ink.text(18, 23 + 18 * i, line, "label")

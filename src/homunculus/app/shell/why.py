@@ -135,7 +135,7 @@ class WhySlip(Place):
         subject = told.subject.replace("/", ", ").replace("@", ", shot ")
         ink.text(LEFT, 52, ink.squeezed(self.width() - 2 * LEFT, f"{told.label}  ·  {subject}", "body"), "body", "ink2")
         ink.text(LEFT, 88, f"= {told.value}", "on_drawing", "reckon")
-        for i, line in enumerate(ink.wrapped(self.width() - 2 * LEFT, told.formula, "label")[:2]):
+        for i, line in enumerate(ink.within(self.width() - 2 * LEFT, told.formula, "label", 2, 600)):
             ink.text(LEFT, 112 + i * 17, line, "label", "ink", weight=600)
         right = self.width() - LEFT
         y = 140.0

@@ -117,10 +117,7 @@ class Ink(Setting):
 
         If they do not fit into ``most`` lines, the last one shows by its gap that something is left out.
         """
-        lines = self.wrapped(room, words, role)
-        if len(lines) > most:
-            lines = [*lines[: most - 1], self.squeezed(room, " ".join(lines[most - 1 :]), role)]
-        for line in lines:
+        for line in self.within(room, words, role, most):
             self.text(x, y, line, role, colour)
             y += round(self.theme.size(role) * 1.28)
         return y

@@ -75,6 +75,13 @@ class Setting:
             known = _WRAPPED[key] = self._wrap(room, words, role, weight)
         return known
 
+    def within(self, room: float, words: str, role: str, most: int, weight: int = 0) -> list[str]:
+        """Break words into at most that many lines; what does not fit is seen to be left out by a gap in the last one."""
+        lines = self.wrapped(room, words, role, weight)
+        if len(lines) > most:
+            lines = [*lines[: most - 1], self.squeezed(room, " ".join(lines[most - 1 :]), role, weight)]
+        return lines
+
     def _wrap(self, room: float, words: str, role: str, weight: int) -> list[str]:
         lines: list[str] = []
         line = ""

@@ -280,5 +280,5 @@ class FloorBench(ShotPageBench):
             ink.text(right, y + 21, who, "tick", "ink2", "right")
             right -= ink.width(who, "tick") + 8
         words = phrase(line.words, self.desk.system, self.desk.job.shop.currency)
-        for row, part in enumerate(ink.wrapped(right - x - 28, words, "label")[:2]):
+        for row, part in enumerate(ink.within(right - x - 28, words, "label", 2)):
             ink.text(x + 28, y + (21 if row == 0 else 36), part, "label")
