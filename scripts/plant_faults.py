@@ -167,11 +167,12 @@ def visits(scratch: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, fl
 def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, float]) -> list[str]:
     """The tests that visit a fault's line, the quickest first; for a line that runs on import, those that visit its file.
 
-    Of the latter only as many as fit into a minute.
+    Of the latter only as many as fit into a minute. A line that only goes on with a statement is visited with its beginning.
     """
-    here = lines.get(fault.line)
-    if here is None:
+    begun = [line for line in lines if line <= fault.line]
+    if not begun:
         return []
+    here = lines[max(begun)]
     if here:
         return sorted(here, key=lambda t: seconds.get(t, 1.0))
     visits: dict[str, int] = {}

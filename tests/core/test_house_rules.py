@@ -8,6 +8,7 @@ import sys
 from pathlib import Path
 
 import pytest
+from msgspec import Struct
 
 import homunculus
 import homunculus.core
@@ -51,6 +52,13 @@ def test_rules_name_their_formula_and_source():
     for rule in rules:
         assert rule.formula
         assert rule.source
+
+
+def test_what_the_core_hands_out_cannot_be_changed_behind_its_back():
+    kept = {v for m in MODULES for v in vars(importlib.import_module(m)).values()
+            if inspect.isclass(v) and issubclass(v, Struct) and v is not Struct}  # fmt: skip
+    assert len(kept) > 80
+    assert [v.__name__ for v in kept if not v.__struct_config__.frozen] == []
 
 
 def test_the_core_runs_without_qt():
