@@ -58,6 +58,13 @@ def test_a_turned_plane_through_a_box_cuts_its_diagonal():
     assert area(across) == pytest.approx(0.1 * 0.2, rel=0.03)
 
 
+def test_the_surface_of_a_balls_field_lies_on_the_ball_and_looks_outward(ball):
+    points, normals = ball.surface()
+    away = points - (0.0, 0.0, 0.1)
+    assert np.linalg.norm(away, axis=1) == pytest.approx(0.1, abs=0.0007)
+    assert np.sum(away * normals, axis=1) == pytest.approx(0.1, abs=0.0007)
+
+
 def test_a_field_written_and_read_cuts_the_same(ball):
     again = field_from_bytes(ball.to_bytes(), "ball.field")
     assert again.distances.shape == ball.distances.shape
@@ -114,6 +121,7 @@ def test_layers_inside_stacked_sections_are_those_of_the_same_frustum_and_of_an_
     turned = measure(Cylinder(2 * low, tall, 2 * high), {})
     stacked = measure(Sections(cut), {})
     assert stacked.shell.inward(t) == pytest.approx(turned.shell.inward(t), rel=0.003)
+    assert stacked.shell.outward(t) == pytest.approx(turned.shell.outward(t), rel=0.003)
 
     a, b = 0.10, 0.06
     t = min(share * b * b / a, b)
