@@ -9,8 +9,8 @@ from pathlib import Path
 from msgspec.structs import replace
 
 from homunculus import demo
-from homunculus.core.job import Job
-from homunculus.core.shots import ByBuild, Need, whole
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import ByBuild, Need, whole
 from homunculus.store.folder import decode, encode
 
 

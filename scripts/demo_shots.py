@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from homunculus.core.shots import (
+from homunculus.core.job.shots import (
     ByBuild,
     ByDecision,
     ByPeople,

@@ -18,38 +18,17 @@ from demo_shots import shots
 from manifold3d import CrossSection, Manifold
 
 from homunculus import demo, library
-from homunculus.core.cards import Cards
-from homunculus.core.counts import SignOff, SignOffKind, Variant, Wanted
 from homunculus.core.form.study import study_with_field
-from homunculus.core.freezing import freeze
-from homunculus.core.job import (
-    Additive,
-    Air,
-    BlockMould,
-    Box,
-    Build,
-    CastCopies,
-    Cylinder,
-    Dry,
-    Hands,
-    JacketMould,
-    Job,
-    LayUp,
-    Mesh,
-    Mix,
-    Move,
-    Piece,
-    PourRubber,
-    RigidMould,
-    Section,
-    Sections,
-    Shop,
-    Sphere,
-    Stage,
-    Water,
-    WeighedClay,
-)
-from homunculus.core.plan import plan
+from homunculus.core.job.build import Build, Move, Piece, Water
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.counts import SignOff, SignOffKind, Variant, Wanted
+from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import Additive, BlockMould, JacketMould, Mix, RigidMould
+from homunculus.core.job.shop import Air, Shop, Stage
+from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
+from homunculus.core.plan.freezing import freeze
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
 from homunculus.store.folder import decode, encode, read_facts
 

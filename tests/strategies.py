@@ -7,30 +7,13 @@ from datetime import date, datetime, time, timedelta
 from hypothesis import strategies as st
 
 from homunculus import library
-from homunculus.core.cards import Cards
-from homunculus.core.job import (
-    PLAIN,
-    Additive,
-    BlockMould,
-    Box,
-    Build,
-    CastCopies,
-    Cylinder,
-    Dry,
-    Hands,
-    JacketMould,
-    Job,
-    LayUp,
-    Mix,
-    Move,
-    Piece,
-    PourRubber,
-    RigidMould,
-    Shop,
-    Sphere,
-    Water,
-)
-from homunculus.core.shots import (
+from homunculus.core.job.build import Build, Move, Piece, Water
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.forms import Box, Cylinder, Sphere
+from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import PLAIN, Additive, BlockMould, JacketMould, Mix, RigidMould
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import (  # fmt: skip
     SIDES,
     WEARS,
     ByBuild,
@@ -48,7 +31,8 @@ from homunculus.core.shots import (
     ScreenTime,
     Shot,
     whole,
-)  # fmt: skip
+)
+from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
 
 CARDS = Cards(library.materials(), library.cameras(), library.hazards())
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")

@@ -70,13 +70,14 @@ def test_a_missing_study_is_made_on_the_way(folder, capsys):
     [
         (["--help"], 0, "a workshop drawing that answers back"),
         (["--version"], 0, __version__),
-        (["figures"], 2, "needs one job folder"),
-        (["figures", ".", "--what"], 2, "no option --what"),
-        (["figures", ".", "--build"], 2, "--build needs a value"),
+        (["figures"], 2, "required: JOB_FOLDER"),
+        (["figures", ".", "--what"], 2, "unrecognized arguments: --what"),
+        (["figures", ".", "--build"], 2, "expected one argument"),
         (["--now", "yesterday", "."], 2, "not a moment"),
-        (["--theme", "pink", "."], 2, "plaster or stage"),
-        (["new", "x"], 2, "a folder and a name"),
-        (["one", "two"], 2, "one job folder"),
+        (["--theme", "pink", "."], 2, "invalid choice: 'pink'"),
+        (["new", "x"], 2, "required: NAME"),
+        (["one", "two"], 2, "unrecognized arguments: two"),
+        (["take-in", "--help"], 0, "BUILD/PIECE"),
         (["figures", "/nowhere/at/all"], 1, "no job.json"),
     ],
 )
@@ -84,6 +85,19 @@ def test_exit_codes_and_messages(words, code, said, capsys):
     assert main(words) == code
     captured = capsys.readouterr()
     assert said in (captured.out if code == 0 else captured.err)
+
+
+def test_figures_of_the_job_a_piece_or_a_shot(folder, capsys):
+    def printed(of):
+        assert main(["figures", str(folder), "--of", of, "--json"]) == 0
+        return {(f["name"], f["subject"]): f for f in json.loads(capsys.readouterr().out)}
+
+    assert printed("job")["job.uncovered", ""]["value"] == 1
+    assert {s.split("/")[1] for _, s in printed("Lighthouse and breakwater/gallery")} == {"gallery"}
+    assert {s.split("@")[1] for _, s in printed("shot 2")} == {"2"}
+    for wrong, said in (("lighthouse/door", "gallery"), ("shot 99", "no shot 99")):
+        assert main(["figures", str(folder), "--of", wrong]) == 1
+        assert said in capsys.readouterr().err
 
 
 def test_an_unknown_build_is_named_with_those_there_are(folder, capsys):

@@ -1,50 +1,39 @@
-"""The command line: open the window, print figures, study meshes, reset the demo.
+"""The command line: open the window, print figures, take files in, set the shop, put a damaged job right.
 
-Exit codes: 0 done, 1 a matter that a sentence on standard error explains, 2 the command was not understood.
+Exit codes: 0 done, 1 something that a sentence on standard error explains, 2 the command was not understood.
 """
 
 from __future__ import annotations
 
+import argparse
 import gc
 import sys
+from collections.abc import Iterable
 from datetime import datetime
 from pathlib import Path
+from typing import NoReturn
 
 from homunculus import __version__
 from homunculus.core.errors import UserError
 from homunculus.core.quantities import System
 
-USAGE = """\
-homunculus: a workshop drawing that answers back
-
-  homunculus                     open the demo job (your own copy of it)
-  homunculus JOB_FOLDER          open a job
-  homunculus demo --reset        put your copy of the demo aside, open a fresh one
-  homunculus new JOB_FOLDER NAME make an empty job and open it
-  homunculus figures JOB_FOLDER  print every reckoned figure, with unit and why
-      --json                     as JSON, in base units (m, kg, s, m³)
-      --build NAME               of one build only
-      --imperial                 in feet, inches, pounds
-      --brief                    without the why
-  homunculus recover JOB_FOLDER  put the newest good copy in place of a damaged job
-  homunculus take-in JOB_FOLDER FILE ...
-                                 take in what the window takes by drop: meshes, lists of shots,
-                                 edit lists, a logger's temperatures, pictures
-      --for BUILD[/PIECE]        whose form a mesh becomes; the first build's first piece when left out
-      --for SHOT                 which shot must end as a picture shows
-      --unit mm|cm|m|in|ft       what it was drawn in; guessed from its size when left out
-  homunculus shop JOB_FOLDER     say the shop's hours and days off, or set them
-      --hours "09:00 to 18:00, Mon to Fri"
-      --days-off "2026-04-03, 2026-12-24 to 2026-12-31"
-      --country PT               write its public holidays into the days off
-      --zone Europe/Lisbon       by which zone clocks are put forward
-  homunculus practice-scale      be a scale: print the device to weigh with, take orders on standard input
-  homunculus --help              this
-  homunculus --version           the version
-
-  --now 2026-02-24T09:10         take this as the present moment (window)
-  --theme plaster|stage          colours (window)
+ABOUT = "homunculus: a workshop drawing that answers back"
+OPENING = """\
+  homunculus                      open the demo job (your own copy of it)
+  homunculus JOB_FOLDER           open a job
+  homunculus COMMAND --help       what a command takes
 """
+
+
+class UsageTrouble(Exception):  # noqa: N818  (a sentence for the person who typed)
+    """The command line was not understood."""
+
+
+class _Parser(argparse.ArgumentParser):
+    """One that hands its trouble back instead of ending the process."""
+
+    def error(self, message: str) -> NoReturn:
+        raise UsageTrouble(f"{message}\n{self.format_usage()}")
 
 
 def main(arguments: list[str] | None = None) -> int:
@@ -56,28 +45,16 @@ def main(arguments: list[str] | None = None) -> int:
         Without the program's name; those of the process when left out.
     """
     words = list(sys.argv[1:] if arguments is None else arguments)
+    parser, commands = _parser()
+    if not words or words[0] not in (*commands, "-h", "--help", "--version"):
+        words.insert(0, "open")
     try:
-        if words and words[0] in ("--help", "-h", "help"):
-            print(USAGE, end="")
-            return 0
-        if words and words[0] == "--version":
-            print(f"homunculus {__version__}")
-            return 0
-        if words and words[0] == "figures":
-            return _figures(words[1:])
-        if words and words[0] == "recover":
-            return _recover(words[1:])
-        if words and words[0] == "take-in":
-            return _take_in(words[1:])
-        if words and words[0] == "shop":
-            return _shop(words[1:])
-        if words == ["practice-scale"]:
-            from homunculus.devices import practice_scale
-
-            return practice_scale.main()
-        return _window(words)
+        chosen = parser.parse_args(words)
+        return int(chosen.run(chosen))
+    except SystemExit as end:  # help or version was printed
+        return int(end.code or 0)
     except UsageTrouble as trouble:
-        print(f"homunculus: {trouble}\n\n{USAGE}", end="", file=sys.stderr)
+        print(f"homunculus: {trouble}", end="", file=sys.stderr)
         return 2
     except UserError as trouble:
         print(f"homunculus: {trouble}", file=sys.stderr)
@@ -87,110 +64,151 @@ def main(arguments: list[str] | None = None) -> int:
         return 0
 
 
-class UsageTrouble(Exception):  # noqa: N818  (a sentence for the person who typed)
-    """The command line was not understood."""
+def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
+    parser = _Parser("homunculus", description=f"{ABOUT}\n\n{OPENING}", allow_abbrev=False,
+                     formatter_class=argparse.RawDescriptionHelpFormatter)  # fmt: skip
+    parser.add_argument("--version", action="version", version=f"homunculus {__version__}")
+    commands = parser.add_subparsers(title="commands", metavar="COMMAND", required=True)
+
+    def command(name: str, about: str, run: object) -> argparse.ArgumentParser:
+        made = commands.add_parser(name, help=about, description=about, allow_abbrev=False)
+        made.set_defaults(run=run)
+        return made
+
+    def folder(of: argparse.ArgumentParser) -> None:
+        of.add_argument("folder", metavar="JOB_FOLDER", type=Path)
+
+    def window(of: argparse.ArgumentParser) -> None:
+        of.add_argument(
+            "--now", metavar="MOMENT", type=_moment, help="take this as the present moment, as 2026-02-24T09:10"
+        )
+        of.add_argument("--theme", choices=("plaster", "stage"), help="colours: for the shop, or for a dark set")
+
+    opened = command("open", "open a job in the window; the demo when no folder is named", _open)
+    opened.add_argument("folder", metavar="JOB_FOLDER", type=Path, nargs="?")
+    window(opened)
+    demo = command("demo", "open your own copy of the demo job", _demo)
+    demo.add_argument("--reset", action="store_true", help="put your copy aside and open a fresh one")
+    window(demo)
+    new = command("new", "make an empty job and open it", _new)
+    folder(new)
+    new.add_argument("name", metavar="NAME")
+    window(new)
+
+    figures = command("figures", "print reckoned figures, with unit and why", _figures)
+    folder(figures)
+    figures.add_argument(
+        "--of", "--build", default="", metavar="WHAT", help="job, BUILD, BUILD/PIECE or “shot 14”; all when left out"
+    )
+    figures.add_argument("--json", action="store_true", help="as JSON, in base units (m, kg, s, m³)")
+    figures.add_argument("--imperial", action="store_true", help="in feet, inches, pounds")
+    figures.add_argument("--brief", action="store_true", help="without the why")
+
+    folder(command("recover", "put the newest good copy in place of a damaged job", _recover))
+
+    take = command("take-in", "take in what the window takes by drop: meshes, lists of shots, edit lists, a logger’s "
+                   "temperatures, pictures", _take_in)  # fmt: skip
+    folder(take)
+    take.add_argument("files", metavar="FILE", type=Path, nargs="+")
+    take.add_argument("--for", dest="whose", default="", metavar="WHAT",
+                      help="BUILD or BUILD/PIECE whose form a mesh becomes, the first build’s first piece when left out; "
+                           "or the SHOT that must end as a picture shows")  # fmt: skip
+    take.add_argument(
+        "--unit",
+        default="",
+        metavar="UNIT",
+        help="mm, cm, m, in or ft: what a mesh was drawn in; guessed from its size",
+    )
+    take.add_argument("--imperial", action="store_true", help="read and say sizes in feet and inches")
+
+    shop = command("shop", "say the shop’s hours and days off, or set them", _shop)
+    folder(shop)
+    shop.add_argument("--hours", metavar="HOURS", help="as “09:00 to 18:00, Mon to Fri”")
+    shop.add_argument("--days-off", metavar="DAYS", help="as “2026-04-03, 2026-12-24 to 2026-12-31”")
+    shop.add_argument("--country", metavar="PT", help="write its public holidays into the days off")
+    shop.add_argument("--zone", metavar="ZONE", help="by which clocks are put forward, as Europe/Lisbon")
+
+    command(
+        "practice-scale", "be a scale: print the device to weigh with, take orders on standard input", _practice_scale
+    )
+    return parser, commands.choices
 
 
-def _take(words: list[str], known: dict[str, bool]) -> tuple[list[str], dict[str, str]]:
-    """Part words into plain ones and options; ``known`` says which options take a value."""
-    plain, options, waiting = [], {}, list(words)
-    while waiting:
-        word = waiting.pop(0)
-        name, has_value, value = word.partition("=")
-        if not word.startswith("--"):
-            plain.append(word)
-        elif name not in known:
-            raise UsageTrouble(f"there is no option {name}")
-        elif not known[name]:
-            options[name] = "yes"
-        elif has_value:
-            options[name] = value
-        elif waiting:
-            options[name] = waiting.pop(0)
-        else:
-            raise UsageTrouble(f"{name} needs a value")
-    return plain, options
+def _moment(text: str) -> datetime:
+    try:
+        return datetime.fromisoformat(text)
+    except ValueError:
+        raise argparse.ArgumentTypeError(f"“{text}” is not a moment such as 2026-02-24T09:10") from None
 
 
-def _figures(words: list[str]) -> int:
-    plain, options = _take(words, {"--json": False, "--build": True, "--imperial": False, "--brief": False})
-    if len(plain) != 1:
-        raise UsageTrouble("figures needs one job folder")
-    from homunculus import report  # the window must not pay for what it does not use
+# What a command needs is loaded when it runs: the window must not pay for figures, nor figures for the window.
+def _figures(chosen: argparse.Namespace) -> int:
+    from homunculus import report
 
-    for line in report.lines(
-        Path(plain[0]), build=options.get("--build", ""), as_json="--json" in options,
-        system="imperial" if "--imperial" in options else "metric", brief="--brief" in options,
-    ):  # fmt: skip
+    for line in report.lines(chosen.folder, of=chosen.of, as_json=chosen.json, brief=chosen.brief,
+                             system="imperial" if chosen.imperial else "metric"):  # fmt: skip
         print(line)
     return 0
 
 
-def _recover(words: list[str]) -> int:
-    plain, _ = _take(words, {})
-    if len(plain) != 1:
-        raise UsageTrouble("recover needs one job folder")
+def _recover(chosen: argparse.Namespace) -> int:
     from homunculus.store.folder import recover
 
-    print(recover(Path(plain[0])))
+    print(recover(chosen.folder))
     return 0
 
 
-def _take_in(words: list[str]) -> int:
-    plain, options = _take(words, {"--unit": True, "--imperial": False, "--for": True})
-    if len(plain) < 2:
-        raise UsageTrouble("take-in needs a job folder and a file")
+def _take_in(chosen: argparse.Namespace) -> int:
     from homunculus.taking_in import take_in
 
-    system: System = "imperial" if "--imperial" in options else "metric"
-    files = [Path(name) for name in plain[1:]]
-    for line in take_in(
-        Path(plain[0]), files, options.get("--for", ""), options.get("--unit", ""), datetime.now(), system
-    ):
+    system: System = "imperial" if chosen.imperial else "metric"
+    for line in take_in(chosen.folder, chosen.files, chosen.whose, chosen.unit, datetime.now(), system):
         print(line)
     return 0
 
 
-def _shop(words: list[str]) -> int:
-    plain, options = _take(words, {"--hours": True, "--days-off": True, "--country": True, "--zone": True})
-    if len(plain) != 1:
-        raise UsageTrouble("shop needs one job folder")
+def _shop(chosen: argparse.Namespace) -> int:
     from homunculus.shop_setting import set_shop
 
-    for line in set_shop(Path(plain[0]), options, datetime.now()):
+    wanted = {
+        "--hours": chosen.hours,
+        "--days-off": chosen.days_off,
+        "--country": chosen.country,
+        "--zone": chosen.zone,
+    }
+    for line in set_shop(chosen.folder, {k: v for k, v in wanted.items() if v is not None}, datetime.now()):
         print(line)
     return 0
 
 
-def _window(words: list[str]) -> int:
-    plain, options = _take(words, {"--now": True, "--theme": True, "--reset": False})
-    try:
-        now = datetime.fromisoformat(options["--now"]) if "--now" in options else None
-    except ValueError:
-        raise UsageTrouble(f"“{options['--now']}” is not a moment such as 2026-02-24T09:10") from None
-    if options.get("--theme", "plaster") not in ("plaster", "stage"):
-        raise UsageTrouble("--theme is plaster or stage")
-    folder = _folder(plain, now or datetime.now(), reset="--reset" in options)
+def _practice_scale(_: argparse.Namespace) -> int:
+    from homunculus.devices import practice_scale
+
+    return practice_scale.main()
+
+
+def _open(chosen: argparse.Namespace) -> int:
+    return _window(chosen.folder, chosen) if chosen.folder else _demo(chosen)
+
+
+def _demo(chosen: argparse.Namespace) -> int:
+    from homunculus import demo
+
+    now = chosen.now or datetime.now()
+    return _window(demo.open_copy(now.date(), reset=getattr(chosen, "reset", False)), chosen)
+
+
+def _new(chosen: argparse.Namespace) -> int:
+    from homunculus import report
+
+    return _window(report.new_job(chosen.folder, chosen.name, chosen.now or datetime.now()), chosen)
+
+
+def _window(folder: Path, chosen: argparse.Namespace) -> int:
     gc.disable()  # opening makes much and drops little; the collector comes back when the window stands
     from homunculus.app.start import open_window  # Qt only when a window is wanted
 
-    return open_window(folder, now=now, theme=options.get("--theme"))
-
-
-def _folder(plain: list[str], now: datetime, *, reset: bool) -> Path:
-    if not plain or plain == ["demo"]:
-        from homunculus import demo
-
-        return demo.open_copy(now.date(), reset=reset)
-    if plain[0] == "new":
-        if len(plain) != 3:
-            raise UsageTrouble("new needs a folder and a name")
-        from homunculus import report
-
-        return report.new_job(Path(plain[1]), plain[2], now)
-    if len(plain) != 1 or reset:
-        raise UsageTrouble("name one job folder")
-    return Path(plain[0])
+    return open_window(folder, now=chosen.now, theme=chosen.theme)
 
 
 if __name__ == "__main__":

@@ -3,29 +3,34 @@
 from __future__ import annotations
 
 import inspect
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from datetime import date, datetime
+from itertools import groupby
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
 
 import msgspec
 
 from homunculus import library
-from homunculus.core import needs
-from homunculus.core.cards import Cards
+from homunculus.core.cells import needs
+from homunculus.core.cells.shots import COLUMNS
 from homunculus.core.errors import UserError
-from homunculus.core.facts import Facts
-from homunculus.core.figures import STAGES, Figure
-from homunculus.core.job import Box, Build, Job, Piece, Shop
-from homunculus.core.plan import Plan, plan
+from homunculus.core.figures import STATIONS, Figure
+from homunculus.core.job.build import Build, Piece
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.forms import Box
+from homunculus.core.job.job import Job
+from homunculus.core.job.shop import Shop
+from homunculus.core.plan.facts import Facts
+from homunculus.core.plan.job_plan import Plan, plan
 from homunculus.core.quantities import System
-from homunculus.core.shot_cells import COLUMNS
 from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
 from homunculus.store.atomic import read_bounded
 from homunculus.store.folder import MOST_BYTES, create, decode, read_facts
 from homunculus.store.meshes import read_mesh
 
+Thing = TypeVar("Thing", Build, Piece)
 BASE_UNITS = {
     "length": "m", "area": "m²", "volume": "m³", "mass": "kg", "density": "kg/m³", "duration": "s", "screen_time": "s",
     "temperature": "°C", "speed": "m/s", "rate": "fps", "scale": "1:S", "share": "1", "factor": "1", "stop": "f-number",
@@ -63,7 +68,7 @@ def load(folder: Path) -> tuple[Job, Facts]:
     return job, facts
 
 
-def lines(folder: Path, *, build: str = "", as_json: bool = False, system: System = "metric",
+def lines(folder: Path, *, of: str = "", as_json: bool = False, system: System = "metric",
           brief: bool = False) -> Iterator[str]:  # fmt: skip
     """Yield the figures of a job, line by line.
 
@@ -71,8 +76,8 @@ def lines(folder: Path, *, build: str = "", as_json: bool = False, system: Syste
     ----------
     folder
         The job folder.
-    build
-        Id or name of one build; all when empty.
+    of
+        What they speak of: “job”, a build, a build’s piece (``build/piece``), a shot (``shot 14``); all when empty.
     as_json
         One JSON document in base units instead of text.
     system
@@ -83,28 +88,55 @@ def lines(folder: Path, *, build: str = "", as_json: bool = False, system: Syste
     Raises
     ------
     UserError
-        When the folder cannot be read or the build does not exist.
+        When the folder cannot be read, or there is nothing of that name.
     """
     job, facts = load(folder)
     made = plan(job, facts)
-    chosen = _choose(job, build)
-    figures = [f for f in made.figures() if f.spec.kind != "thing" and (not chosen or f.subject.build == chosen)]
+    figures = [f for f in _of(made, of) if f.spec.kind != "thing"]
     if as_json:
         yield msgspec.json.format(msgspec.json.encode([_plain(f) for f in figures]), indent=1).decode()
         return
-    yield from _text(made, figures, chosen, system, brief)
+    yield from _text(made, figures, system, brief)
 
 
-def _text(made: Plan, figures: list[Figure], chosen: str, system: System, brief: bool) -> Iterator[str]:
+def _of(made: Plan, what: str) -> tuple[Figure, ...]:
+    """The figures that speak of something, by what a person calls it."""
+    if not what:
+        return made.figures()
+    if what.casefold() == "job":
+        return made.whole
+    word, _, shot = what.partition(" ")
+    if word.casefold() == "shot" and shot:
+        if shot not in {s.id for s in made.job.shots}:
+            raise UserError(f"There is no shot {shot}", "job", f"Choose one of: {', '.join(s.id for s in made.shots)}")
+        return tuple(f for f in made.figures() if f.subject.shot == shot)
+    name, _, piece = what.partition("/")
+    build = _named(made.job.builds, name)
+    if build is None:
+        build = made.job.build(name)  # says which there are
+    figures = made.build(build.id).figures
+    if not piece:
+        return figures
+    found = _named(build.pieces, piece)
+    if found is None:
+        raise UserError(
+            f"“{build.name}” has no piece “{piece}”", "job", f"Choose one of: {', '.join(p.id for p in build.pieces)}"
+        )
+    return tuple(f for f in figures if f.subject.piece == found.id)
+
+
+def _named(things: Sequence[Thing], name: str) -> Thing | None:
+    return next((t for t in things if name.casefold() in (t.id.casefold(), t.name.casefold())), None)
+
+
+def _text(made: Plan, figures: list[Figure], system: System, brief: bool) -> Iterator[str]:
     currency = made.job.shop.currency
-    for build_plan in made.builds:
-        if chosen and build_plan.build.id != chosen:
-            continue
-        yield f"{build_plan.build.name}" + (f"  ({build_plan.held})" if build_plan.held else "")
-        for figure in figures:
-            if figure.subject.build != build_plan.build.id:
-                continue
-            where = str(figure.subject).removeprefix(build_plan.build.id).lstrip("/")
+    heads = {b.build.id: b.build.name + (f"  ({b.held})" if b.held else "") for b in made.builds} | {"": made.job.name}
+    whole = {id(figure) for figure in made.whole}
+    for head, group in groupby(figures, key=lambda f: "" if id(f) in whole else f.subject.build):
+        yield heads[head]
+        for figure in group:
+            where = str(figure.subject).removeprefix(head).lstrip("/")
             yield f"  {figure.spec.name:24} {where:18} = {show_figure(figure, system, currency)}"
             if brief:
                 continue
@@ -114,15 +146,6 @@ def _text(made: Plan, figures: list[Figure], chosen: str, system: System, brief:
             for note in told.notes:
                 yield f"      note: {note}"
         yield ""
-
-
-def _choose(job: Job, name: str) -> str:
-    if not name:
-        return ""
-    for build in job.builds:
-        if name.casefold() in (build.id.casefold(), build.name.casefold()):
-            return build.id
-    return job.build(name).id
 
 
 def _plain(figure: Figure) -> dict[str, Any]:
@@ -169,10 +192,10 @@ def figure_table() -> str:
     """Every figure's stable name, unit and meaning, as the Markdown of ``docs/figures.md``."""
     rows = ["# Figures", "", "Written from `homunculus.core.specs` by `scripts/write_docs.py`; a test keeps it true.",
             "Units are those of `homunculus figures --json`.", ""]  # fmt: skip
-    for stage in STAGES:
-        rows += [f"## {stage.capitalize()}", "", "| name | unit | meaning |", "| --- | --- | --- |"]
+    for station in STATIONS:
+        rows += [f"## {station.capitalize()}", "", "| name | unit | meaning |", "| --- | --- | --- |"]
         for spec in ALL:
-            if spec.stage == stage and spec.kind != "thing":
+            if spec.station == station and spec.kind != "thing":
                 rows.append(f"| `{spec.name}` | {BASE_UNITS[spec.kind]} | {spec.meaning} |")
         rows.append("")
     return "\n".join(rows)
@@ -180,7 +203,7 @@ def figure_table() -> str:
 
 def column_table() -> str:
     """The columns of a list of shots and how their cells are written, as the Markdown of ``docs/shot-list.md``."""
-    rows = ["# The list of shots", "", "Written from `homunculus.core.shot_cells` by `scripts/write_docs.py`; a test keeps it true.", "",
+    rows = ["# The list of shots", "", "Written from `homunculus.core.cells.shots` by `scripts/write_docs.py`; a test keeps it true.", "",
             "CSV (UTF-8) or XLSX; the first row is the head, `shot` alone is needed. Other heads are matched by hand once and",
             "remembered. An empty cell changes nothing; a row with a cell that cannot be read is left out and named. A cell that a",
             "spreadsheet would run as a formula is written with an apostrophe before it, and read without.", "",

@@ -7,8 +7,8 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
+from homunculus.core.cells.shop import first_day, hours_words, parse_days_off, parse_hours, with_holidays, years_of
 from homunculus.core.schedule.wall_clock import zone_of
-from homunculus.core.shop_cells import first_day, hours_words, parse_days_off, parse_hours, with_holidays, years_of
 from homunculus.store.folder import JobFolder
 
 

@@ -8,9 +8,11 @@ from pathlib import Path
 
 from msgspec.structs import replace
 
-from homunculus.core.edits import replace_build, replace_piece
+from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.job import Job, Mesh, piece_of
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.forms import Mesh
+from homunculus.core.job.job import Job
 from homunculus.core.quantities import System
 from homunculus.core.showing import show
 from homunculus.store.atomic import read_bounded
@@ -115,7 +117,7 @@ def _take_temperatures(opened: JobFolder, file: Path, data: bytes) -> list[str]:
 
 
 def _take_cut(opened: JobFolder, file: Path) -> list[str]:
-    from homunculus.core.cutting import cut_words, lay_cut
+    from homunculus.core.edits.cutting import cut_words, lay_cut
     from homunculus.exchange.edit_list import read_edit_list
 
     cut = read_edit_list(read_bounded(file, MOST_BYTES, file.name), file.name, opened.job.shop.base_rate_fps)
@@ -125,7 +127,7 @@ def _take_cut(opened: JobFolder, file: Path) -> list[str]:
 
 
 def _take_picture(opened: JobFolder, file: Path, whose: str) -> list[str]:
-    from homunculus.core.shot_cells import put_shot
+    from homunculus.core.cells.shots import put_shot
     from homunculus.store.pictures import keep_picture
 
     shot = next((s for s in opened.job.shots if s.id == whose), None)

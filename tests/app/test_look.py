@@ -18,8 +18,8 @@ from homunculus.app.theme import load_themes
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.hatch import hatch
 from homunculus.app.theme.ink import Ink
+from homunculus.core.plan.status import WORDS
 from homunculus.core.showing import Shown
-from homunculus.core.status import WORDS
 
 TEXT = ("ink", "ink2", "decide", "reckon", "mind", "danger")
 GROUNDS = ("sheet", "film", "edge")

@@ -120,7 +120,7 @@ def test_figures_on_the_drawing_are_asked_why(bench, window):
 def test_a_build_without_moulds_says_so(bench, window):
     from msgspec.structs import replace
 
-    from homunculus.core.edits import replace_build
+    from homunculus.core.edits.decisions import replace_build
 
     build = window.desk.job.build("ferry")
     bare = replace(build, pieces=tuple(replace(p, mould=None) for p in build.pieces), steps=())

@@ -12,7 +12,7 @@ from homunculus.app.shell.window import OVER
 from homunculus.app.stations.mix.bench import MixBench
 from homunculus.core import specs
 from homunculus.core.errors import UserError
-from homunculus.core.figures import STAGES
+from homunculus.core.figures import STATIONS
 from homunculus.devices.protocol import Hello, Reading
 from tests.app.conftest import drag, key, wait_until
 
@@ -35,8 +35,8 @@ def spots(bench):
 def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(open_window, folder, qtbot, size, build):
     window = open_window(folder, size)
     window.desk.choose(build)
-    for place in (*STAGES, *OVER.values()):
-        if place in STAGES:
+    for place in (*STATIONS, *OVER.values()):
+        if place in STATIONS:
             window.desk.go(place)
         else:
             window.show_over(place)
@@ -62,7 +62,7 @@ def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(op
 def test_every_spot_of_a_bench_is_reached_by_tab(open_window, folder, qtbot):
     window = open_window(folder)
     for place in ("mould", "mix", "cure", "shot", "shoot", "breakdown", "coverage", "counts", "floor", "whole"):
-        if place in STAGES:
+        if place in STATIONS:
             window.desk.go(place)
         else:
             window.show_over(place)
@@ -298,6 +298,6 @@ def test_what_is_in_its_mould_opens_when_its_own_pour_says(open_window, folder):
     bar = next(b for b in window.desk.status.bars if b.build == "keeper" and not b.planned)
     said = window.line.spots.find("station:cure").accessibleName()
     assert f"{bar.opens:%H:%M}" in said
-    assert not [m for m in window.desk.minds if m.stage == "cure"]
+    assert not [m for m in window.desk.minds if m.station == "cure"]
     window.desk.choose("lighthouse")
-    assert [m for m in window.desk.minds if m.stage == "cure"]
+    assert [m for m in window.desk.minds if m.station == "cure"]

@@ -13,7 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from homunculus.core import specs
-from homunculus.core.shots import ByBuild, ByDecision
+from homunculus.core.job.shots import ByBuild, ByDecision
 from tests.app.conftest import key, typed, wait_until
 
 
@@ -219,7 +219,7 @@ def test_threads_are_pulled_typed_and_cut(window):
     drag_between(bench, loose, "node:oldclaw:")
     rope = shot(window, "14").needs[2]
     assert rope.cover == ByBuild("oldclaw")
-    assert bench.breakdown.coverage.uncovered == ()
+    assert window.desk.plan.coverage.uncovered == ()
     key(window, Qt.Key.Key_Delete)
     assert shot(window, "14").needs[2].cover is None
     key(window, Qt.Key.Key_Return)
@@ -237,9 +237,9 @@ def test_a_piece_that_no_shot_sees_is_left_out_and_its_steps_with_it(window):
     assert any("wheelhouse interior is in no shot" in str(m.headline[0]) for m in window.desk.minds)
     QTest.mouseClick(window.coverage_bench.spots.find("node:ferry:wheelhouse"), Qt.MouseButton.LeftButton)
     assert [p.id for p in window.desk.job.build("ferry").pieces] == ["hull"]
-    assert window.desk.breakdown.coverage.unseen == ()
+    assert window.desk.plan.coverage.unseen == ()
     key(window, Qt.Key.Key_U)
-    assert len(window.desk.breakdown.coverage.unseen) == 1
+    assert len(window.desk.plan.coverage.unseen) == 1
 
 
 # ------------------------------------------------------------------------------------------ counts
@@ -276,7 +276,7 @@ def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
     wait_until(qtbot, lambda: any(e.kind == "signed" for e in window.desk.log))
     bench.type_variants(window.desk.build.pieces[2])
     typed(window, "left, right")
-    assert window.desk.build_plan.find(specs.GOOD_ONES, "stalks", part="left").number == 14  # half of 27
+    assert window.desk.build_plan.find(specs.GOOD_ONES, "stalks", variant="left").number == 14  # half of 27
     bench.type_signoffs()
     typed(window, "colour: me")
     assert "is no sign-off" in window.notice.words
@@ -490,12 +490,12 @@ def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
     bench.type_value("good:cheek")
     typed(window, "70 %")
     assert bench.total().value == before
-    assert "+" in bench.cost_words(window.desk.breakdown.cost)
+    assert "+" in bench.cost_words(window.desk.cost)
     assert not bench.grab().isNull()
     bench.type_value("good:cheek")
     typed(window, "100 %")
-    words = bench.cost_words(window.desk.breakdown.cost)
+    words = bench.cost_words(window.desk.cost)
     assert "−" in words
     assert "sooner" in words
     key(window, Qt.Key.Key_U, times=2)
-    assert window.desk.breakdown.cost is None
+    assert window.desk.cost is None

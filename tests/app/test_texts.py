@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 from homunculus.app.shell.place import Place
 from homunculus.app.stations.cure.course import WhatIf
 from homunculus.app.theme.ink import Ink
-from homunculus.core.figures import STAGES
+from homunculus.core.figures import STATIONS
 
 SIZES = [(900, 560), (960, 600), (1280, 800), (1920, 1200)]
 """The smallest, that of a large screen at 200 %, the usual one, a large one."""
@@ -95,25 +95,25 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
     said: dict[str, None] = {}
     for build in window.desk.job.builds:
         window.desk.choose(build.id)
-        for stage in STAGES:
+        for station in STATIONS:
             window.over = ""
-            window.desk.go(stage)
+            window.desk.go(station)
             for words in look(window, written):
-                said[f"{size} {build.id} {stage} {words}"] = None
-            if stage == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
+                said[f"{size} {build.id} {station} {words}"] = None
+            if station == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
                 window.mix_bench.weigh.emit()
                 for words in look(window, written):
                     said[f"{size} {build.id} weigh-up {words}"] = None
                 window.weigh_up.close_up()
-                window.desk.go(stage)
+                window.desk.go(station)
             for figure in (
-                window.desk.build_plan.figures if stage == "shoot" and build.id in ("lighthouse", "gulls") else ()
+                window.desk.build_plan.figures if station == "shoot" and build.id in ("lighthouse", "gulls") else ()
             ):
                 window.desk.asked_why.emit(figure)
                 for words in look(window, written):
                     said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
                 window.why.fold_whole()
-            if stage == "cure" and window.cure_bench.course():
+            if station == "cure" and window.cure_bench.course():
                 window.cure_bench.what_if = WhatIf(
                     start=window.cure_bench.course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
                 )

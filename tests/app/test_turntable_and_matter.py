@@ -14,7 +14,7 @@ from homunculus.app.theme import load_themes
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.form.field import make_field, triangles_of
-from homunculus.core.job import Box, Sphere
+from homunculus.core.job.forms import Box, Sphere
 from tests.app.conftest import key, wait_until
 
 SIDE = 160

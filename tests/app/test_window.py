@@ -11,30 +11,30 @@ from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_themes
 from homunculus.core import specs
-from homunculus.core.edits import find_decision
-from homunculus.core.figures import STAGES
-from homunculus.core.job import Mesh
+from homunculus.core.edits.decisions import find_decision
+from homunculus.core.figures import STATIONS
+from homunculus.core.job.forms import Mesh
 from homunculus.core.specs import ALL
 from tests.app.conftest import key, type_words, wait_until
 from tests.core.test_mesh import CUBE, binary
 
 
 def test_keys_one_to_seven_open_the_stations(window):
-    for number, stage in enumerate(STAGES, 1):
+    for number, station in enumerate(STATIONS, 1):
         key(window, Qt.Key(Qt.Key.Key_0 + number))
-        assert window.desk.stage == stage
-        assert window.scale_bench.isVisible() == (stage == "scale")
-        assert window.mould_bench.isVisible() == (stage == "mould")
-        assert window.sheet.isVisible() == (window.drawing(stage) is None)
+        assert window.desk.station == station
+        assert window.scale_bench.isVisible() == (station == "scale")
+        assert window.mould_bench.isVisible() == (station == "mould")
+        assert window.sheet.isVisible() == (window.drawing(station) is None)
 
 
-@pytest.mark.parametrize("stage", STAGES)
-def test_every_station_of_every_build_has_something_to_say(window, stage):
-    window.desk.go(stage)
+@pytest.mark.parametrize("station", STATIONS)
+def test_every_station_of_every_build_has_something_to_say(window, station):
+    window.desk.go(station)
     for build in window.desk.job.builds:
         window.desk.choose(build.id)
         QApplication.processEvents()
-        said = window.line.spots.find(f"station:{stage}").accessibleName()
+        said = window.line.spots.find(f"station:{station}").accessibleName()
         assert said
         if window.bench is window.sheet:
             assert window.sheet.rows() or window.sheet._empty()
@@ -129,7 +129,7 @@ def test_both_themes_paint_and_differ(window):
 def test_the_go_to_box_finds_builds_stations_figures_and_commands(window):
     for words, check in (
         ("ferry", lambda: window.desk.chosen == "ferry"),
-        ("cure", lambda: window.desk.stage == "cure"),
+        ("cure", lambda: window.desk.station == "cure"),
         ("imperial", lambda: window.desk.system == "imperial"),
         ("slack to", lambda: window.why.told().label == "Slack to the shoot"),
     ):
@@ -171,7 +171,7 @@ def test_a_caution_leads_to_its_station(window):
     window.desk.choose("gulls")
     QApplication.processEvents()
     QTest.mouseClick(window.ledger.spots.find("mind:0"), Qt.MouseButton.LeftButton)
-    assert window.desk.stage == "shoot"
+    assert window.desk.station == "shoot"
 
 
 def test_cautions_that_do_not_fit_are_told_and_turned_to(window):
@@ -433,8 +433,8 @@ def test_it_folds_and_grows(open_window, folder, size):
     window = open_window(folder, size)
     assert window.ledger.isVisible() == (size[0] >= 1180)
     assert window.clock.height() == (92 if size[1] >= 760 else 46 if size[1] >= 640 else 24)
-    for stage in STAGES:
-        window.desk.go(stage)
+    for station in STATIONS:
+        window.desk.go(station)
         QApplication.processEvents()
         assert not window.grab().isNull()
 

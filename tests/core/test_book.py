@@ -8,12 +8,12 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, invariant, precondition, rule
 from msgspec.structs import replace
 
-from homunculus.core.cards import Part
-from homunculus.core.casting.weighing import Recipe, Weighing, resume, what_it_did
 from homunculus.core.cure.temperature import Daily, Nights
-from homunculus.core.job import Air
+from homunculus.core.job.cards import Part
+from homunculus.core.job.shop import Air
 from homunculus.core.log import ENDS, Book, LogEvent
-from homunculus.core.status import measured_air, promise, status
+from homunculus.core.making.weighing import Recipe, Weighing, resume, what_it_did
+from homunculus.core.plan.status import measured_air, promise, status
 from homunculus.core.why import phrase
 
 START = datetime(2026, 2, 10, 8)

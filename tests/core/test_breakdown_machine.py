@@ -11,15 +11,15 @@ from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, pr
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.counts import Wanted
-from homunculus.core.coverage import coverage
-from homunculus.core.edits import replace_build
+from homunculus.core.cells.shots import new_shot, put_shot
+from homunculus.core.edits.decisions import replace_build
 from homunculus.core.floor.wear import beats, least_wear, take_order, walk
-from homunculus.core.freezing import asked_now, cost_of_change, freeze
-from homunculus.core.plan import plan
+from homunculus.core.job.counts import Wanted
+from homunculus.core.job.shots import in_order
+from homunculus.core.plan.coverage import coverage
+from homunculus.core.plan.freezing import asked_now, freeze
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Session
-from homunculus.core.shot_cells import new_shot, put_shot
-from homunculus.core.shots import in_order
 from tests.strategies import jobs, needs
 
 AT = datetime(2026, 2, 24, 9)
@@ -123,17 +123,16 @@ class Breakdown(RuleBasedStateMachine):
 
     @invariant()
     def a_frozen_count_is_what_is_cast_and_its_price_is_nought_only_where_it_is_followed(self):
-        for made in self.session.plan().builds:
+        whole = self.session.plan()
+        for made in whole.builds:
             if made.build.frozen is None:
                 continue
             for ordered in made.build.frozen.castings:
-                cast = made.find(specs.CASTINGS, ordered.piece, part=ordered.variant)
+                cast = made.find(specs.CASTINGS, ordered.piece, variant=ordered.variant)
                 assert cast is None or cast.value == ordered.castings
             moved = {(o.piece, o.variant): o.castings for o in asked_now(made)}
             frozen = {(o.piece, o.variant): o.castings for o in made.build.frozen.castings}
-            assert (cost_of_change(self.job, made, {}) is None) == all(
-                frozen.get(key, 0) == n for key, n in moved.items()
-            )
+            assert (whole.cost(made.build.id) is None) == all(frozen.get(key, 0) == n for key, n in moved.items())
 
 
 TestBreakdown = Breakdown.TestCase

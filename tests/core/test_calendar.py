@@ -11,29 +11,20 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.counts import Wanted
+from homunculus.core.cells.shop import parse_days_off, parse_hours, show_days_off, show_hours, with_holidays
 from homunculus.core.cure.temperature import Daily
 from homunculus.core.errors import UserError
-from homunculus.core.job import (
-    Air,
-    BlockMould,
-    Box,
-    Build,
-    CastCopies,
-    Dry,
-    Hands,
-    Job,
-    Mixing,
-    Piece,
-    PourRubber,
-    Shop,
-    ShopHours,
-)
-from homunculus.core.plan import plan
+from homunculus.core.job.build import Build, Piece
+from homunculus.core.job.counts import Wanted
+from homunculus.core.job.forms import Box
+from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import BlockMould
+from homunculus.core.job.shop import Air, Mixing, Shop, ShopHours
+from homunculus.core.job.shots import Gravity, Shot, whole
+from homunculus.core.job.steps import CastCopies, Dry, Hands, PourRubber
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.schedule.calendar import day_length, next_open, work, work_unbroken, working_time
 from homunculus.core.schedule.wall_clock import later, seconds_between
-from homunculus.core.shop_cells import parse_days_off, parse_hours, show_days_off, show_hours, with_holidays
-from homunculus.core.shots import Gravity, Shot, whole
 from homunculus.library.public_holidays import public_holidays
 from tests.strategies import CARDS
 

@@ -11,9 +11,12 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.job import Box, Build, Job, Move, Piece, Shop
-from homunculus.core.plan import plan
-from homunculus.core.shots import ByBuild, FixedRate, FrameByFrame, Gravity, Lens, Need, ScreenTime, Shot
+from homunculus.core.job.build import Build, Move, Piece
+from homunculus.core.job.forms import Box
+from homunculus.core.job.job import Job
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import ByBuild, FixedRate, FrameByFrame, Gravity, Lens, Need, ScreenTime, Shot
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.why import why
 from tests.strategies import CARDS
 
@@ -30,8 +33,8 @@ def shot(rule=Gravity(), lens=LENS, number="1", use=ByBuild("b"), seconds=6.0): 
     return Shot(number, "a shot", seconds, date(2026, 3, 17), (Need("it", use),), rule, lens)
 
 
-def minds(made, stage="lens"):
-    return [m.headline[0] for m in made.minds if m.stage == stage]
+def minds(made, station="lens"):
+    return [m.headline[0] for m in made.minds if m.station == station]
 
 
 def test_an_insert_is_seen_lit_and_focused_at_its_own_scale():
@@ -123,11 +126,11 @@ def test_single_frames_begin_at_one_a_second_not_just_under_the_slowest_rate(wan
 def test_a_model_moves_at_the_rate_of_the_shot_it_moves_in():
     slow, quick = shot(Gravity(), number="1"), shot(Gravity(2.0), number="2")
     made = made_of(slow, quick, moves=(Move("boat", 6.0, ("1",)), Move("gull", 3.0)))
-    assert made.find(specs.SPEED, shot="1", part="boat").number == pytest.approx(6.0 / 12 * 84 / 24)
-    assert made.find(specs.SPEED, shot="2", part="boat") is None
+    assert made.find(specs.SPEED, shot="1", move="boat").number == pytest.approx(6.0 / 12 * 84 / 24)
+    assert made.find(specs.SPEED, shot="2", move="boat") is None
     rate = made.find(specs.RATE, shot="2").number
     assert rate > 84
-    assert made.find(specs.SPEED, shot="2", part="gull").number == pytest.approx(3.0 / 12 * rate / 24)
+    assert made.find(specs.SPEED, shot="2", move="gull").number == pytest.approx(3.0 / 12 * rate / 24)
 
 
 def test_parts_of_real_size_fit_a_build_of_real_size():

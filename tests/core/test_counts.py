@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime, timedelta
+from datetime import date, datetime
 
 import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.count_cells import parse_signoffs, parse_variants, show_signoffs, show_variants
-from homunculus.core.counts import SignOff, Variant, Wanted
-from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
+from homunculus.core.cells.counts import parse_signoffs, parse_variants, show_signoffs, show_variants
+from homunculus.core.edits.decisions import decide, find_decision, replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.freezing import Cost, Drift, asked_now, cost_of_change, cost_words, freeze
-from homunculus.core.job import piece_of
-from homunculus.core.plan import plan
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.counts import SignOff, Variant, Wanted
+from homunculus.core.plan.freezing import Cost, Drift, asked_now, cost_words, freeze
+from homunculus.core.plan.job_plan import plan
 from tests.strategies import jobs
 
 AT = datetime(2026, 2, 24, 9, 10)
@@ -28,7 +28,7 @@ def planned(job, facts, build):
 def test_takes_reach_castings_weight_money_and_the_date(demo_document, demo_facts):
     job = demo_document.job
     made = planned(job, demo_facts, "lighthouse")
-    assert made.find(specs.TAKES, shot="3", part="gallery").value == 6  # ⌈ln 0.1 / ln 0.65⌉
+    assert made.find(specs.TAKES, shot="3", use="gallery").value == 6  # ⌈ln 0.1 / ln 0.65⌉
     assert made.find(specs.GOOD_ONES, "gallery").value == 7
     assert made.find(specs.CASTINGS, "gallery").value == 9
     sure = planned(decide(job, find_decision(job, "lighthouse", "shop.confidence"), 0.99), demo_facts, "lighthouse")
@@ -59,9 +59,9 @@ def test_resets_spare_copies_and_a_missing_chance_is_minded(demo_document, demo_
 
 def test_variants_have_a_mould_each_and_add_up(demo_document, demo_facts):
     made = planned(demo_document.job, demo_facts, "gulls")
-    each = [made.find(specs.GOOD_ONES, "body", part=v.name).value for v in piece_of(made.build, "body").variants]
+    each = [made.find(specs.GOOD_ONES, "body", variant=v.name).value for v in piece_of(made.build, "body").variants]
     assert each == [22, 9, 5]
-    castings = [made.find(specs.CASTINGS, "body", part=v.name).value for v in piece_of(made.build, "body").variants]
+    castings = [made.find(specs.CASTINGS, "body", variant=v.name).value for v in piece_of(made.build, "body").variants]
     assert made.find(specs.CASTINGS, "body").value == sum(castings)
     one = replace(piece_of(made.build, "body"), variants=())
     alike = planned(replace_build(demo_document.job, replace_piece(made.build, one)), demo_facts, "gulls")
@@ -76,7 +76,7 @@ def test_a_frozen_number_stays_and_says_what_a_change_costs(demo_document, demo_
     made = planned(more, demo_facts, "keeper")
     assert (made.find(specs.ASKED, "cheek").value, made.find(specs.CASTINGS, "cheek").value) == (18, 16)
     assert any(m.level == "danger" and "short of the count" in m.headline[0] for m in made.minds)
-    cost = cost_of_change(more, made, demo_facts)
+    cost = plan(more, demo_facts).cost("keeper")
     followed = planned(freeze(more, made, AT, "shop lead", "two more calls"), demo_facts, "keeper")
     assert followed.find(specs.CASTINGS, "cheek").value == 18
     assert [(m.piece, m.frozen, m.asked) for m in cost.moved] == [("cheek", 16, 18)]
@@ -84,12 +84,15 @@ def test_a_frozen_number_stays_and_says_what_a_change_costs(demo_document, demo_
     def grew(spec):
         return followed.find(spec, "cheek").number - made.find(spec, "cheek").number
 
-    assert dict(cost.mass_kg) == {"thin encapsulated silicone": pytest.approx(grew(specs.CAST_MASS))}
-    assert cost.money == pytest.approx(grew(specs.CAST_COST))
-    assert cost.mould_s == pytest.approx(grew(specs.MOULD_TIME))
-    assert cost.ready == followed.find(specs.READY).value - made.find(specs.READY).value > timedelta(0)
-    assert cost_of_change(job, planned(job, demo_facts, "keeper"), demo_facts) is None
-    assert cost_of_change(job, planned(job, demo_facts, "gulls"), demo_facts) is None
+    assert [m.subject.part for m in cost.masses] == ["thin encapsulated silicone"]
+    assert cost.masses[0].number == pytest.approx(grew(specs.CAST_MASS))
+    assert cost.money.number == pytest.approx(grew(specs.CAST_COST))
+    assert cost.mould_time.number == pytest.approx(grew(specs.MOULD_TIME))
+    later = followed.find(specs.READY).value - made.find(specs.READY).value
+    assert cost.ready.number == later.total_seconds() > 0
+    assert len(cost.figures) == len([f for f in plan(more, demo_facts).whole if f.spec.name.startswith("freeze.")])
+    assert plan(job, demo_facts).cost("keeper") is None
+    assert plan(job, demo_facts).cost("gulls") is None
 
 
 def test_the_cost_of_a_change_is_said_in_the_units_in_use_and_signed(demo_document, demo_facts):
@@ -98,7 +101,7 @@ def test_the_cost_of_a_change_is_said_in_the_units_in_use_and_signed(demo_docume
     def said(role, count, *how):
         changed = decide(job, find_decision(job, "keeper", f"wanted.{role}"), count)
         made = planned(changed, demo_facts, "keeper")
-        return cost_words(cost_of_change(changed, made, demo_facts), made.build, *how)
+        return cost_words(plan(changed, demo_facts).cost("keeper"), made.build, *how)
 
     more = said("spare", 3)
     assert more.startswith("cheek and brow 16 → 18: +315\N{NO-BREAK SPACE}g thin encapsulated silicone; +€")
@@ -107,7 +110,7 @@ def test_the_cost_of_a_change_is_said_in_the_units_in_use_and_signed(demo_docume
     assert "; −€" in fewer
     assert "sooner." in fewer
     assert " oz " in said("spare", 3, "imperial").replace("\N{NO-BREAK SPACE}", " ")
-    stands = Cost((Drift("wing", "left", 3, 4),), (), 0.0, ("foam latex",), 0.0, timedelta(0))
+    stands = Cost((Drift("wing", "left", 3, 4),), (), None, ("foam latex",), None, None)
     assert cost_words(stands, job.build("gulls")) == "wing, left 3 → 4: foam latex has no price; the ready date stands."
 
 
@@ -184,7 +187,7 @@ def test_variants_and_signoffs_are_typed_in_a_line():
 
 
 def test_a_take_that_breaks_the_figure_costs_a_figure_and_one_that_breaks_a_piece_costs_a_piece():
-    from homunculus.core.casting.yields import figures_wanted, pieces_wanted
+    from homunculus.core.making.yields import figures_wanted, pieces_wanted
 
     whole = figures_wanted(hero=2, stunt=0, background=0, spare=0, test=0, shot_3=3)
     assert pieces_wanted(figures=whole, each=4) == (2 + 3) * 4
@@ -193,7 +196,7 @@ def test_a_take_that_breaks_the_figure_costs_a_figure_and_one_that_breaks_a_piec
 
 def test_confidence_is_that_of_the_whole_figure_and_what_is_not_cast_is_no_casting(session):
     """Six of each of five rows at 95 % in all: yields 0.7, 0.85, 0.9 take 14, 10, 9 (worked beforehand)."""
-    from homunculus.core.casting.yields import castings_for, row_confidence
+    from homunculus.core.making.yields import castings_for, row_confidence
 
     each = row_confidence(confidence=0.95, rows=5)
     assert [castings_for(wanted=6, good=g, confidence=each).value for g in (0.7, 0.85, 0.9)] == [14, 10, 9]

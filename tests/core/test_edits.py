@@ -4,9 +4,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from homunculus.core.edits import bounds, decide, decide_typed, decisions, find_decision
+from homunculus.core.edits.decisions import bounds, decide, decide_typed, decisions, find_decision
 from homunculus.core.errors import UserError
-from homunculus.core.job import JacketMould, piece_of
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.moulds import JacketMould
 
 
 def test_every_decision_can_be_set_to_its_own_value_and_changes_nothing(session):

@@ -8,7 +8,7 @@ import pytest
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Outcome, Subject, derive, rule
-from homunculus.core.plan import plan
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.why import phrase, show_figure, why
 from homunculus.report import BASE_UNITS, column_table, figure_table
 

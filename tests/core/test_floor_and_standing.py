@@ -9,15 +9,13 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.coverage import coverage
-from homunculus.core.edits import decide, find_decision
+from homunculus.core.cells.shots import put_shot
+from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.floor.go_no_go import begin_again, happens_once, lines, say
-from homunculus.core.plan import plan
-from homunculus.core.shot_cells import put_shot
-from homunculus.core.shots import ByBuild, Check, Deadline, Lens, Need, Plate, screen_time
-from homunculus.core.stages.framing import distance_of
-from homunculus.core.standing import InTheWay, in_the_way, outside, standing
-from homunculus.core.status import next_step, status
+from homunculus.core.job.shots import ByBuild, Check, Deadline, Lens, Need, Plate, screen_time
+from homunculus.core.plan.job_plan import plan
+from homunculus.core.plan.status import next_step, status
+from homunculus.core.planners.framing import distance_of
 from homunculus.core.why import phrase
 from tests.strategies import full_shots, jobs
 
@@ -78,7 +76,7 @@ def test_any_shot_has_lines_that_can_be_said_once_each(job, shot):
 
 # ---------------------------------------------------------------------------------- the whole job
 def test_the_builds_stand_by_their_first_shoot_day(made):
-    rows = standing(made, coverage(made.job))
+    rows = made.standing
     assert [r.build.id for r in rows] == ["keeper", "lighthouse", "ferry", "tidewife", "gulls", "oldclaw", "saltbust"]
     by_id = {r.build.id: r for r in rows}
     assert [r.build.id for r in rows if r.late] == ["gulls"]
@@ -86,24 +84,32 @@ def test_the_builds_stand_by_their_first_shoot_day(made):
     assert (by_id["oldclaw"].uncovered, by_id["ferry"].unseen) == (1, 1)
     assert [(r.build.id, r.off_count) for r in rows if r.frozen] == [("keeper", False)]
     more = decide(made.job, find_decision(made.job, "keeper", "wanted.hero"), 15)
-    assert next(r for r in standing(plan(more, {}), coverage(more)) if r.build.id == "keeper").off_count
+    assert next(r for r in plan(more, {}).standing if r.build.id == "keeper").off_count
 
 
-def test_what_is_in_the_way_is_counted(made):
-    covered = coverage(made.job)
-    assert in_the_way(standing(made, covered), covered) == InTheWay(
-        late=1, uncovered=1, held=2, frozen=1, unseen=1, to_decide=1
-    )
-    bare = replace(made.job, shots=())
-    nothing = in_the_way(standing(plan(bare, {}), coverage(bare)), coverage(bare))
-    assert (nothing.late, nothing.uncovered, nothing.to_decide) == (0, 0, 0)
-    assert nothing.unseen == sum(len(b.pieces) for b in bare.builds)
+def test_what_is_in_the_way_is_counted_and_says_where(made):
+    def counted(of):
+        return {f.spec.name.removeprefix("job."): f.value for f in of.whole if f.spec.name.startswith("job.")}
+
+    found = counted(made)
+    assert [found[n] for n in ("late", "uncovered", "held", "frozen", "unseen", "to_decide")] == [1, 1, 2, 1, 1, 1]
+    assert found["castings"] == sum(b.find(specs.ALL_CASTINGS).value for b in made.builds if b.find(specs.ALL_CASTINGS))
+    assert found["needs"] == sum(max(1, len(shot.needs)) for shot in made.job.shots)
+    assert found["late_uses"] > found["least_late"]
+    loose = made.whole_figure(specs.UNCOVERED)
+    assert [given.label for _, given in loose.inputs] == [
+        f"shot {s.id}, {s.name}" for s in made.job.shots if s.id == "14"
+    ]
+    bare = plan(replace(made.job, shots=()), {})
+    nothing = counted(bare)
+    assert (nothing["late"], nothing["uncovered"], nothing["to_decide"]) == (0, 0, 0)
+    assert nothing["unseen"] == sum(len(b.pieces) for b in bare.job.builds)
     assert screen_time(made.job.shots) == 128.0
 
 
 @given(jobs())
 def test_every_build_stands_once_and_those_in_no_shot_last(job):
-    rows = standing(plan(job, {}), coverage(job))
+    rows = plan(job, {}).standing
     assert sorted(r.build.id for r in rows) == sorted(b.id for b in job.builds)
     dues = [r.due for r in rows]
     assert dues == sorted((d for d in dues if d), key=lambda d: d) + [None] * dues.count(None)
@@ -118,7 +124,7 @@ def test_deadlines_follow_their_shot(made):
         "15",
         replace(shot, day=date(2026, 3, 30), deadlines=(Deadline("clean-up", 14), Deadline("order", -20))),
     )
-    days = [(o.deadline.what, o.day) for o in outside(plan(moved, {})) if o.shot.id == "15"]
+    days = [(o.deadline.what, o.day) for o in plan(moved, {}).outside if o.shot.id == "15"]
     assert days == [("order", date(2026, 3, 10)), ("clean-up", date(2026, 4, 13))]
 
 
@@ -166,7 +172,7 @@ def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
 
 def test_every_camera_has_its_own_lens_figures_and_the_worst_governs(made):
     lighthouse = made.build("lighthouse")
-    a, b = (lighthouse.find(specs.STOP, shot="3", part=part).number for part in ("", "B"))
+    a, b = (lighthouse.find(specs.STOP, shot="3", camera=part).number for part in ("", "B"))
     assert b > a  # 60 mm holds less than 50 mm
     assert "shot 3" in str(lighthouse.headline("lens").note[-1])
     assert lighthouse.headline("lens").value.value == 0.06

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
 from homunculus.core.form.outline import outline, perimeter
-from homunculus.core.job import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
 from tests.strategies import forms, lengths
 
 

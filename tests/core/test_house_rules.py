@@ -13,9 +13,9 @@ from msgspec import Struct
 import homunculus
 import homunculus.core
 from homunculus import library
-from homunculus.core.cards import Cards
 from homunculus.core.figures import Rule
 from homunculus.core.form.study import SHARES
+from homunculus.core.job.cards import Cards
 
 MODULES = [m.name for m in pkgutil.walk_packages(homunculus.core.__path__, "homunculus.core.")]
 

@@ -6,17 +6,14 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
-from homunculus.core.plan import shots_by_build
-from homunculus.core.plan_types import Context, Sheet
-from homunculus.core.shots import in_order
-from homunculus.core.stages.ladder import _tests, ladder
+from homunculus.core.plan.build_plan import Sheet
+from homunculus.core.plan.job_plan import plan
+from homunculus.core.planners.ladder import _tests, ladder
 from tests.strategies import jobs
 
 
 def context_of(job, build_id, facts):
-    return Context(
-        job.build(build_id), shots_by_build(in_order(job.shots)).get(build_id, ()), job.shop, job.cards, facts
-    )
+    return plan(job, facts).context(build_id)
 
 
 @pytest.fixture

@@ -4,13 +4,14 @@ import pytest
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.cards import Part, Sourced
-from homunculus.core.casting.recipes import recipe_of
-from homunculus.core.edits import decide_typed, find_decision, replace_build, replace_piece
+from homunculus.core.edits.decisions import decide_typed, find_decision, replace_build, replace_piece
+from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.errors import UserError
-from homunculus.core.job import PLAIN, piece_of
-from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
-from homunculus.core.plan import plan
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.cards import Part, Sourced
+from homunculus.core.job.moulds import PLAIN
+from homunculus.core.making.recipes import recipe_of
+from homunculus.core.plan.job_plan import plan
 
 
 def with_piece(job, build, piece):
@@ -26,7 +27,7 @@ def test_what_is_stirred_in_is_weighed_with_the_rest_and_nothing_is_lost(session
     piece = stir_in(stir_in(gallery(job), 0, "softener 10%"), 0, "green pigment 2,5 %")
     job = with_piece(job, "lighthouse", piece)
     made = plan(job, facts).build("lighthouse")
-    weights = {f.subject.part: f.number for f in made.figures if f.spec is specs.PART}
+    weights = {f.subject.detail: f.number for f in made.figures if f.spec is specs.PART}
     assert weights["softener"] == pytest.approx((weights["A"] + weights["B"]) * 0.10)
     assert weights["green pigment"] == pytest.approx((weights["A"] + weights["B"]) * 0.025)
     assert sum(weights.values()) == pytest.approx(made.find(specs.BATCH, "gallery").number)
@@ -42,11 +43,11 @@ def test_a_pour_split_into_coats_weighs_the_same_and_each_coat_has_batches_of_it
     piece = split_off(split_off(gallery(job), "print coat 20 %"), "red coat 10 %")
     job = with_piece(job, "lighthouse", piece)
     made = plan(job, facts).build("lighthouse")
-    coats = {f.subject.part: f.number for f in made.figures if f.spec is specs.MIX}
+    coats = {f.subject.mix: f.number for f in made.figures if f.spec is specs.MIX}
     whole = before.find(specs.RUBBER, "gallery").number
     assert coats == {"red coat": pytest.approx(whole * 0.1), "print coat": pytest.approx(whole * 0.18),
                      "fill": pytest.approx(whole * 0.72)}  # fmt: skip
-    each = [made.find(specs.BATCHES, "gallery", part=name).value for name in coats]
+    each = [made.find(specs.BATCHES, "gallery", mix=name).value for name in coats]
     assert made.find(specs.BATCHES, "gallery").value == sum(each)
     card = job.cards.material(piece.mould.poured)
     recipe = recipe_of(made, card, piece, piece.mould.mixes[0])

@@ -9,10 +9,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.coverage import coverage
+from homunculus.core.cells.needs import parse_cover, parse_needs, show_needs
 from homunculus.core.errors import UserError
-from homunculus.core.needs import parse_cover, parse_needs, show_needs
-from homunculus.core.shots import ByBuild, ByDecision, ByPeople, ByStock, Need, Shot
+from homunculus.core.job.shots import ByBuild, ByDecision, ByPeople, ByStock, Need, Shot
+from homunculus.core.plan.coverage import coverage
 from tests.strategies import jobs, needs
 
 

@@ -8,10 +8,11 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.edits import decide, find_decision, replace_build, replace_piece
-from homunculus.core.job import Intercut, JacketMould, piece_of
-from homunculus.core.plan import plan
-from homunculus.core.shots import FixedRate, Gravity, Shot, whole
+from homunculus.core.edits.decisions import decide, find_decision, replace_build, replace_piece
+from homunculus.core.job.build import Intercut, piece_of
+from homunculus.core.job.moulds import JacketMould
+from homunculus.core.job.shots import FixedRate, Gravity, Shot, whole
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.showing import show
 from tests.strategies import jobs
 
@@ -24,15 +25,15 @@ def build_at(session, scale, build="lighthouse"):
 def test_the_scale_moves_rate_speed_rubber_batches_opening_and_slack_together(session):
     before = session.plan().build("lighthouse")
     after = build_at(session, 8.0)
-    for spec, piece, part, direction in (
-        (specs.BUILD_RATE, "", "", -1), (specs.RUBBER, "gallery", "", 1),
-        (specs.BATCHES, "gallery", "", 1), (specs.HEIGHT, "", "", 1), (specs.WEIGHT, "", "", 1), (specs.SLACK, "", "", -1),
-        (specs.RUBBER_COST, "gallery", "", 1), (specs.JACKET, "gallery", "", 1), (specs.WAVE, "", "", 1),
+    for spec, piece, direction in (
+        (specs.BUILD_RATE, "", -1), (specs.RUBBER, "gallery", 1),
+        (specs.BATCHES, "gallery", 1), (specs.HEIGHT, "", 1), (specs.WEIGHT, "", 1), (specs.SLACK, "", -1),
+        (specs.RUBBER_COST, "gallery", 1), (specs.JACKET, "gallery", 1), (specs.WAVE, "", 1),
     ):  # fmt: skip
-        a, b = before.find(spec, piece, part=part).number, after.find(spec, piece, part=part).number
+        a, b = before.find(spec, piece).number, after.find(spec, piece).number
         assert (b - a) * direction > 0, spec.name
     assert after.find(specs.OPENS, "gallery").value > before.find(specs.OPENS, "gallery").value
-    speeds = [made.find(specs.SPEED, shot="2", part="ferry").number for made in (before, after)]
+    speeds = [made.find(specs.SPEED, shot="2", move="ferry").number for made in (before, after)]
     assert speeds[1] > speeds[0]
 
 
@@ -103,7 +104,7 @@ def test_a_colder_night_opens_the_mould_later_and_says_so(session):
     session.edit("night", decide(session.job, decision, 9.0))
     cold = session.plan().build("lighthouse")
     assert cold.find(specs.OPENS, "gallery").value > made.find(specs.OPENS, "gallery").value + timedelta(hours=3)
-    minds = [m for m in cold.minds if m.stage == "cure"]
+    minds = [m for m in cold.minds if m.station == "cure"]
     assert minds
     assert minds[0].level == "mind"
 
@@ -114,7 +115,7 @@ def test_too_cold_to_cure_is_danger_not_a_date(session):
         job = decide(job, find_decision(job, "lighthouse", key), 2.0)
     session.edit("ice", job)
     made = session.plan().build("lighthouse")
-    assert any(m.level == "danger" and m.stage == "cure" for m in made.minds)
+    assert any(m.level == "danger" and m.station == "cure" for m in made.minds)
 
 
 def test_a_build_that_contradicts_itself_is_held_with_the_reason_and_others_go_on(session):
@@ -158,7 +159,7 @@ def test_late_is_danger_and_comes_first(session):
     made = session.plan().build("gulls")
     assert made.find(specs.SLACK).number < 0
     assert made.minds[0].level == "danger"
-    assert made.minds[0].stage == "shoot"
+    assert made.minds[0].station == "shoot"
 
 
 def test_tasks_follow_each_other_and_hands_keep_shop_hours(session):

@@ -6,12 +6,13 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.casting import moulds
-from homunculus.core.edits import decide, decide_typed, find_decision
+from homunculus.core.edits.decisions import decide, decide_typed, find_decision
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
-from homunculus.core.job import RigidMould, piece_of
-from homunculus.core.plan import plan
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.moulds import RigidMould
+from homunculus.core.making import moulds
+from homunculus.core.plan.job_plan import plan
 from homunculus.exchange.mesh_files import UNITS, guess_unit
 from tests.strategies import forms, lengths
 

@@ -6,7 +6,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.edits import decide, find_decision
+from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.session import MOST_STEPS, Session
 from tests.strategies import jobs
 
@@ -65,6 +65,31 @@ def test_a_one_build_edit_leaves_the_plans_of_the_others_as_they_were(session):
     after = session.plan()
     changed = [a.build.id for a, b in zip(after.builds, before.builds, strict=True) if a is not b]
     assert changed == ["lighthouse"]
+
+
+def test_one_price_and_one_learned_mesh_replan_their_users_and_nothing_else(session):
+    def changed(edit):
+        before = session.plan()
+        edit()
+        return [a.build.id for a, b in zip(session.plan().builds, before.builds, strict=True) if a is not b]
+
+    price = find_decision(session.job, "lighthouse", "card.silicone-tin-soft.price_per_kg")
+    used = {
+        b.id
+        for b in session.job.builds
+        for p in b.pieces
+        if p.mould and "silicone-tin-soft" in (*p.mould.materials, p.material)
+    }
+    assert set(changed(lambda: session.edit("price", decide(session.job, price, 99.0)))) == used
+    assert 0 < len(used) < len(session.job.builds)
+    content, fact = next(iter(session.facts.items()))
+    meshed = {b.id for b in session.job.builds for p in b.pieces if getattr(p.form, "content", "") == content}
+    assert set(changed(lambda: session.learn(replace(fact, band=fact.band * 2)))) == meshed
+    assert len(meshed) == 1
+    whole = session.plan()
+    assert session.plan().coverage is whole.coverage
+    assert session.plan().standing is whole.standing
+    assert session.plan().whole is whole.whole
 
 
 def test_a_shop_edit_reaches_every_build(session):

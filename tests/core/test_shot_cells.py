@@ -9,11 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.cutting import Clip, lay_cut
+from homunculus.core.cells.shots import COLUMNS, new_shot, read_cell
+from homunculus.core.edits.cutting import Clip, lay_cut
 from homunculus.core.errors import UserError
+from homunculus.core.job.shots import FrameByFrame, Gravity, Lens, ScreenTime, Shot, in_order
 from homunculus.core.quantities import parse_day
-from homunculus.core.shot_cells import COLUMNS, new_shot, read_cell
-from homunculus.core.shots import FrameByFrame, Gravity, Lens, ScreenTime, Shot, in_order
 from tests.strategies import full_shots, jobs
 
 DAY = date(2026, 3, 17)

@@ -5,10 +5,10 @@ from datetime import timedelta
 import pytest
 
 from homunculus.core import specs
-from homunculus.core.edits import decide, find_decision
-from homunculus.core.ledger import moved, short_pair
+from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.log import LogEvent, standing
-from homunculus.core.status import stage_states, status
+from homunculus.core.plan.ledger import moved, short_pair
+from homunculus.core.plan.status import station_states, status
 
 
 def poured(now, hours_ago, build="lighthouse", piece="gallery", kind="poured", name="p"):
@@ -77,10 +77,10 @@ def test_the_next_pour_is_named(session, now):
 
 def test_the_line_is_inked_as_far_as_the_matter_has_gone(session, now):
     made = session.plan().build("lighthouse")
-    fresh = stage_states(made, status(session.plan(), (), now))
+    fresh = station_states(made, status(session.plan(), (), now))
     assert fresh["shot"] == "ready"
     assert fresh["scale"] == fresh["cure"] == "none"
-    wet = stage_states(made, status(session.plan(), (poured(now, 0.1),), now))
+    wet = station_states(made, status(session.plan(), (poured(now, 0.1),), now))
     assert (wet["scale"], wet["cure"], wet["mould"], wet["shoot"]) == ("ready", "wet", "wet", "none")
 
 

@@ -11,17 +11,17 @@ from msgspec.structs import replace
 
 from homunculus import library
 from homunculus.core import specs
-from homunculus.core.cards import Cards, Sourced
 from homunculus.core.cure.clock import clock_of, mould_clock
-from homunculus.core.cure.curve import WhatIf, cure_curve, moment, stage_times
+from homunculus.core.cure.curve import WhatIf, cure_curve, cure_steps, moment
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Constant, Daily
-from homunculus.core.hazards import step_minds
-from homunculus.core.job import Air
+from homunculus.core.job.cards import Cards, Sourced
+from homunculus.core.job.shop import Air
 from homunculus.core.log import LogEvent
-from homunculus.core.plan import plan
+from homunculus.core.plan.cautions import step_minds
+from homunculus.core.plan.job_plan import plan
+from homunculus.core.plan.status import status
 from homunculus.core.session import Session
-from homunculus.core.status import status
 
 CARDS = {card.id: card for card in library.materials()}
 CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s and card.clock_kind == "chemical"]
@@ -31,41 +31,41 @@ AIR = Air(21.0, 14.0)
 
 @given(st.sampled_from(CURING), st.floats(10, 20), st.floats(0, 15), st.floats(0, 4 * 3600))
 def test_a_warmer_night_never_opens_later(card, night, warmer, lag):
-    cold, warm = (stage_times(card, Daily(Air(21.0, c)), POUR, lag) for c in (night, night + warmer))
+    cold, warm = (cure_steps(card, Daily(Air(21.0, c)), POUR, lag) for c in (night, night + warmer))
     assert all(w.here <= c.here * (1 + 1e-9) for w, c in zip(warm, cold, strict=True))
 
 
 @given(st.sampled_from(CURING), st.floats(25, 80), st.floats(0, 4 * 3600))
 def test_an_oven_hurries_the_mould_and_leaves_the_cup_alone(card, oven, lag):
     usual = Daily(AIR)
-    room = {s.name: s.here for s in stage_times(card, usual, POUR, lag)}
-    hot = {s.name: s.here for s in stage_times(card, WhatIf(oven_c=oven).programme(usual, AIR), POUR, lag, usual)}
+    room = {s.name: s.here for s in cure_steps(card, usual, POUR, lag)}
+    hot = {s.name: s.here for s in cure_steps(card, WhatIf(oven_c=oven).programme(usual, AIR), POUR, lag, usual)}
     assert hot["gels"] == room["gels"]
     assert hot["opens"] <= room["opens"] + 1e-6
-    assert hot["opens"] >= stage_times(card, Constant(oven), POUR, 0.0)[1].here - 1e-6  # the mould has to warm first
+    assert hot["opens"] >= cure_steps(card, Constant(oven), POUR, 0.0)[1].here - 1e-6  # the mould has to warm first
 
 
 @given(st.sampled_from(CURING), st.integers(0, 72))
 def test_stages_come_in_their_order_whenever_it_is_poured(card, hours):
-    times = [s.here for s in stage_times(card, Daily(AIR), POUR + timedelta(hours=hours), 3600.0)]
-    books = [s.book for s in stage_times(card, Daily(AIR), POUR, 3600.0)]
+    times = [s.here for s in cure_steps(card, Daily(AIR), POUR + timedelta(hours=hours), 3600.0)]
+    books = [s.book for s in cure_steps(card, Daily(AIR), POUR, 3600.0)]
     assert books == sorted(books)
     assert times == sorted(times)
 
 
 def test_at_its_book_temperature_a_cure_takes_its_book_time():
     for card in CURING:
-        for stage in stage_times(card, Constant(card.reference_c), POUR, 3600.0):
-            assert stage.here == pytest.approx(stage.book, rel=1e-6)
+        for step in cure_steps(card, Constant(card.reference_c), POUR, 3600.0):
+            assert step.here == pytest.approx(step.book, rel=1e-6)
 
 
 def test_an_oven_wakes_what_is_baked_and_a_cold_bench_firms_what_gels():
     foam, gelatin, plaster = (
         next(c for c in library.materials() if c.id == i) for i in ("foam-latex", "gelatin-firm", "gypsum-fine")
     )
-    opens = {s.name: s.here for s in stage_times(foam, Daily(AIR), POUR, 3600.0)}["opens"]
+    opens = {s.name: s.here for s in cure_steps(foam, Daily(AIR), POUR, 3600.0)}["opens"]
     assert math.isinf(opens)
-    baked = {s.name: s.here for s in stage_times(foam, Constant(85.0), POUR, 3600.0, Daily(AIR))}["opens"]
+    baked = {s.name: s.here for s in cure_steps(foam, Constant(85.0), POUR, 3600.0, Daily(AIR))}["opens"]
     assert (
         foam.demould_s.value + 3600 < baked < foam.demould_s.value + 4 * 3600
     )  # the mould warms first: a few of its lags
@@ -78,7 +78,7 @@ def test_an_oven_wakes_what_is_baked_and_a_cold_bench_firms_what_gels():
     assert math.isinf(hot)
     assert mild == pytest.approx(4 / math.pi**2 * 457 * math.log(4 / math.pi * (60 - 20) / (30 - 20)), rel=0.002)
     for celsius in (15.0, 30.0):
-        assert stage_times(plaster, Constant(celsius), POUR, 3600.0)[1].here == pytest.approx(plaster.demould_s.value)
+        assert cure_steps(plaster, Constant(celsius), POUR, 3600.0)[1].here == pytest.approx(plaster.demould_s.value)
 
 
 def test_drying_goes_with_thickness_squared_and_the_airs_moisture_and_not_with_the_rule_of_ten():
@@ -119,7 +119,7 @@ def test_what_never_ends_has_no_moment():
     assert moment(POUR, float("inf")) is None
     assert moment(POUR, 60.0) == POUR + timedelta(minutes=1)
     frozen = next(c for c in CURING if c.least_c)
-    assert stage_times(frozen, Constant(frozen.least_c.value - 5), POUR, 0.0)[1].here == float("inf")
+    assert cure_steps(frozen, Constant(frozen.least_c.value - 5), POUR, 0.0)[1].here == float("inf")
 
 
 @given(st.lists(st.tuples(st.floats(60, 7200), st.floats(-10, 40)), min_size=1, max_size=60))
@@ -186,8 +186,8 @@ def test_plan_log_stages_and_curve_give_one_opening_whatever_runs_the_clock(demo
     bar = next(b for b in bars if not b.planned and b.piece == piece.id)
     assert bar.opens == opens.value
     clock, air, lag = mould_clock(card, piece.mould, made.shop.air), Daily(made.shop.air), piece.mould.lag_s
-    stage = next(s for s in stage_times(card, air, poured.value, lag, clock=clock) if s.name == "opens")
-    assert stage.here == pytest.approx(cure.number)
+    step = next(s for s in cure_steps(card, air, poured.value, lag, clock=clock) if s.name == "opens")
+    assert step.here == pytest.approx(cure.number)
     book = card.demould_s.value
     curve = cure_curve(book=book, clock=clock, programme=air, start=poured.value, lag=lag, until=cure.number)
     assert curve[-1].done == pytest.approx(1.0, abs=1e-3)

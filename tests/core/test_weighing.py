@@ -6,9 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from homunculus.core.cards import Part
-from homunculus.core.casting.weighing import Recipe, Steady, Weighing, inward, resume
+from homunculus.core.job.cards import Part
 from homunculus.core.log import LogEvent
+from homunculus.core.making.weighing import Recipe, Steady, Weighing, inward, resume
 
 TEN_TO_ONE = Recipe("oldclaw", "claw", "", "claw: rubber", (Part("A", 10), Part("B", 1)), 2.088, 3, 0.7, 0.02)
 

@@ -7,12 +7,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from homunculus.core.casting import mixing, moulds
 from homunculus.core.cure.kinetics import Kinetics, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
-from homunculus.core.job import Air, Box, ShopHours, Sphere
+from homunculus.core.job.forms import Box, Sphere
+from homunculus.core.job.shop import Air, ShopHours
+from homunculus.core.making import mixing, moulds
 from homunculus.core.schedule.calendar import day_length, next_open, work, work_unbroken, working_time
 
 HOURS = ShopHours()

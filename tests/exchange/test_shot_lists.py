@@ -16,10 +16,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.cutting import lay_cut
+from homunculus.core.cells.shots import COLUMNS, read_cell
+from homunculus.core.edits.cutting import lay_cut
 from homunculus.core.errors import UserError
-from homunculus.core.job import Build, Job, Shop
-from homunculus.core.shot_cells import COLUMNS, read_cell
+from homunculus.core.job.build import Build
+from homunculus.core.job.job import Job
+from homunculus.core.job.shop import Shop
 from homunculus.exchange.edit_list import read_edit_list, write_edit_list
 from homunculus.exchange.shot_list import guess_columns, remember, shots_from_table, table_of
 from homunculus.exchange.tables import as_meant, inert, read_table, write_csv, write_spreadsheet

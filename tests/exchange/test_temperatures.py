@@ -14,7 +14,7 @@ from homunculus.core.cure.kinetics import Kinetics, time_to_cure
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Daily, Nights
 from homunculus.core.errors import UserError
-from homunculus.core.job import Air
+from homunculus.core.job.shop import Air
 from homunculus.exchange.temperatures import read_temperatures
 
 NIGHT = datetime(2026, 2, 19, 18)

@@ -13,7 +13,7 @@ from scipy.integrate import solve_ivp
 
 from homunculus.core.cure.kinetics import GAS_CONSTANT, Kinetics, energy_from_two_times, time_to_cure
 from homunculus.core.cure.temperature import Daily
-from homunculus.core.job import Air
+from homunculus.core.job.shop import Air
 
 START = datetime(2026, 2, 23, 10, 30)
 

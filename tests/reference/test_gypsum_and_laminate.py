@@ -8,7 +8,7 @@ density from memory; volumes of grain and water add). Laminate: 450 g/m² mat we
 import pytest
 
 from homunculus import library
-from homunculus.core.casting import mixing, moulds
+from homunculus.core.making import mixing, moulds
 
 
 def test_a_hundred_parts_of_powder_in_seventy_of_water():

@@ -21,7 +21,7 @@ from homunculus.core.form.field import (
 )
 from homunculus.core.form.measure import measure
 from homunculus.core.form.mesh import measure_surface
-from homunculus.core.job import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
 
 
 @pytest.fixture(scope="module")

@@ -13,7 +13,7 @@ import pytest
 from scipy.special import elliprg
 
 from homunculus.core.form.measure import measure
-from homunculus.core.job import Box, Cylinder, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Sphere, WeighedClay
 
 
 def test_sphere_of_100_mm_with_10_mm():

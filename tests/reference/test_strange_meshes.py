@@ -22,7 +22,7 @@ from homunculus.core.form.mesh import measure_surface
 from homunculus.core.form.parallel import frustum_core
 from homunculus.core.form.repair import fill, inside_out
 from homunculus.core.form.study import study_mesh
-from homunculus.core.job import Mesh
+from homunculus.core.job.forms import Mesh
 from homunculus.exchange.mesh_files import as_stl, read_any
 
 

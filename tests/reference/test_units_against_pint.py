@@ -8,7 +8,7 @@ import pint
 import pytest
 
 from homunculus import library
-from homunculus.core.casting import moulds
+from homunculus.core.making import moulds
 from homunculus.core.quantities import _UNITS, parse
 
 NAMES = {

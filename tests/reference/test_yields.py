@@ -8,7 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy import stats
 
-from homunculus.core.casting.yields import apportion, castings_for, copies_broken, takes_for
+from homunculus.core.making.yields import apportion, castings_for, copies_broken, takes_for
 
 
 def made(wanted, good, confidence):

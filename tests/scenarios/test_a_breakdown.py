@@ -44,11 +44,11 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     assert "tarred rope" in loose.accessibleName()
     drag_between(bench, loose.objectName(), "node:*stock:")
     typed(window, "stock: rope, two coils")
-    wait_until(qtbot, lambda: len(desk.breakdown.coverage.uncovered) == 1)
+    wait_until(qtbot, lambda: len(desk.plan.coverage.uncovered) == 1)
     bench.go_to_loose()
     key(window, Qt.Key.Key_Return)
     typed(window, "lamp: lighthouse/gallery, front")
-    assert desk.breakdown.coverage.uncovered == ()
+    assert desk.plan.coverage.uncovered == ()
     assert window.line.spots.find("uncovered") is None
 
     # the gulls are counted and frozen by somebody
@@ -66,10 +66,10 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     typed(window, "36")
     assert counts.total().value == before
     assert (
-        desk.build_plan.find(specs.ASKED, "body", part="perched").number
-        > desk.build_plan.find(specs.CASTINGS, "body", part="perched").number
+        desk.build_plan.find(specs.ASKED, "body", variant="perched").number
+        > desk.build_plan.find(specs.CASTINGS, "body", variant="perched").number
     )
-    words = counts.cost_words(desk.breakdown.cost)
+    words = counts.cost_words(desk.cost)
     assert "mould days" in words
     assert "foam latex" in words
     assert "€" in words or "has no price" in words
@@ -81,7 +81,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     assert "only with a reason" in window.notice.words
     typed(window, "the wide shot got wider")
     assert counts.total().value > before
-    assert desk.breakdown.cost is None
+    assert desk.cost is None
     wait_until(qtbot, lambda: any("the wide shot got wider" in e.text for e in desk.log))
 
     # all of it is there after the window is closed

@@ -13,9 +13,10 @@ from msgspec.structs import replace
 
 from homunculus import demo
 from homunculus.core.errors import UserError
-from homunculus.core.facts import STUDY_VERSION
-from homunculus.core.job import PLAIN, SCHEMA
+from homunculus.core.job.job import SCHEMA
+from homunculus.core.job.moulds import PLAIN
 from homunculus.core.log import LogEvent
+from homunculus.core.plan.facts import STUDY_VERSION
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
 from homunculus.store.folder import JobFolder, copy_folder, create, decode, encode, read_facts, recover

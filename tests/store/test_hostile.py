@@ -19,7 +19,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.job import Mesh
+from homunculus.core.job.forms import Mesh
 from homunculus.core.log import Book, LogEvent
 from homunculus.store.folder import JobFolder, copy_folder, decode, encode, read_facts, recover
 from homunculus.store.log_file import append, read_log

@@ -10,22 +10,22 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject
 
 from homunculus.app.shot_files import ShotFiles
-from homunculus.core.count_cells import parse_signoffs, parse_variants
-from homunculus.core.counts import SignOffKind
-from homunculus.core.coverage import Coverage, coverage
-from homunculus.core.edits import replace_build, replace_piece
+from homunculus.core.cells.counts import parse_signoffs, parse_variants
+from homunculus.core.cells.needs import parse_cover, parse_need
+from homunculus.core.cells.shots import BY_KEY, new_shot, put_shot, read_cell
+from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import say
-from homunculus.core.floor.wear import Proposal, beats, least_wear, take_order
-from homunculus.core.freezing import Cost, cost_of_change, freeze
-from homunculus.core.job import Job, piece_of
+from homunculus.core.floor.wear import take_order
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.counts import SignOffKind
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import Check, Need, Setup, Shot
 from homunculus.core.log import LogEvent
-from homunculus.core.needs import parse_cover, parse_need
-from homunculus.core.plan_types import BuildPlan
-from homunculus.core.shot_cells import BY_KEY, new_shot, put_shot, read_cell
-from homunculus.core.shots import Check, Need, Setup, Shot
+from homunculus.core.plan.build_plan import BuildPlan
+from homunculus.core.plan.freezing import freeze
+from homunculus.core.planners.shots import governing_of
 from homunculus.core.showing import show_day
-from homunculus.core.stages.shot import governing_of
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -39,15 +39,12 @@ class Breakdown(QObject):
         self.desk = desk
         self.files = ShotFiles(desk)
         self.shot_id = ""
-        self._coverage: tuple[Job, Coverage] | None = None
-        self._proposal: tuple[Job, Proposal] | None = None
-        self._cost: tuple[object, Cost | None] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     @property
     def shots(self) -> tuple[Shot, ...]:
         """All shots in the order of the shoot."""
-        return self.desk.session.shots
+        return self.desk.plan.shots
 
     @property
     def own_shots(self) -> tuple[Shot, ...]:
@@ -67,37 +64,6 @@ class Breakdown(QObject):
     def find(self, shot_id: str) -> Shot | None:
         """The shot of that id, or none."""
         return next((s for s in self.desk.job.shots if s.id == shot_id), None)
-
-    @property
-    def coverage(self) -> Coverage:
-        """Who covers what; reckoned anew when shots, or names and pieces of builds, change."""
-        job = self.desk.job
-        if self._coverage is None or self._coverage[0] is not job:
-            before = self._coverage
-            if before is None or not _same_builds(before[0], job):
-                self._coverage = (job, coverage(job))
-            elif before[0].shots is not job.shots:
-                self._coverage = (job, coverage(job, before[1], self.shots))
-            else:
-                self._coverage = (job, before[1])
-        return self._coverage[1]
-
-    @property
-    def proposal(self) -> Proposal:
-        """The order of wear that ruins least."""
-        job = self.desk.job
-        before = self._proposal
-        if before is None or before[0].shots is not job.shots or not _same_builds(before[0], job):
-            before = self._proposal = (job, least_wear(beats(job.shots, job.builds)))
-        return before[1]
-
-    @property
-    def cost(self) -> Cost | None:
-        """What it costs to let the frozen number of the chosen build follow its count."""
-        made: BuildPlan = self.desk.build_plan
-        if self._cost is None or self._cost[0] is not made:
-            self._cost = (made, cost_of_change(self.desk.job, made, self.desk.session.facts))
-        return self._cost[1]
 
     # ---------------------------------------------------------------------------------- choosing
     def choose(self, shot_id: str) -> None:
@@ -200,7 +166,7 @@ class Breakdown(QObject):
     # ------------------------------------------------------------------------------- count, signs
     def freeze(self, by: str, reason: str = "") -> bool:
         """Freeze the count of the chosen build at what it asks for now; who and why go into the log."""
-        before, cost = self.desk.build.frozen, self.cost
+        before, cost = self.desk.build.frozen, self.desk.cost
         made = self.desk.build_plan
 
         def change() -> tuple[str, Job]:
@@ -261,7 +227,7 @@ class Breakdown(QObject):
     # -------------------------------------------------------------------------------- order, floor
     def take_least_wear(self) -> None:
         """Take the proposed order; one step."""
-        proposal = self.proposal
+        proposal = self.desk.plan.wear
         if not proposal.moved:
             self.desk.said.emit("No order within the days ruins less than the planned one.")
             return
@@ -278,14 +244,3 @@ class Breakdown(QObject):
         """Say go to a line of the list, or take it back."""
         said = replace(check, by="", at=None) if check.at else replace(check, by=by, at=self.desk.now())
         self.put(shot, say(shot, said), f"{check.what}: {'go' if said.at else 'taken back'}")
-
-
-def _same_builds(before: Job, now: Job) -> bool:
-    """Whether the builds have the same names and pieces as before: all that coverage and wear ask of them."""
-    return before.builds is now.builds or (
-        len(before.builds) == len(now.builds)
-        and all(
-            a is b or (a.id == b.id and a.name == b.name and a.pieces is b.pieces)
-            for a, b in zip(before.builds, now.builds, strict=True)
-        )
-    )

@@ -20,22 +20,25 @@ from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
 from homunculus.app.matter import Matter, Taken
 from homunculus.app.theme import Theme
-from homunculus.core.edits import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
+from homunculus.core.edits.decisions import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.facts import MeshFact
-from homunculus.core.figures import Figure, Stage
+from homunculus.core.figures import Figure, Station
 from homunculus.core.form.measure import measure
-from homunculus.core.hazards import step_minds
-from homunculus.core.job import Build, Job, Mesh, Piece, piece_of
-from homunculus.core.ledger import Moved, moved
+from homunculus.core.job.build import Build, Piece, piece_of
+from homunculus.core.job.forms import Mesh
+from homunculus.core.job.job import Job
 from homunculus.core.log import Book, EventKind, LogEvent
-from homunculus.core.plan import Plan
-from homunculus.core.plan_types import BuildPlan, Context, Mind
+from homunculus.core.plan.build_plan import BuildPlan, Mind
+from homunculus.core.plan.cautions import step_minds
+from homunculus.core.plan.facts import MeshFact
+from homunculus.core.plan.freezing import Cost
+from homunculus.core.plan.job_plan import Plan
+from homunculus.core.plan.ledger import Moved, moved
+from homunculus.core.plan.status import Status, minds_now, next_step, status
+from homunculus.core.planners.ladder import Ladder, ladder
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_clock, show_scale, trimmed
-from homunculus.core.stages.ladder import Ladder, ladder
-from homunculus.core.status import Status, minds_now, next_step, status
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
@@ -64,7 +67,7 @@ class Desk(QObject):
         self.themes = themes
         self.theme_name = "plaster"
         self.system: System = "metric"
-        self.stage: Stage = "scale"
+        self.station: Station = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
         self.who = ""  # who last put a name under something
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
@@ -125,6 +128,11 @@ class Desk(QObject):
         return self.plan.build(self.chosen)
 
     @property
+    def cost(self) -> Cost | None:
+        """What it costs to let the frozen number of the chosen build follow its count."""
+        return self.plan.cost(self.chosen)
+
+    @property
     def pinned(self) -> Plan | None:
         """The plan of the last pin."""
         if self._pinned is None:
@@ -148,7 +156,7 @@ class Desk(QObject):
     @property
     def minds(self) -> tuple[Mind, ...]:
         """What to mind about the chosen build now."""
-        key = (self.build_plan, self.status, self.stage)
+        key = (self.build_plan, self.status, self.station)
         if self._minds is None or not all(map(is_, self._minds[0], key)):
             self._minds = (key, (*minds_now(*key[:2]), *step_minds(self.job, *key[::2])))
         return self._minds[1]
@@ -163,9 +171,7 @@ class Desk(QObject):
         """The ladder of the chosen build."""
         made = self.build_plan
         if self._ladder is None or self._ladder[0] is not made:
-            context = Context(made.build, self.session.shots_of(self.chosen), self.job.shop, self.job.cards,
-                              self.session.facts)  # fmt: skip
-            self._ladder = (made, ladder(context, self._ladder[1] if self._ladder else None))
+            self._ladder = (made, ladder(self.plan.context(self.chosen), self._ladder[1] if self._ladder else None))
         return self._ladder[1]
 
     def silhouette(self, build: Build) -> Silhouette:
@@ -221,10 +227,10 @@ class Desk(QObject):
         ids = [b.id for b in self.job.builds]
         self.choose(ids[(ids.index(self.chosen) + by) % len(ids)])
 
-    def go(self, stage: Stage) -> None:
+    def go(self, station: Station) -> None:
         """Open a station."""
-        if stage != self.stage:
-            self.stage = stage
+        if station != self.station:
+            self.station = station
             self.changed.emit()
 
     def use_units(self, system: System) -> None:

@@ -8,7 +8,8 @@ import threading
 from PySide6.QtCore import QObject, Signal
 
 from homunculus.core.errors import UserError
-from homunculus.core.job import Form, Job, Mesh
+from homunculus.core.job.forms import Form, Mesh
+from homunculus.core.job.job import Job
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.folder import JobFolder

@@ -13,7 +13,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from homunculus.app.keeper import Fields, Study
 from homunculus.core.errors import UserError
-from homunculus.core.job import Mesh, Piece
+from homunculus.core.job.build import Piece
+from homunculus.core.job.forms import Mesh
 from homunculus.core.quantities import System
 from homunculus.core.showing import Shown, show, significant, trimmed
 from homunculus.store.folder import JobFolder

@@ -14,7 +14,7 @@ from homunculus.core.errors import UserError
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
-    from homunculus.core.cutting import Cut
+    from homunculus.core.edits.cutting import Cut
     from homunculus.exchange.shot_list import ShotTable
 
 
@@ -129,7 +129,7 @@ class ShotFiles(QObject):
         self._read(path, read, lambda cut: self._lay(path.name, cut))
 
     def _lay(self, name: str, cut: Cut) -> None:
-        from homunculus.core.cutting import cut_words, lay_cut
+        from homunculus.core.edits.cutting import cut_words, lay_cut
 
         laid = lay_cut(self.desk.job, cut.clips, self.last_day())
         self.desk.edit(f"cut from {name}", laid.job)

@@ -14,8 +14,8 @@ from msgspec import Struct
 
 from homunculus.core.quantities import Kind, Value
 
-Stage = Literal["shot", "scale", "lens", "mould", "mix", "cure", "shoot"]
-STAGES: tuple[Stage, ...] = ("shot", "scale", "lens", "mould", "mix", "cure", "shoot")
+Station = Literal["shot", "scale", "lens", "mould", "mix", "cure", "shoot"]
+STATIONS: tuple[Station, ...] = ("shot", "scale", "lens", "mould", "mix", "cure", "shoot")
 
 
 class FigureSpec(Struct, frozen=True, eq=False):
@@ -24,7 +24,7 @@ class FigureSpec(Struct, frozen=True, eq=False):
     name: str
     label: str
     kind: Kind
-    stage: Stage
+    station: Station
     meaning: str
     digits: int = 3
     rank: int = 20
@@ -32,17 +32,33 @@ class FigureSpec(Struct, frozen=True, eq=False):
 
 
 class Subject(Struct, frozen=True):
-    """Whom a figure speaks of: a build, one of its pieces, a shot, or a shot–build pair."""
+    """Whom a figure speaks of: a build, one of its pieces, a shot, and what of them."""
 
     build: str = ""
     piece: str = ""
     shot: str = ""
+    camera: str = ""
+    """One of several cameras of a shot."""
+    mix: str = ""
+    """One of several mixes of a mould."""
     part: str = ""
+    """One part of a mix, or something stirred in."""
+    variant: str = ""
+    """One of the forms that a piece comes in."""
+    use: str = ""
+    """One of several uses of a build in a shot; or what a thing is used for, as “casting”."""
+    move: str = ""
+    """Something that moves."""
+
+    @property
+    def detail(self) -> str:
+        """What of the piece or the shot, in words; empty when it is the whole of it."""
+        return ": ".join(x for x in (self.camera, self.mix, self.part, self.variant, self.use, self.move) if x)
 
     def __str__(self) -> str:
         piece = f"/{self.piece}" if self.piece else ""
-        part = f"/{self.part}" if self.part else ""
-        return self.build + piece + part + (f"@{self.shot}" if self.shot else "")
+        detail = f"/{self.detail}" if self.detail else ""
+        return self.build + piece + detail + (f"@{self.shot}" if self.shot else "")
 
 
 class Given(NamedTuple):

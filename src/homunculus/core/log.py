@@ -11,8 +11,8 @@ from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
-from homunculus.core.bounded import Count, FileName, Moment
 from homunculus.core.cure.record import Record
+from homunculus.core.job.bounds import Count, FileName, Moment
 
 EventKind = Literal["weighed", "poured", "opened", "spoiled", "measured", "note", "correction", "counted", "signed"]
 

@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 from datetime import datetime
-from operator import is_
 
 from msgspec import Struct
 
-from homunculus.core.bounded import Moment
-from homunculus.core.facts import Facts, MeshFact
-from homunculus.core.job import Build, Job
-from homunculus.core.plan import Plan, plan_build, shots_by_build
-from homunculus.core.plan_types import BuildPlan, Context
-from homunculus.core.shots import Shot, in_order
+from homunculus.core.job.bounds import Moment
+from homunculus.core.job.job import Job
+from homunculus.core.plan.facts import Facts, MeshFact
+from homunculus.core.plan.job_plan import Plan, plan
+from homunculus.core.plan.memory import Memory
 
 MOST_STEPS = 500
 
@@ -35,7 +33,7 @@ class Session:
     """History, pins and memory of one open job.
 
     One gesture is one step of undo: edits with the same ``gesture`` that follow each other replace the step.
-    A build's figures are kept while its context consists of the same objects.
+    What was reckoned is kept while it comes from the same objects.
     """
 
     def __init__(self, job: Job, facts: Facts | None = None, pins: tuple[Pin, ...] = ()) -> None:
@@ -43,9 +41,8 @@ class Session:
         self._at = 0
         self.pins = pins
         self.facts: dict[str, MeshFact] = dict(facts or {})
-        self._memory: dict[str, tuple[Context, BuildPlan]] = {}
-        self._pinned_memory: dict[str, tuple[Context, BuildPlan]] = {}
-        self._shots: tuple[object, tuple[Shot, ...], dict[str, tuple[Shot, ...]]] = (None, (), {})
+        self._memory = Memory()
+        self._pinned_memory = Memory(behind=self._memory)
 
     @property
     def job(self) -> Job:
@@ -139,51 +136,9 @@ class Session:
         self.facts = {**self.facts, fact.content: fact}
 
     def plan(self) -> Plan:
-        """Plan the job as it stands, reusing every build whose context is unchanged."""
-        return self._plan(self.job, self._memory)
+        """Plan the job as it stands, reusing all that comes from the same objects as before."""
+        return plan(self.job, self.facts, self._memory)
 
     def pinned_plan(self) -> Plan | None:
-        """Plan the pinned job, or none without a pin."""
-        return self._plan(self.last_pin.job, self._pinned_memory) if self.last_pin else None
-
-    @property
-    def shots(self) -> tuple[Shot, ...]:
-        """All shots in the order in which they are taken."""
-        self._by_build(self.job)
-        return self._shots[1]
-
-    def shots_of(self, build_id: str) -> tuple[Shot, ...]:
-        """The shots that a build is in, by its ``build_id``, in the order in which they are taken."""
-        return self._by_build(self.job).get(build_id, ())
-
-    def _by_build(self, job: Job) -> dict[str, tuple[Shot, ...]]:
-        if self._shots[0] is not job.shots:
-            ordered = in_order(job.shots)
-            self._shots = (job.shots, ordered, shots_by_build(ordered))
-        return self._shots[2]
-
-    def _plan(self, job: Job, memory: dict[str, tuple[Context, BuildPlan]]) -> Plan:
-        builds = []
-        by_build = self._by_build(job)
-        for build in job.builds:
-            shots = by_build.get(build.id, ())
-            known = memory.get(build.id)
-            if memory is self._pinned_memory and known is None:
-                known = self._memory.get(build.id)  # what is as pinned was planned already
-            if known is None or not _same(known[0], build, shots, job, self.facts):
-                context = Context(build, shots, job.shop, job.cards, self.facts)
-                known = (context, plan_build(context))
-            memory[build.id] = known
-            builds.append(known[1])
-        return Plan(job, tuple(builds))
-
-
-def _same(known: Context, build: Build, shots: tuple[Shot, ...], job: Job, facts: Facts) -> bool:
-    """Whether a build's context is made of the same objects as before."""
-    return (
-        known.build is build
-        and known.shop is job.shop
-        and known.cards is job.cards
-        and known.facts is facts
-        and (known.shots is shots or (len(known.shots) == len(shots) and all(map(is_, known.shots, shots))))
-    )
+        """Plan the pinned job, or none without a pin; what is as pinned was planned already."""
+        return plan(self.last_pin.job, self.facts, self._pinned_memory) if self.last_pin else None

@@ -191,4 +191,38 @@ SLACK = FigureSpec("plan.slack", "Slack to the shoot", "shop_days", "shoot",
 HANDS = FigureSpec("plan.hands", "Work by hand", "duration", "shoot",
     "Working time of all steps.", rank=12)  # fmt: skip
 
+# ---- the whole job
+NEEDS = FigureSpec("job.needs", "Needs of all shots", "count", "shot",
+    "What the shots need, counted line by line; a shot that nobody has broken down counts as one.")  # fmt: skip
+UNCOVERED = FigureSpec("job.uncovered", "Needs that nobody covers", "count", "shot",
+    "Needs for which no build, stock, people or decision is named, or one that is gone.")  # fmt: skip
+TO_DECIDE = FigureSpec("job.to_decide", "Needs to decide", "count", "shot",
+    "Needs that wait for a decision.")  # fmt: skip
+UNSEEN = FigureSpec("job.unseen", "Pieces in no shot", "count", "shot",
+    "Pieces of builds that no shot sees.")  # fmt: skip
+JOB_CASTINGS = FigureSpec("job.castings", "Castings of all builds", "count", "mould",
+    "Castings from all moulds of the job, as the mould shop has them.")  # fmt: skip
+LATE_BUILDS = FigureSpec("job.late", "Builds that are late", "count", "shoot",
+    "Builds that are ready after the call of their first shoot day.")  # fmt: skip
+HELD_BUILDS = FigureSpec("job.held", "Builds that are held", "count", "mould",
+    "Builds whose moulds wait for a signature.")  # fmt: skip
+FROZEN_BUILDS = FigureSpec("job.frozen", "Builds with a frozen count", "count", "mould",
+    "Builds of which the mould shop has its number.")  # fmt: skip
+OFF_COUNT = FigureSpec("job.off_count", "Builds off their frozen count", "count", "mould",
+    "Builds whose count asks for something else than was frozen.")  # fmt: skip
+LATE_USES = FigureSpec("job.late_uses", "Shots that come too late", "count", "shoot",
+    "Shots that find something soiled or gone that they need fresh, in the order that is planned.")  # fmt: skip
+LEAST_LATE = FigureSpec("job.least_late", "Shots too late at best", "count", "shoot",
+    "The same, in the order within the days that ruins least.")  # fmt: skip
+
+# ---- a frozen count that is left
+FREEZE_MASS = FigureSpec("freeze.mass", "Material, to follow the count", "mass", "mould",
+    "What more of a material is cast when the frozen number is changed to what is asked for.")  # fmt: skip
+FREEZE_COST = FigureSpec("freeze.cost", "Money, to follow the count", "money", "mould",
+    "What more the castings cost when the frozen number is changed to what is asked for.")  # fmt: skip
+FREEZE_MOULD_TIME = FigureSpec("freeze.mould_time", "Mould time, to follow the count", "duration", "mould",
+    "How much longer moulds are in use when the frozen number is changed to what is asked for.")  # fmt: skip
+FREEZE_READY = FigureSpec("freeze.ready", "Ready later, to follow the count", "duration", "mould",
+    "How much later the build is ready when the frozen number is changed to what is asked for.")  # fmt: skip
+
 ALL: tuple[FigureSpec, ...] = tuple(spec for spec in list(globals().values()) if isinstance(spec, FigureSpec))

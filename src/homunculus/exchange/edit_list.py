@@ -7,9 +7,9 @@ import re
 
 import msgspec
 
-from homunculus.core.cutting import Clip, Cut
+from homunculus.core.edits.cutting import Clip, Cut
 from homunculus.core.errors import UserError
-from homunculus.core.job import Job
+from homunculus.core.job.job import Job
 from homunculus.exchange.apart import read_apart
 
 MOST_BYTES = 50_000_000

@@ -9,11 +9,11 @@ from datetime import date
 from msgspec import Struct
 from msgspec.structs import replace
 
+from homunculus.core.cells.shots import BY_KEY, COLUMNS, new_shot, read_cell
 from homunculus.core.errors import UserError
-from homunculus.core.job import Job
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import Shot, in_order
 from homunculus.core.quantities import System, decimal_points
-from homunculus.core.shot_cells import BY_KEY, COLUMNS, new_shot, read_cell
-from homunculus.core.shots import Shot, in_order
 
 
 class BadRow(Struct, frozen=True):

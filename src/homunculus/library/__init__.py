@@ -7,8 +7,8 @@ from typing import TypeVar
 
 import msgspec
 
-from homunculus.core.cards import CameraCard, HazardCard, MaterialCard
 from homunculus.core.errors import UserError
+from homunculus.core.job.cards import CameraCard, HazardCard, MaterialCard
 
 HERE = Path(__file__).parent
 Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard)

@@ -15,11 +15,12 @@ from typing import Any
 import msgspec
 from msgspec.structs import replace
 
-from homunculus.core.cards import odd_value
 from homunculus.core.errors import UserError
-from homunculus.core.facts import STUDY_VERSION, MeshFact
-from homunculus.core.job import SCHEMA, Job, Mesh
+from homunculus.core.job.cards import odd_value
+from homunculus.core.job.forms import Mesh
+from homunculus.core.job.job import SCHEMA, Job
 from homunculus.core.log import LogEvent
+from homunculus.core.plan.facts import STUDY_VERSION, MeshFact
 from homunculus.core.session import Pin
 from homunculus.store.atomic import could_not_write, inside, read_bounded, write_atomically
 from homunculus.store.lock import Lock

@@ -8,7 +8,7 @@ from pathlib import Path
 import msgspec
 
 from homunculus.core.errors import UserError
-from homunculus.core.facts import MeshFact
+from homunculus.core.plan.facts import MeshFact
 from homunculus.store.atomic import inside, keep_once, read_bounded, write_atomically
 
 MOST_BYTES = 400_000_000

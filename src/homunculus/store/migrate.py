@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from homunculus.core.errors import UserError
-from homunculus.core.job import SCHEMA
+from homunculus.core.job.job import SCHEMA
 
 Document = dict[str, Any]
 

@@ -9,7 +9,8 @@ from pathlib import Path
 
 import msgspec
 
-from homunculus.core.job import Job, Mesh
+from homunculus.core.job.forms import Mesh
+from homunculus.core.job.job import Job
 from homunculus.core.log import LogEvent
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically

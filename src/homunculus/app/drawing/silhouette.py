@@ -5,9 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath, QPolygonF
 
-from homunculus.core.facts import Facts
 from homunculus.core.form.measure import measure
-from homunculus.core.job import Build, Piece
+from homunculus.core.job.build import Build, Piece
+from homunculus.core.plan.facts import Facts
 
 
 class Silhouette:

@@ -12,9 +12,9 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.edits import Decision
+from homunculus.core.edits.decisions import Decision
 from homunculus.core.figures import Figure, FigureSpec
-from homunculus.core.job import Piece
+from homunculus.core.job.build import Piece
 
 PULL_PX = 8
 """Pixels a step while a value is pulled: fine enough to stop at half a millimetre."""
@@ -87,7 +87,7 @@ class Bench(Place):
     # --------------------------------------------------------------------------------- reckoned
     def figure_spot(self, figure: Figure, area: QRectF) -> None:
         """Lay a spot over a reckoned figure that asks why."""
-        part = figure.subject.part
+        part = figure.subject.detail
         self.spots.place(f"figure:{figure.spec.name}" + (f":{part}" if part else ""), area,
                          f"{figure.spec.label} {part} {self.desk.words(figure)}",
                          lambda: self.desk.asked_why.emit(figure), figure.spec.meaning)  # fmt: skip
@@ -114,10 +114,10 @@ class PieceBench(Bench):
         self.desk.piece_id = piece_id
         self.desk.changed.emit()
 
-    def figure(self, spec: FigureSpec, part: str = "") -> Figure | None:
-        """A figure of the piece that is drawn."""
+    def figure(self, spec: FigureSpec, mix: str = "", part: str = "") -> Figure | None:
+        """A figure of the piece that is drawn, or of a mix of its mould."""
         piece = self.piece()
-        return self.desk.build_plan.find(spec, piece.id, part=part) if piece else None
+        return self.desk.build_plan.find(spec, piece.id, mix=mix, part=part) if piece else None
 
     def piece_spots(self, what: str) -> None:
         """Lay the names of the pieces at the upper right, when there are several."""

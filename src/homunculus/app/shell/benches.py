@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QMainWindow, QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.bench_area import BenchArea
 from homunculus.app.shell.why import WhySlip
-from homunculus.core.figures import Stage
+from homunculus.core.figures import Station
 
 if TYPE_CHECKING:
     from homunculus.app.shell.bench import Bench
@@ -37,7 +37,7 @@ AnyBench = TypeVar("AnyBench", bound="Bench | ScaleBench | SheetBench")
 AnyJobBench = TypeVar("AnyJobBench", bound="JobBench")
 
 
-STATIONS: dict[str, Stage] = {
+BELONGS: dict[str, Station] = {
     "breakdown": "shot",
     "coverage": "shot",
     "match": "shot",
@@ -187,9 +187,9 @@ class Benches(QMainWindow):
         self.bench_area.lay(self.made)
         return bench
 
-    def drawing(self, stage: Stage) -> AnyOf | None:
+    def drawing(self, station: Station) -> AnyOf | None:
         """The drawing of a station, or none where it has a sheet alone."""
-        match stage:
+        match station:
             case "shot":
                 return self.shot_bench
             case "scale":
@@ -219,8 +219,8 @@ class Benches(QMainWindow):
         if self.over:
             over: AnyOf = getattr(self, f"{self.over}_bench")
             return over
-        drawing = self.drawing(self.desk.stage)
-        if drawing is not None and not (self.figures_wanted and self.desk.stage != "scale"):
+        drawing = self.drawing(self.desk.station)
+        if drawing is not None and not (self.figures_wanted and self.desk.station != "scale"):
             return drawing
         return self.sheet
 
@@ -232,8 +232,8 @@ class Benches(QMainWindow):
     def show_over(self, name: str) -> None:
         """Open a bench over the station, by its name; go back to the station when it is open already."""
         self.over = "" if self.over == name else name
-        if self.over in STATIONS:
-            self.desk.go(STATIONS[self.over])
+        if self.over in BELONGS:
+            self.desk.go(BELONGS[self.over])
         self._open_station()
 
     def open_over(self, name: str) -> None:

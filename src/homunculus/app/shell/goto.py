@@ -12,7 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.line import NAMES
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.figures import STAGES
+from homunculus.core.figures import STATIONS
 
 MOST = 9
 Entry = tuple[str, str, Callable[[], None]]
@@ -69,14 +69,14 @@ class GoTo(Place):
     def _entries(self) -> list[Entry]:
         desk = self.desk
         entries: list[Entry] = [(b.name, "build", lambda i=b.id: desk.choose(i)) for b in desk.job.builds]  # type: ignore[misc]
-        entries += [(NAMES[s], f"station {n}", lambda s=s: desk.go(s)) for n, s in enumerate(STAGES, 1)]  # type: ignore[misc]
+        entries += [(NAMES[s], f"station {n}", lambda s=s: desk.go(s)) for n, s in enumerate(STATIONS, 1)]  # type: ignore[misc]
         entries += self._commands
         if desk.chosen:
             for figure in desk.build_plan.figures:
                 if figure.spec.kind != "thing":
                     subject = figure.subject
                     whose = " ".join(
-                        x for x in (subject.piece, subject.part, subject.shot and f"shot {subject.shot}") if x
+                        x for x in (subject.piece, subject.detail, subject.shot and f"shot {subject.shot}") if x
                     )
                     entries.append((f"{figure.spec.label} {whose}".strip(), desk.words(figure),
                                     lambda f=figure: desk.asked_why.emit(f)))  # type: ignore[misc]  # fmt: skip

@@ -15,8 +15,8 @@ from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.bench import Bench
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
+from homunculus.core.job.shots import Shot
 from homunculus.core.quantities import NBSP
-from homunculus.core.shots import Shot
 
 SHEETS: tuple[tuple[str, str, str], ...] = (
     ("breakdown", "Shots", "B"), ("coverage", "Who covers", "V"), ("counts", "How many", "H"), ("floor", "On the floor", "G"),

@@ -12,8 +12,8 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
-from homunculus.core.ledger import Moved, short_pair
-from homunculus.core.plan_types import Mind
+from homunculus.core.plan.build_plan import Mind
+from homunculus.core.plan.ledger import Moved, short_pair
 from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase
 
@@ -109,7 +109,7 @@ class Ledger(Place):
         if mind.about:
             self.wanted.emit({"count": "counts", "coverage": "coverage"}[mind.about])
         else:
-            self.desk.go(mind.stage)
+            self.desk.go(mind.station)
 
     def content(self) -> object:
         """What moved, as shown, and apart from it the cautions: a drag moves the first far oftener."""
@@ -169,7 +169,7 @@ class Ledger(Place):
         right = self.width() - LEFT
         before, after, unit = self._pair(item)
         subject = item.after.subject
-        extra = subject.part or subject.piece or (f"shot {subject.shot}" if subject.shot else "")
+        extra = subject.detail or subject.piece or (f"shot {subject.shot}" if subject.shot else "")
         label = f"{item.after.spec.label}, {extra}" if extra else item.after.spec.label
         ink.text(LEFT, y + 10, ink.squeezed(right - LEFT, label, "body"), "body", "ink2")
         x = LEFT + ink.text(LEFT, y + 28, before, "lane_value", "ink2", weight=500) + 5

@@ -11,15 +11,15 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
-from homunculus.core.counts import unsigned
-from homunculus.core.figures import STAGES, Figure, Stage
-from homunculus.core.plan_types import BuildPlan, Headline
+from homunculus.core.figures import STATIONS, Figure, Station
+from homunculus.core.job.counts import unsigned
+from homunculus.core.plan.build_plan import BuildPlan, Headline
+from homunculus.core.plan.status import opens_now, station_states
 from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
-from homunculus.core.status import opens_now, stage_states
 from homunculus.core.why import phrase
 
 FIRST_X = 220.0
-NAMES: dict[Stage, str] = {
+NAMES: dict[Station, str] = {
     "shot": "Shot", "scale": "Scale", "lens": "Lens", "mould": "Mould", "mix": "Mix", "cure": "Cure", "shoot": "Shoot",
 }  # fmt: skip
 
@@ -32,31 +32,31 @@ class Line(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Line")
-        self._said: tuple[object, object, str, dict[Stage, tuple[Shown, str] | tuple[()]]] = (None, None, "", {})
+        self._said: tuple[object, object, str, dict[Station, tuple[Shown, str] | tuple[()]]] = (None, None, "", {})
 
     def pitch(self) -> float:
         """Distance from station to station."""
         return (self.width() - FIRST_X - 10) / 7
 
-    def station_area(self, stage: Stage) -> QRectF:
+    def station_area(self, station: Station) -> QRectF:
         """Where a station stands on the line."""
-        x = FIRST_X + STAGES.index(stage) * self.pitch()
+        x = FIRST_X + STATIONS.index(station) * self.pitch()
         return QRectF(x - 12, 0, self.pitch() - 6, self.height())
 
     def arrange(self) -> None:
         made = self.desk.build_plan if self.desk.chosen else None
         self.spots.place("whole", QRectF(8, 4, FIRST_X - 26, 72), f"{self.desk.job.name}: how the whole job stands",
                          lambda: self.wanted.emit("whole"))  # fmt: skip
-        uncovered = len(self.desk.breakdown.coverage.uncovered)
+        uncovered = len(self.desk.plan.coverage.uncovered)
         if uncovered:
             self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} needs that nobody covers",
                              lambda: self.wanted.emit("coverage"))  # fmt: skip
-        for number, stage in enumerate(STAGES, 1):
-            said = f"{number} {NAMES[stage]}"
-            headline = made.headline(stage) if made else None
+        for number, station in enumerate(STATIONS, 1):
+            said = f"{number} {NAMES[station]}"
+            headline = made.headline(station) if made else None
             if headline:
                 said += f": {self._shown(headline)}, {self._note(headline)}"
-            self.spots.place(f"station:{stage}", self.station_area(stage), said, lambda s=stage: self.desk.go(s))  # type: ignore[misc]
+            self.spots.place(f"station:{station}", self.station_area(station), said, lambda s=station: self.desk.go(s))  # type: ignore[misc]
 
     def _shown(self, headline: Headline) -> Shown:
         value, currency = headline.value, self.desk.job.shop.currency
@@ -66,10 +66,10 @@ class Line(Place):
 
     def _note(self, headline: Headline) -> str:
         """The note beneath; what is in the mould opens when its own pour says, not when the plan had it."""
-        held = unsigned(self.desk.build.signoffs) if headline.stage == "mould" else ()
+        held = unsigned(self.desk.build.signoffs) if headline.station == "mould" else ()
         if held:
             return f"held: {', '.join(held)} not signed"
-        opens = opens_now(self.desk.build_plan, self.desk.status) if headline.stage == "cure" else None
+        opens = opens_now(self.desk.build_plan, self.desk.status) if headline.station == "cure" else None
         if opens:
             return f"opens {show_moment(opens)}"
         return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)
@@ -78,25 +78,25 @@ class Line(Place):
         """Station by station, what is shown."""
         desk, pin = self.desk, self.desk.session.last_pin
         title = (desk.job.name, pin.number if pin else 0, desk.now().date(), tuple(s.day for s in desk.job.shots[:1]),
-                 len(desk.breakdown.coverage.uncovered))  # fmt: skip
+                 len(desk.plan.coverage.uncovered))  # fmt: skip
         if not desk.chosen:
             return (title,)
         made = desk.build_plan
-        states = stage_states(made, desk.status)
-        return (title, *((self._words(made, s), states[s], s == desk.stage) for s in STAGES))
+        states = station_states(made, desk.status)
+        return (title, *((self._words(made, s), states[s], s == desk.station) for s in STATIONS))
 
-    def _words(self, made: BuildPlan, stage: Stage) -> tuple[Shown, str] | tuple[()]:
+    def _words(self, made: BuildPlan, station: Station) -> tuple[Shown, str] | tuple[()]:
         """What a station shows and its note, put together once for each state of the desk."""
         made_of, status, system, said = self._said
         if made_of is not made or status is not self.desk.status or system != self.desk.system:
             said = {}
             self._said = (made, self.desk.status, self.desk.system, said)
-        if stage not in said:
-            said[stage] = self._compose(made, stage)
-        return said[stage]
+        if station not in said:
+            said[station] = self._compose(made, station)
+        return said[station]
 
-    def _compose(self, made: BuildPlan, stage: Stage) -> tuple[Shown, str] | tuple[()]:
-        headline = made.headline(stage)
+    def _compose(self, made: BuildPlan, station: Station) -> tuple[Shown, str] | tuple[()]:
+        headline = made.headline(station)
         return (self._shown(headline), self._note(headline)) if headline else ()
 
     def repaint_changed(self, before: object, now: object) -> None:
@@ -108,9 +108,9 @@ class Line(Place):
         ):
             self.update()
             return
-        for stage, old, new in zip(STAGES, before[1:], now[1:], strict=True):
+        for station, old, new in zip(STATIONS, before[1:], now[1:], strict=True):
             if old != new:
-                self.update(self.station_area(stage).adjusted(-2, 0, 8, 0).toAlignedRect())
+                self.update(self.station_area(station).adjusted(-2, 0, 8, 0).toAlignedRect())
 
     def draw(self, ink: Ink) -> None:
         if self.touches(QRectF(0, 0, FIRST_X - 14, self.height())):
@@ -118,15 +118,15 @@ class Line(Place):
         if not self.desk.chosen:
             return
         made, bottom = self.desk.build_plan, self.height() - 0.75
-        here = self.station_area(self.desk.stage)
+        here = self.station_area(self.desk.station)
         ink.rule(0, bottom, self.width(), bottom, "ink2", 1.5)
         ink.box(here.x(), 0, here.width(), self.height(), fill="sheet")
         for x in (here.left(), here.right()):
             ink.rule(x, 0, x, self.height(), "ink", 1.5)
-        states = stage_states(made, self.desk.status)
-        for stage in STAGES:
-            if self.touches(self.station_area(stage).adjusted(0, 0, 6, 0)):
-                self._station(ink, made, stage, states)
+        states = station_states(made, self.desk.status)
+        for station in STATIONS:
+            if self.touches(self.station_area(station).adjusted(0, 0, 6, 0)):
+                self._station(ink, made, station, states)
 
     def _title(self, ink: Ink) -> None:
         desk, pin = self.desk, self.desk.session.last_pin
@@ -148,7 +148,7 @@ class Line(Place):
             left = sum(1 for n in range((ahead[0] - today).days)
                        if (today.weekday() + n) % 7 in desk.job.shop.hours.weekdays)  # fmt: skip
             ink.text(16, 75, f"{left} bench days left", "body", "ink2")
-        uncovered = len(desk.breakdown.coverage.uncovered)
+        uncovered = len(desk.plan.coverage.uncovered)
         if uncovered:
             ink.tag(13, 81, "danger")
             ink.text(
@@ -160,16 +160,16 @@ class Line(Place):
                 weight=600,
             )
 
-    def _station(self, ink: Ink, made: BuildPlan, stage: Stage, states: Mapping[Stage, str]) -> None:
-        x, number = FIRST_X + STAGES.index(stage) * self.pitch(), STAGES.index(stage) + 1
+    def _station(self, ink: Ink, made: BuildPlan, station: Station, states: Mapping[Station, str]) -> None:
+        x, number = FIRST_X + STATIONS.index(station) * self.pitch(), STATIONS.index(station) + 1
         room = self.pitch() - 24
         width = ink.text(x, 20, str(number), "body", "ink2")
-        ink.text(x + width + 4, 20, NAMES[stage], "body", "ink", weight=600)
-        headline = made.headline(stage)
+        ink.text(x + width + 4, 20, NAMES[station], "body", "ink", weight=600)
+        headline = made.headline(station)
         if headline:
-            shown, note = self._words(made, stage) or (self._shown(headline), self._note(headline))
+            shown, note = self._words(made, station) or (self._shown(headline), self._note(headline))
             ratio = ink.fitted(room - 6, shown, "station")
-            here = stage == self.desk.stage
+            here = station == self.desk.station
             if here and not isinstance(headline.value, Figure) and headline.value.decided:
                 ink.decided(x, 46, shown, "station", ratio=ratio)
             else:
@@ -178,7 +178,7 @@ class Line(Place):
         else:
             ink.text(x, 50, "–", "station", "ink2")
             ink.text(x, 67, "nothing here yet", "note", "ink2")
-        state_glyph(ink, x + 1, 76, states[stage])
+        state_glyph(ink, x + 1, 76, states[station])
         if number < 7:
-            done = states[stage] not in ("none",) and states[STAGES[number]] != "none"
+            done = states[station] not in ("none",) and states[STATIONS[number]] != "none"
             ink.rule(x + 20, 84, x + self.pitch() - 6, 84, "ink", 2.0 if done else 1.2, "" if done else "planned")

@@ -12,9 +12,9 @@ from homunculus.app.shell.place import Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.job import Build, Piece
+from homunculus.core.job.build import Build, Piece
+from homunculus.core.plan.status import WORDS
 from homunculus.core.showing import show, show_scale, show_times
-from homunculus.core.status import WORDS
 
 TALL = 64.0
 """Least height of a row that shows its silhouette."""

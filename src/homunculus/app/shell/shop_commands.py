@@ -8,9 +8,7 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 
 from homunculus.app.desk import Desk
-from homunculus.core.job import Job
-from homunculus.core.schedule.wall_clock import zone_of
-from homunculus.core.shop_cells import (
+from homunculus.core.cells.shop import (
     first_day,
     hours_words,
     parse_days_off,
@@ -20,6 +18,8 @@ from homunculus.core.shop_cells import (
     with_holidays,
     years_of,
 )
+from homunculus.core.job.job import Job
+from homunculus.core.schedule.wall_clock import zone_of
 
 if TYPE_CHECKING:
     from homunculus.app.shell.goto import Entry

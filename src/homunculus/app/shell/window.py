@@ -19,7 +19,7 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.app.shell.shop_commands import shop_commands
-from homunculus.core.figures import STAGES, Figure
+from homunculus.core.figures import STATIONS, Figure
 
 MESHES, TEXTS = (".stl", ".obj", ".ply"), (".csv", ".txt")
 PICTURES = (".png", ".jpg", ".jpeg")
@@ -78,7 +78,7 @@ class Window(Benches):
             ("Metric units", "I", lambda: desk.use_units("metric")),
             ("Imperial units", "I", lambda: desk.use_units("imperial")),
             ("Plaster colours, for the shop", "T", lambda: desk.use_theme("plaster")),
-            ("Stage colours, for a dark set", "T", lambda: desk.use_theme("stage")),
+            ("Station colours, for a dark set", "T", lambda: desk.use_theme("stage")),
             ("Take in a mesh as this build's form", "file or drop", self.choose_mesh),
             ("Drawing or figures of this station", "F", self.show_figures),
             ("Open another job", "Ctrl+O", self.choose_job),
@@ -138,7 +138,7 @@ class Window(Benches):
             self.weigh_up.keyPressEvent(event)  # a pedal's Space must never miss, wherever the focus went
         elif Qt.Key.Key_1 <= key <= Qt.Key.Key_7:
             self.over = ""
-            desk.go(STAGES[key - Qt.Key.Key_1])
+            desk.go(STATIONS[key - Qt.Key.Key_1])
             self._open_station()
         elif key == Qt.Key.Key_PageDown:
             desk.choose_next(1)
@@ -160,7 +160,7 @@ class Window(Benches):
             self.show_figures()
         elif key == Qt.Key.Key_Slash:
             self.goto.open()
-        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and desk.stage == "scale":
+        elif key in (Qt.Key.Key_Comma, Qt.Key.Key_Period) and desk.station == "scale":
             self.scale_bench._step(-1 if key == Qt.Key.Key_Comma else 1)
         elif key == Qt.Key.Key_Space:
             self._next_step()
@@ -171,7 +171,7 @@ class Window(Benches):
 
     def _next_step(self) -> None:
         step = self.desk.next_pour_step()
-        if step and self.desk.stage in ("mould", "mix", "cure"):
+        if step and self.desk.station in ("mould", "mix", "cure"):
             self.desk.write(step[0], step[2], step[1])
 
     def _escape(self) -> None:
@@ -186,7 +186,7 @@ class Window(Benches):
             focus = QApplication.focusWidget()
             name = focus.objectName() if focus else ""
             key = name.removeprefix("decide:") if name.startswith("decide:") else "scale"
-            if key != "scale" or self.desk.stage == "scale":
+            if key != "scale" or self.desk.station == "scale":
                 self.desk.to_pin(self.desk.decision(key))
 
     # ---------------------------------------------------------------------------------- commands
@@ -210,7 +210,7 @@ class Window(Benches):
             return
         desk = self.desk
         rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures
-                if f.spec.stage == desk.stage and f.spec.kind != "thing"]  # fmt: skip
+                if f.spec.station == desk.station and f.spec.kind != "thing"]  # fmt: skip
         QApplication.clipboard().setText("\n".join(rows))
         self.notice.say(f"Copied {len(rows)} figures.")
 
@@ -229,7 +229,7 @@ class Window(Benches):
             self, "Take in a mesh", "", "Meshes (*.stl *.STL *.obj *.OBJ *.ply *.PLY)"
         )
         if name:
-            piece = self.mould_bench.piece() if self.desk.stage == "mould" else None
+            piece = self.mould_bench.piece() if self.desk.station == "mould" else None
             self.desk.take_in(Path(name), piece.id if piece else "")
 
     def choose_job(self) -> None:

@@ -13,12 +13,12 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.edits import Decision, decisions
-from homunculus.core.figures import Figure, Stage
-from homunculus.core.plan_types import Task
+from homunculus.core.edits.decisions import Decision, decisions
+from homunculus.core.figures import Figure, Station
+from homunculus.core.plan.build_plan import Task
 from homunculus.core.showing import Shown, show, show_moment
 
-QUESTIONS: dict[Stage, str] = {
+QUESTIONS: dict[Station, str] = {
     "shot": "What does the camera see of {}?", "scale": "How big is {}?", "lens": "Can the lens hold {}?",
     "mould": "What do the moulds of {} take?", "mix": "What is weighed for {}?", "cure": "When may the moulds of {} be opened?",
     "shoot": "Will {} be ready for its flag?",
@@ -28,7 +28,7 @@ GROUP = 34.0
 HEAD = 128.0
 VALUE_X = 250.0
 RULE_X = 400.0
-Row = tuple[str, Figure | Decision | Task | str]
+SheetRow = tuple[str, Figure | Decision | Task | str]
 """What a row is (“group”, “figure”, “decision”, “caution”) and what it shows."""
 
 
@@ -44,17 +44,17 @@ class SheetBench(Place):
         self._typed: Typed | None = None
 
     # -------------------------------------------------------------------------------------- rows
-    def rows(self) -> list[Row]:
+    def rows(self) -> list[SheetRow]:
         """Everything on the sheet, in order."""
-        desk, stage = self.desk, self.desk.stage
-        figures = [f for f in desk.build_plan.figures if f.spec.stage == stage and f.spec.kind != "thing"]
-        decided = [d for d in decisions(desk.job, desk.chosen) if d.stage == stage]
-        if stage == "mould":  # how many has a bench of its own: here it stands last
+        desk, station = self.desk, self.desk.station
+        figures = [f for f in desk.build_plan.figures if f.spec.station == station and f.spec.kind != "thing"]
+        decided = [d for d in decisions(desk.job, desk.chosen) if d.station == station]
+        if station == "mould":  # how many has a bench of its own: here it stands last
             figures.sort(key=lambda f: f.spec.name.startswith("count."))
             decided.sort(key=lambda d: d.path[0] == "wanted" or d.path[1] in ("copies", "good", "share"))
-        rows: list[Row] = []
+        rows: list[SheetRow] = []
         groups = self._groups(figures, decided)
-        if stage == "mould":
+        if station == "mould":
             moulded = {p.id for p in desk.build.pieces if p.mould}
             groups.sort(key=lambda g: g[0] not in moulded)
         for group in groups:
@@ -63,7 +63,7 @@ class SheetBench(Place):
             rows += [("decision", d) for d in decided if d.build and (d.piece, "") == group]
             rows += [("figure", f) for f in figures if (f.subject.piece, f.subject.shot) == group]
             rows += [("caution", c) for c in self._cautions(piece)]
-        if stage == "shoot" and desk.build_plan.tasks:
+        if station == "shoot" and desk.build_plan.tasks:
             rows.append(("group", "Step by step, by the forward plan"))
             rows += [("task", t) for t in desk.build_plan.tasks]
         shop = [d for d in decided if not d.build]
@@ -94,17 +94,17 @@ class SheetBench(Place):
     def _cautions(self, piece_id: str) -> list[str]:
         """Cautions of the materials that this piece's step needs; the data sheet decides."""
         piece = next((p for p in self.desk.build.pieces if p.id == piece_id), None)
-        if piece is None or piece.mould is None or self.desk.stage not in ("mould", "mix", "cure"):
+        if piece is None or piece.mould is None or self.desk.station not in ("mould", "mix", "cure"):
             return []
-        stage = self.desk.stage
+        station = self.desk.station
         names = [piece.mould.poured]
-        if stage == "mould":
+        if station == "mould":
             names += [getattr(piece.mould, "laminate", ""), piece.material]
         cards = self.desk.job.cards
         return [f"{card.name}: {words}" for card in cards.materials if card.id in names
-                for words in cards.cautions(card, stage)]  # fmt: skip
+                for words in cards.cautions(card, station)]  # fmt: skip
 
-    def _heights(self) -> list[tuple[Row, float, float]]:
+    def _heights(self) -> list[tuple[SheetRow, float, float]]:
         y, placed = HEAD - self._scroll, []
         for row in self.rows():
             height = GROUP if row[0] == "group" else ROW
@@ -125,7 +125,7 @@ class SheetBench(Place):
     def arrange(self) -> None:
         if not self.desk.chosen:
             return
-        showing = (self.desk.stage, self.desk.chosen)
+        showing = (self.desk.station, self.desk.chosen)
         if showing != self._shown_for:
             self._shown_for, self._scroll = showing, 0.0
         self._limit_scroll()
@@ -138,7 +138,7 @@ class SheetBench(Place):
             area = QRectF(12, y, self.width() - 24, height)
             if sort == "figure" and isinstance(item, Figure):
                 key = f"figure:{item.spec.name}:{item.subject}"
-                self.spots.place(key, area, f"{item.spec.label} {item.subject.part} {self.desk.words(item)}",
+                self.spots.place(key, area, f"{item.spec.label} {item.subject.detail} {self.desk.words(item)}",
                                  lambda f=item: self.desk.asked_why.emit(f), item.spec.meaning)  # type: ignore[misc]  # fmt: skip
             elif sort == "decision" and isinstance(item, Decision):
                 shown = show(item.value, item.kind, self.desk.system)
@@ -166,7 +166,7 @@ class SheetBench(Place):
 
     def _step_words(self) -> tuple[str, str, Callable[[], None]] | None:
         step = self.desk.next_pour_step()
-        if step is None or self.desk.stage not in ("mould", "mix", "cure"):
+        if step is None or self.desk.station not in ("mould", "mix", "cure"):
             return None
         kind, piece, words = step
         return kind, words, lambda: self.desk.write(kind, words, piece)
@@ -182,7 +182,7 @@ class SheetBench(Place):
                 continue  # only whole rows: half a number is none
             self._row(ink, row, y, height)
         ink.box(0, 0, self.width(), HEAD - 14, fill="sheet")
-        ink.text(18, 29, QUESTIONS[desk.stage].format(desk.build.called), "bench_question")
+        ink.text(18, 29, QUESTIONS[desk.station].format(desk.build.called), "bench_question")
         self._headlines(ink)
         step = self._step_words()
         if step:
@@ -209,7 +209,7 @@ class SheetBench(Place):
             "mix": "Nothing is mixed for this build: no piece has a rubber mould.",
             "cure": "Nothing cures here: no step of this build pours rubber.",
             "shot": "No shot needs this build yet. Leave it out?",
-        }.get(self.desk.stage, "Nothing is reckoned here yet.")
+        }.get(self.desk.station, "Nothing is reckoned here yet.")
 
     def _headlines(self, ink: Ink) -> None:
         """The station's weightiest figures at 42 px, as many as fit."""
@@ -230,10 +230,10 @@ class SheetBench(Place):
 
     def _whose(self, figure: Figure) -> str:
         subject = figure.subject
-        return f", {subject.part or subject.piece}" if subject.piece or subject.part else (
+        return f", {subject.detail or subject.piece}" if subject.piece or subject.detail else (
             f", shot {subject.shot}" if subject.shot else "")  # fmt: skip
 
-    def _row(self, ink: Ink, row: Row, y: float, height: float) -> None:
+    def _row(self, ink: Ink, row: SheetRow, y: float, height: float) -> None:
         sort, item = row
         base = y + height - 9
         if sort == "group":
@@ -250,7 +250,7 @@ class SheetBench(Place):
             ink.text(18, base, label[:1].upper() + label[1:], "label")
             ink.decided(VALUE_X, base - 2, self.desk.given(item.value, item.kind), "lane_value")
         elif isinstance(item, Figure):
-            label = item.spec.label + (f" {item.subject.part}" if item.subject.part else "")
+            label = item.spec.label + (f" {item.subject.detail}" if item.subject.detail else "")
             ink.text(18, base, label, "label")
             ink.number(VALUE_X - 16, base, self.desk.shown(item), "lane_value", "reckon", equals=True)
             words = item.rule.formula + ("  · " + item.notes[0] if item.notes else "")

@@ -15,11 +15,12 @@ from datetime import datetime
 
 from msgspec import Struct
 
-from homunculus.core.cards import MaterialCard, Sourced
 from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Programme
 from homunculus.core.errors import UserError
-from homunculus.core.job import Air, Mould
+from homunculus.core.job.cards import MaterialCard, Sourced
+from homunculus.core.job.moulds import Mould
+from homunculus.core.job.shop import Air
 
 USUAL_HUMIDITY = 0.5
 """Relative humidity for which drying times are given: common practice, no source."""

@@ -8,11 +8,11 @@ from datetime import datetime, timedelta
 from msgspec import Struct
 from msgspec.structs import replace
 
-from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.clock import Clock, clock_of, pot_life_law
 from homunculus.core.cure.kinetics import time_to_cure
 from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
-from homunculus.core.job import Air
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.shop import Air
 
 
 class Point(Struct, frozen=True):
@@ -45,19 +45,19 @@ class WhatIf(Struct, frozen=True):
         return usual
 
 
-class StageTime(Struct, frozen=True):
-    """A stage of a cure: its name, its book time and its time here [s]; infinite where it would take over 60 days."""
+class CureStep(Struct, frozen=True):
+    """A step of a cure: its name, its book time and its time here [s]; infinite where it would take over 60 days."""
 
     name: str
     book: float
     here: float
 
 
-def stage_times(
+def cure_steps(
     card: MaterialCard, programme: Programme, start: datetime, lag: float, room: Programme | None = None,
     clock: Clock | None = None,
-) -> tuple[StageTime, ...]:  # fmt: skip
-    """List the stages that a card knows, with their times here.
+) -> tuple[CureStep, ...]:  # fmt: skip
+    """List the steps of a cure that a card knows, with their times here.
 
     Parameters
     ----------
@@ -86,7 +86,7 @@ def stage_times(
                 )
             else:
                 here = clock.time(book=book.value, programme=programme, start=start, lag=lag, start_c=bench_c)
-            found.append(StageTime(name, book.value, here))
+            found.append(CureStep(name, book.value, here))
     return tuple(found)
 
 

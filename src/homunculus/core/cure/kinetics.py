@@ -13,9 +13,9 @@ from typing import Protocol
 
 from msgspec import Struct
 
-from homunculus.core.cards import ClockKind, MaterialCard
 from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_temperature
 from homunculus.core.figures import Outcome, rule
+from homunculus.core.job.cards import ClockKind, MaterialCard
 from homunculus.core.schedule.wall_clock import later
 
 GAS_CONSTANT = 8.31446261815324  # J/(mol K), exact since 2019

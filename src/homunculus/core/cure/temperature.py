@@ -14,7 +14,7 @@ from typing import Protocol
 
 from msgspec import Struct
 
-from homunculus.core.job import Air
+from homunculus.core.job.shop import Air
 from homunculus.core.schedule.wall_clock import seconds_between
 
 DAY = timedelta(days=1)

@@ -7,12 +7,12 @@ from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.figures import Phrase
-from homunculus.core.plan import Plan
-from homunculus.core.shots import Check, Shot, breaking_uses
-from homunculus.core.stages.lens import lenses_of
+from homunculus.core.job.shots import Check, Shot, breaking_uses
+from homunculus.core.plan.job_plan import Plan
+from homunculus.core.planners.lens import lenses_of
 
 
-class Line(Struct, frozen=True, eq=False):
+class CheckLine(Struct, frozen=True, eq=False):
     """One line to be said: words with live figures, and the check that it stands for."""
 
     words: Phrase
@@ -24,7 +24,7 @@ def happens_once(shot: Shot) -> bool:
     return bool(shot.checks) or any(use.wear == "destructive" for use in shot.uses)
 
 
-def lines(shot: Shot, made: Plan) -> tuple[Line, ...]:
+def lines(shot: Shot, made: Plan) -> tuple[CheckLine, ...]:
     """List what has to be go before a take, the plan's own lines first.
 
     Parameters
@@ -40,10 +40,10 @@ def lines(shot: Shot, made: Plan) -> tuple[Line, ...]:
         A line's check is the one kept in the shot where it was said already.
     """
     said = {check.what: check for check in shot.checks}
-    found: list[Line] = []
+    found: list[CheckLine] = []
 
     def add(key: str, *words: object) -> None:
-        found.append(Line(tuple(words), said.pop(key, Check(key))))  # type: ignore[arg-type]
+        found.append(CheckLine(tuple(words), said.pop(key, Check(key))))  # type: ignore[arg-type]
 
     for name, _ in lenses_of(shot):
         add(f"camera {name or 'A'} runs", f"Camera {name or 'A'} runs", *_at_rate(shot, made))
@@ -55,8 +55,8 @@ def lines(shot: Shot, made: Plan) -> tuple[Line, ...]:
         what = " and ".join(p.name for p in plan.build.pieces if p.id in use.pieces) or plan.build.called
         again = part.rpartition(", ")[2]
         what += f", once more ({again})" if again.isdecimal() else ""
-        broken = plan.find(specs.BROKEN, shot=shot.id, part=part)
-        takes = plan.find(specs.TAKES, shot=shot.id, part=part)
+        broken = plan.find(specs.BROKEN, shot=shot.id, use=part)
+        takes = plan.find(specs.TAKES, shot=shot.id, use=part)
         if broken and takes:
             add(f"copies of {what} counted", f"Copies of {what} at hand: ", broken, " for ", takes, " takes")
         else:
@@ -66,7 +66,7 @@ def lines(shot: Shot, made: Plan) -> tuple[Line, ...]:
         add("end state known", f"Everybody knows how it ends: {shot.ends_as}")
     add("abort word", "The abort word is said, and who may say it: anybody")
     add("proof pull", "A proof pull or dry run went through")
-    found += [Line((check.what,), check) for check in said.values()]
+    found += [CheckLine((check.what,), check) for check in said.values()]
     return tuple(found)
 
 

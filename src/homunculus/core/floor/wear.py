@@ -14,8 +14,9 @@ from typing import NamedTuple
 
 from msgspec.structs import replace
 
-from homunculus.core.job import Build, Job
-from homunculus.core.shots import Shot, Wear, in_order
+from homunculus.core.job.build import Build
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import Shot, Wear, in_order
 
 FRESH, SOILED, GONE = 0, 1, 2
 LEVEL_WORDS = ("fresh", "soiled", "gone")

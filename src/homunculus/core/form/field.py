@@ -23,7 +23,7 @@ from scipy.spatial import cKDTree
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import Triangles, bounds
-from homunculus.core.job import Box, Cylinder, Form, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Form, Sections, Sphere, WeighedClay
 
 Floats = NDArray[np.float64]
 Share = Callable[[float], None]
@@ -472,9 +472,8 @@ def _wound(
 
 def _portions(triangles: Floats, origin: Floats, pitch: float) -> list[int]:
     """Where to part the triangles so that each portion crosses a bounded number of columns."""
-    flat = (triangles[:, :, :2] - origin[:2]) / pitch
-    spans = np.prod(np.maximum(np.floor(flat.max(axis=1)) - np.ceil(flat.min(axis=1)) + 1, 0), axis=1)
-    total = np.cumsum(spans)
+    _, spans = _columns((triangles[:, :, :2] - origin[:2]) / pitch)
+    total = np.cumsum(spans[:, 0] * spans[:, 1])
     if not len(total) or total[-1] > MOST_CROSSINGS:
         raise UserError(
             "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
@@ -483,14 +482,20 @@ def _portions(triangles: Floats, origin: Floats, pitch: float) -> list[int]:
     return [*marks[marks < len(triangles)].tolist(), len(triangles)]
 
 
+def _columns(flat: Floats) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+    """The first column that each triangle may cross, along x and y, and how many; corners in pitches, shape (n, 3, 2)."""
+    a, b, c = flat[:, 0], flat[:, 1], flat[:, 2]  # corner by corner: many times quicker than along so short an axis
+    low = np.ceil(np.minimum(np.minimum(a, b), c)).astype(int)
+    high = np.floor(np.maximum(np.maximum(a, b), c)).astype(int)
+    return low, np.maximum(high - low + 1, 0)
+
+
 def _crossings(
     triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]
 ) -> tuple[NDArray[np.intp], Floats]:
     """The cells in which columns in z cross the triangles, and which way: plus going in."""
     flat = (triangles[:, :, :2] - origin[:2]) / pitch
-    low = np.ceil(np.minimum(np.minimum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
-    high = np.floor(np.maximum(np.maximum(flat[:, 0], flat[:, 1]), flat[:, 2])).astype(int)
-    spans = np.maximum(high - low + 1, 0)
+    low, spans = _columns(flat)
     counts = spans[:, 0] * spans[:, 1]
     owner = np.repeat(np.arange(len(triangles)), counts)
     order = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)

@@ -13,11 +13,11 @@ from itertools import pairwise
 from msgspec import Struct
 
 from homunculus.core.errors import UserError
-from homunculus.core.facts import Facts, MeshFact
 from homunculus.core.form.outline import Polygon, outline, perimeter
 from homunculus.core.form.parallel import ellipse_perimeter, ellipsoid_layers, frustum_depth
 from homunculus.core.form.shell import Shell
-from homunculus.core.job import Box, Cylinder, Form, Mesh, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Form, Mesh, Sections, Sphere, WeighedClay
+from homunculus.core.plan.facts import Facts, MeshFact
 
 BALL = 4 / 3 * math.pi
 

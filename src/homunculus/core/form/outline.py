@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.job import Box, Cylinder, Form, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Form, Section, Sections, Sphere, WeighedClay
 
 Point = tuple[float, float]
 Polygon = tuple[Point, ...]

@@ -11,7 +11,7 @@ import math
 from functools import lru_cache
 from itertools import pairwise
 
-from homunculus.core.job import Section
+from homunculus.core.job.forms import Section
 
 _AROUND = 24
 _ALONG = 40

@@ -13,7 +13,7 @@ from bisect import bisect_right
 from msgspec import Struct
 
 from homunculus.core.form.parallel import frustum_core, sections_layers
-from homunculus.core.job import Section
+from homunculus.core.job.forms import Section
 
 BALL_4_3_PI = 4.18879020478639
 

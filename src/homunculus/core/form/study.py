@@ -14,7 +14,6 @@ import numpy as np
 from msgspec import Struct
 from scipy.ndimage import gaussian_filter
 
-from homunculus.core.facts import STUDY_VERSION, MeshFact
 from homunculus.core.form.field import (
     Field,
     Floats,
@@ -29,6 +28,7 @@ from homunculus.core.form.field import (
 from homunculus.core.form.mesh import Surface, Triangles, bounds, read_stl, sound_surface
 from homunculus.core.form.outline import perimeter
 from homunculus.core.form.repair import hollows, inside_out
+from homunculus.core.plan.facts import STUDY_VERSION, MeshFact
 
 Progress = Callable[[float, str], None]
 SHARES = (0.0, 0.015, 0.02, 0.03, 0.04, 0.05, 0.06, 0.08, 0.10, 0.13, 0.16, 0.20)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, timedelta
 
 from homunculus.core.errors import UserError
-from homunculus.core.job import ShopHours
+from homunculus.core.job.shop import ShopHours
 
 FARTHEST_DAYS = 15_000
 """Nothing is planned further ahead than forty years: what would be is a slip of the hand."""

@@ -13,13 +13,13 @@ from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.stations.count.tally import draw_tally
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.count_cells import show_signoffs, show_variants
-from homunculus.core.counts import ROLES, SignOff
+from homunculus.core.cells.counts import show_signoffs, show_variants
 from homunculus.core.figures import Figure, FigureSpec
-from homunculus.core.freezing import Cost, cost_words
-from homunculus.core.job import Piece
+from homunculus.core.job.build import Piece
+from homunculus.core.job.counts import ROLES, SignOff
+from homunculus.core.plan.freezing import Cost, cost_words
+from homunculus.core.planners.counts import variants_of
 from homunculus.core.showing import show_day
-from homunculus.core.stages.count import variants_of
 
 LEFT, TOP, ROW = 18.0, 128.0, 40.0
 ROLE_W = 190.0
@@ -28,7 +28,7 @@ EACH_X, GOOD_X, YIELD_X, CAST_X = 150.0, 206.0, 268.0, 352.0
 FOOT = 148.0
 
 
-class Line(NamedTuple):
+class CountLine(NamedTuple):
     """One line of castings: a piece, or one of its variants."""
 
     piece: Piece
@@ -47,17 +47,17 @@ class CountBench(JobBench):
         super().__init__(parent, desk, "How many")
 
     # ----------------------------------------------------------------------------------- reading
-    def lines(self) -> list[Line]:
+    def lines(self) -> list[CountLine]:
         """The lines of castings, as many as fit; the wheel moves on."""
-        every = [Line(piece, variant.name, index) for piece in self.desk.build.pieces if piece.copies
+        every = [CountLine(piece, variant.name, index) for piece in self.desk.build.pieces if piece.copies
                  for index, variant in enumerate(variants_of(piece))]  # fmt: skip
         room = max(1, int((self.height() - TOP - FOOT - 24) // ROW))
         self.first = max(0, min(self.first, len(every) - room))
         return every[self.first : self.first + room]
 
-    def figure(self, line: Line, spec: FigureSpec) -> Figure | None:
+    def figure(self, line: CountLine, spec: FigureSpec) -> Figure | None:
         """A count of a line."""
-        return self.desk.build_plan.find(spec, line.piece.id, part=line.variant)
+        return self.desk.build_plan.find(spec, line.piece.id, variant=line.variant)
 
     def total(self) -> Figure | None:
         """Castings of all moulds, as the mould shop has them."""
@@ -103,7 +103,7 @@ class CountBench(JobBench):
             self.freeze,
         )
 
-    def _line_spots(self, line: Line, y: float) -> None:
+    def _line_spots(self, line: CountLine, y: float) -> None:
         piece, x = line.piece, PIECE_X
         if line.place == 0:
             comes_in = show_variants(piece.variants) or "all alike"
@@ -168,7 +168,7 @@ class CountBench(JobBench):
         if spot is None:
             return
         area = QRectF(spot.geometry())
-        frozen, cost = self.desk.build.frozen, self.breakdown.cost
+        frozen, cost = self.desk.build.frozen, self.desk.cost
         if frozen is None:
             self.ask_who("who freezes the count", area, lambda by: self.breakdown.freeze(by), "freeze")
         elif cost is None:
@@ -200,7 +200,7 @@ class CountBench(JobBench):
             return "Freeze this number for the mould shop"
         return (
             "Let the frozen number follow: type why"
-            if self.breakdown.cost
+            if self.desk.cost
             else f"Frozen by {frozen.by}, {show_day(frozen.at)}"
         )
 
@@ -250,7 +250,7 @@ class CountBench(JobBench):
             ink.rule(LEFT, y + self.role_row() - 1, LEFT + ROLE_W, y + self.role_row() - 1, "hair", 0.75)
         y = TOP + len(ROLES) * self.role_row() + 16
         for figure in self.broken()[:3]:
-            what = figure.subject.part or "whole"
+            what = figure.subject.detail or "whole"
             names = [p.name for p in self.desk.build.pieces if p.id in what.split("+")]
             said = f"broken in shot {figure.subject.shot}" + (f", {' and '.join(names)}" if names else "")
             ink.text(LEFT, y, ink.squeezed(ROLE_W - 30, said, "note"), "note", "ink2")
@@ -310,7 +310,7 @@ class CountBench(JobBench):
                 )
             self._counted(ink, line, base, right)
 
-    def _counted(self, ink: Ink, line: Line, base: float, right: float) -> None:
+    def _counted(self, ink: Ink, line: CountLine, base: float, right: float) -> None:
         good, asked, cast = (self.figure(line, s) for s in (specs.GOOD_ONES, specs.ASKED, specs.CASTINGS))
         if good:
             ink.number(PIECE_X + GOOD_X, base, self.desk.shown(good), "lane_value", "reckon", equals=True)
@@ -348,7 +348,7 @@ class CountBench(JobBench):
     def _freezing(self, ink: Ink) -> None:
         x, y = PIECE_X + 20, self.height() - FOOT + 14
         ink.text(x, y, "The number for the mould shop", "heading")
-        frozen, cost = self.desk.build.frozen, self.breakdown.cost
+        frozen, cost = self.desk.build.frozen, self.desk.cost
         room = self.width() - x - LEFT
         if cost:
             ink.tag(x - 2, y + 12, "danger")

@@ -18,13 +18,13 @@ from homunculus.app.drawing.typing import Typed
 from homunculus.app.intake import take_in_temperatures
 from homunculus.app.shell.bench import PieceBench
 from homunculus.app.stations.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
-from homunculus.app.stations.cure.course import Course
+from homunculus.app.stations.cure.course import CureCourse
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import WhatIf
 from homunculus.core.errors import UserError
+from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse
 from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
-from homunculus.core.status import Promise, promise
 from homunculus.core.why import phrase
 
 TABLE = 434.0
@@ -43,13 +43,13 @@ class CureBench(PieceBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Cure bench")
         self.what_if = WhatIf()
-        self._course: tuple[object, Course] | None = None
+        self._course: tuple[object, CureCourse] | None = None
         self._grip = (0.0, 0.0)
         self._per_px = 0.1
         self._for = ""
 
     # ------------------------------------------------------------------------------------ course
-    def course(self) -> Course | None:
+    def course(self) -> CureCourse | None:
         """What is drawn: the pour in the mould or, before it, the planned one; none where nothing cures."""
         piece = self.piece()
         if piece is None or piece.mould is None:
@@ -58,7 +58,7 @@ class CureBench(PieceBench):
             self._for, self.what_if = f"{self.desk.chosen}/{piece.id}", WhatIf()
         key = (piece, self.desk.status, self.desk.build_plan, self.what_if)
         if self._course is None or any(a is not b for a, b in zip(self._course[0], key, strict=True)):  # type: ignore[call-overload]
-            made = Course.of(self.desk, piece, self.what_if)
+            made = CureCourse.of(self.desk, piece, self.what_if)
             if made is None:
                 return None
             self._course = (key, made)
@@ -67,14 +67,15 @@ class CureBench(PieceBench):
     def _why_nothing(self) -> str:
         """Why there is no course to draw: what is in the way of the plan, where something is."""
         stopped = next(
-            (m for m in self.desk.build_plan.minds if m.level == "danger" and m.stage in ("cure", "mix", "mould")), None
+            (m for m in self.desk.build_plan.minds if m.level == "danger" and m.station in ("cure", "mix", "mould")),
+            None,
         )
         if stopped:
             system, currency = self.desk.system, self.desk.job.shop.currency
             return f"{phrase(stopped.headline, system, currency)}. {phrase(stopped.why, system, currency)}"
         return "What it is poured of has no cure time on its card, or how much it takes is not known yet."
 
-    def chart(self, course: Course) -> Chart:
+    def chart(self, course: CureCourse) -> Chart:
         """The drawing of a course as it lies now."""
         return Chart(self.desk, course, self.what_if, self.width())
 
@@ -173,10 +174,10 @@ class CureBench(PieceBench):
         handle.stepped.connect(step)
         handle.typing.connect(typing)
 
-    def _shift_min(self, course: Course) -> float:
+    def _shift_min(self, course: CureCourse) -> float:
         return ((self.what_if.start or course.start) - course.start).total_seconds() / 60
 
-    def _start_at(self, course: Course, shift_min: float) -> None:
+    def _start_at(self, course: CureCourse, shift_min: float) -> None:
         shift = round(max(-48 * 60, min(shift_min, 96 * 60)) / STEP_MIN) * STEP_MIN
         begin = course.start + timedelta(minutes=shift)
         self.try_out(replace(self.what_if, start=begin if shift else None))
@@ -291,7 +292,7 @@ class CureBench(PieceBench):
         self._table(ink, course)
         self._beside(ink, course)
 
-    def _headlines(self, ink: Ink, course: Course) -> None:
+    def _headlines(self, ink: Ink, course: CureCourse) -> None:
         here = course.planned[1] if len(course.planned) > 1 else None
         opens = course.opens(course.start, course.planned)
         book = self.desk.given(here.book, "duration") if here else None
@@ -319,24 +320,24 @@ class CureBench(PieceBench):
             ink.text(x + 52 + width, 98, f"{sign}{show(abs(moves), 'duration')}", "label", "ink")
         ink.key(x, 122, "Del", "as planned")
 
-    def _table(self, ink: Ink, course: Course) -> None:
-        """Each stage: book, here, and as tried."""
+    def _table(self, ink: Ink, course: CureCourse) -> None:
+        """Each step of the cure: book, here, and as tried."""
         columns = (18.0, 168.0, 268.0, 400.0) if self.width() > 780 else (18.0, 108.0, 178.0, 306.0)
         heads = ("stage", f"book at {self._shown_c(course.card.reference_c)}", "here", "what if")
         for x, head in zip(columns, heads[: 4 if course.tried else 3], strict=False):
             ink.text(x, TABLE + 8, head, "note", "ink2")
         ink.rule(18, TABLE + 14, self.width() - 230, TABLE + 14, "ink", 1.2)
         tried = {s.name: s for s in course.trial}
-        for row, stage in enumerate(course.planned):
+        for row, step in enumerate(course.planned):
             y = TABLE + 32 + row * 22
-            ink.text(columns[0], y, stage.name, "label", weight=600)
-            ink.number(columns[1], y, self.desk.given(stage.book, "duration"), "lane_value")
-            self._stage(ink, columns[2], y, course.start, stage.here)
-            if course.tried and stage.name in tried:
-                self._stage(ink, columns[3], y, self.what_if.start or course.start, tried[stage.name].here)
+            ink.text(columns[0], y, step.name, "label", weight=600)
+            ink.number(columns[1], y, self.desk.given(step.book, "duration"), "lane_value")
+            self._step(ink, columns[2], y, course.start, step.here)
+            if course.tried and step.name in tried:
+                self._step(ink, columns[3], y, self.what_if.start or course.start, tried[step.name].here)
             ink.rule(18, y + 6, self.width() - 230, y + 6, "hair", 0.75)
 
-    def _stage(self, ink: Ink, x: float, y: float, start: datetime, seconds: float) -> None:
+    def _step(self, ink: Ink, x: float, y: float, start: datetime, seconds: float) -> None:
         if not math.isfinite(seconds):
             ink.text(x, y, "not in 60 days", "label", "danger")
             return
@@ -349,7 +350,7 @@ class CureBench(PieceBench):
             "ink2",
         )
 
-    def _beside(self, ink: Ink, course: Course) -> None:
+    def _beside(self, ink: Ink, course: CureCourse) -> None:
         x = self.width() - 208.0
         ink.text(x, TABLE + 25, "+ a logger's temperatures", "label", "decide")
         ink.rule(x, TABLE + 30, x + ink.width("+ a logger's temperatures", "label"), TABLE + 30, "decide", 1)

@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath, QPolygonF
 
 from homunculus.app.desk import Desk
-from homunculus.app.stations.cure.course import Course
+from homunculus.app.stations.cure.course import CureCourse
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import Point, WhatIf
 from homunculus.core.showing import Shown, show, show_clock, show_day, trimmed
@@ -24,7 +24,7 @@ FULLEST = 1.25
 class Chart:
     """Where the hours and degrees of a course stand on a bench of that width, and how they are drawn."""
 
-    def __init__(self, desk: Desk, course: Course, what_if: WhatIf, width: float) -> None:
+    def __init__(self, desk: Desk, course: CureCourse, what_if: WhatIf, width: float) -> None:
         self.desk, self.course, self.what_if, self.width = desk, course, what_if, width
         self.begin = what_if.start or course.start
 
@@ -121,9 +121,9 @@ class Chart:
         if self.course.tried:
             painter.setPen(ink.pen("decide", 2.25, "limit"))
             painter.drawPolyline(QPolygonF(self._done_line(self.course.tried, self.begin)))
-        for stage in self.course.planned[:3]:
-            if math.isfinite(stage.here):
-                self._mark(ink, self.course.start + timedelta(seconds=stage.here), stage.name, "ink")
+        for step in self.course.planned[:3]:
+            if math.isfinite(step.here):
+                self._mark(ink, self.course.start + timedelta(seconds=step.here), step.name, "ink")
         ink.rule(LEFT, FOOT, self.width - 40, FOOT, "ink", 1.5)
         if not self.course.poured:
             ink.lozenge(self.x_of(self.begin), FOOT, 12)

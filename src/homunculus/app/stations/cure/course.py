@@ -9,35 +9,35 @@ from msgspec import Struct
 
 from homunculus.app.desk import Desk
 from homunculus.core import specs
-from homunculus.core.cards import MaterialCard
 from homunculus.core.cure.clock import Clock, mould_clock
-from homunculus.core.cure.curve import Point, StageTime, WhatIf, cure_curve, moment, stage_times
+from homunculus.core.cure.curve import CureStep, Point, WhatIf, cure_curve, cure_steps, moment
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure
-from homunculus.core.job import Piece
-from homunculus.core.status import measured_programme
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.plan.status import measured_programme
 
 BEFORE = timedelta(hours=1)
 
 
-class Course(Struct, frozen=True, eq=False):
-    """A pour and its cure: from when, through which air, to which stages; and the same as tried."""
+class CureCourse(Struct, frozen=True, eq=False):
+    """A pour and its cure: from when, through which air, to which steps; and the same as tried."""
 
     start: datetime
     poured: bool
     """Whether it is in the mould; else it is planned."""
     card: MaterialCard
-    planned: tuple[StageTime, ...]
+    planned: tuple[CureStep, ...]
     points: tuple[Point, ...]
-    trial: tuple[StageTime, ...]
+    trial: tuple[CureStep, ...]
     tried: tuple[Point, ...]
     tried_from: datetime
     figures: tuple[Figure, ...]
     gaps: tuple[tuple[datetime, datetime], ...]
 
     @classmethod
-    def of(cls, desk: Desk, piece: Piece, what_if: WhatIf) -> Course | None:
+    def of(cls, desk: Desk, piece: Piece, what_if: WhatIf) -> CureCourse | None:
         """Reckon the course of a piece; none where it does not cure or is not planned."""
         assert piece.mould is not None
         card = desk.job.cards.material(piece.mould.poured)
@@ -49,23 +49,23 @@ class Course(Struct, frozen=True, eq=False):
             return None
         usual: Programme = measured_programme(desk.job, desk.book) if bar else Daily(desk.job.shop.air)
         lag, clock = piece.mould.lag_s, mould_clock(card, piece.mould, desk.job.shop.air)
-        stages = stage_times(card, usual, start, lag, clock=clock)
-        until = _until(stages)
+        steps = cure_steps(card, usual, start, lag, clock=clock)
+        until = _until(steps)
         points = _points(card, clock, usual, start, lag, until)
-        trial: tuple[StageTime, ...] = ()
+        trial: tuple[CureStep, ...] = ()
         tried: tuple[Point, ...] = ()
         begin = what_if.start or start
         if what_if.any:
             # an oven takes up a mould that lay in the room until then
             room = usual if what_if.oven_c is not None else None
             other = what_if.programme(usual, desk.job.shop.air)
-            trial = stage_times(card, other, begin, lag, room, clock)
+            trial = cure_steps(card, other, begin, lag, room, clock)
             tried = _points(card, clock, other, begin, lag, min(until * 1.5, _until(trial)),
                             next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
         found = (desk.build_plan.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
         figures = tuple(f for f in found if f) if not bar else ()
         gaps = tuple(g for e in desk.book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()
-        return cls(start, bar is not None, card, stages, points, trial, tried, begin, figures, gaps)
+        return cls(start, bar is not None, card, steps, points, trial, tried, begin, figures, gaps)
 
     def window(self) -> tuple[datetime, datetime]:
         """From when to when the axis goes."""
@@ -76,14 +76,14 @@ class Course(Struct, frozen=True, eq=False):
         return first, max(ends) + BEFORE
 
     @staticmethod
-    def opens(start: datetime, stages: tuple[StageTime, ...]) -> datetime | None:
+    def opens(start: datetime, steps: tuple[CureStep, ...]) -> datetime | None:
         """When it may be opened, or none when it never cures."""
-        stage = next((s for s in stages if s.name == "opens"), None)
-        return moment(start, stage.here) if stage else None
+        step = next((s for s in steps if s.name == "opens"), None)
+        return moment(start, step.here) if step else None
 
 
-def _until(stages: tuple[StageTime, ...]) -> float:
-    opens = next((s.here for s in stages if s.name == "opens"), math.inf)
+def _until(steps: tuple[CureStep, ...]) -> float:
+    opens = next((s.here for s in steps if s.name == "opens"), math.inf)
     return min(1.25 * opens, 10 * 86400.0) if math.isfinite(opens) else 5 * 86400.0
 
 

@@ -18,9 +18,9 @@ from homunculus.app.shell.bench import Bench
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.log import LogEvent
+from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse_moment
 from homunculus.core.showing import show, show_clock, show_day, show_moment
-from homunculus.core.status import Promise, promise
 
 HEAD, ROW, FOOT = 66.0, 46.0, 38.0
 WHEN, KIND, WHAT = 18.0, 112.0, 262.0

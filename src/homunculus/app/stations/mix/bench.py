@@ -14,16 +14,17 @@ from homunculus.app.drawing.vessels import Flask, bucket, ring
 from homunculus.app.shell.bench import PieceBench
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.cards import MaterialCard
-from homunculus.core.casting.recipes import recipe_of
-from homunculus.core.casting.weighing import Recipe, Weighing, resume
-from homunculus.core.edits import replace_build, replace_piece
+from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
-from homunculus.core.job import Mix, Piece
-from homunculus.core.mixes import join_mix, leave_out, split_off, stir_in
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.moulds import Mix
+from homunculus.core.making.recipes import recipe_of
+from homunculus.core.making.weighing import Recipe, Weighing, resume
+from homunculus.core.planners.poured import vessel, vessel_keys
 from homunculus.core.showing import Shown, show, show_times
-from homunculus.core.stages.matter import vessel, vessel_keys
 
 FLASKS_TOP = 176.0
 
@@ -74,7 +75,7 @@ class MixBench(PieceBench):
 
     def _part_figure(self, name: str) -> Figure | None:
         """Weight of one part of one batch of the drawn mix."""
-        return self.figure(specs.PART, f"{self._part()}: {name}" if self._part() else name)
+        return self.figure(specs.PART, self._part(), name)
 
     def _part(self) -> str:
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""

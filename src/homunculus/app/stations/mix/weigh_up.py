@@ -15,11 +15,11 @@ from homunculus.app.shell.place import Place
 from homunculus.app.stations.mix.weigher import PRACTICE, Weigher
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cards import MaterialCard
-from homunculus.core.casting.weighing import Recipe, inward
-from homunculus.core.figures import STAGES
+from homunculus.core.figures import STATIONS
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.making.weighing import Recipe, inward
+from homunculus.core.plan.status import station_states
 from homunculus.core.showing import Shown, show, show_clock
-from homunculus.core.status import stage_states
 from homunculus.core.why import phrase
 
 STRIP = 58.0
@@ -257,18 +257,18 @@ class WeighUp(Place):
         build = self.desk.job.build(weigher.recipe.build)
         x += ink.text(x, 39, ink.squeezed(260, build.name, "reason_2m", 600), "reason_2m", weight=600) + 14
         right = self._across() - 80.0 - 6 * 62
-        uncovered = len(self.desk.breakdown.coverage.uncovered)
+        uncovered = len(self.desk.plan.coverage.uncovered)
         room = right - x - (350 if uncovered else 190)
         x += ink.text(x, 39, ink.squeezed(min(300.0, room), weigher.recipe.name, "least_2m"), "least_2m", "ink2") + 34
         x += ink.text(x, 39, "batch ", "least_2m", "ink2")
         done = min(weigher.weighing.batch, weigher.recipe.batches)
         ink.text(x, 39, f"{done} of {weigher.recipe.batches}", "reason_2m", weight=600)
-        states = stage_states(self.desk.plan.build(build.id), self.desk.status)
+        states = station_states(self.desk.plan.build(build.id), self.desk.status)
         if uncovered:
             ink.tag(right - 160, 24, "danger")
             ink.text(right - 136, 37, f"{uncovered} uncovered", "least_2m", "danger")
-        for i, stage in enumerate(STAGES):
-            here = stage == "mix"
+        for i, station in enumerate(STATIONS):
+            here = station == "mix"
             ink.rule(
                 right + i * 62 + 18,
                 29,
@@ -276,11 +276,11 @@ class WeighUp(Place):
                 29,
                 "ink",
                 1.6,
-                "" if states[stage] != "none" else "planned",
+                "" if states[station] != "none" else "planned",
             )
             if here:
                 ink.text(right + i * 62 + 7, 50, "Mix", "least_2m", "ink", "centre", 600)
-            state_glyph(ink, right + i * 62, 14 if here else 21, "wet" if here else states[stage])
+            state_glyph(ink, right + i * 62, 14 if here else 21, "wet" if here else states[station])
 
     def _flasks(self, ink: Ink, weigher: Weigher, foot: float) -> None:
         weighing, parts = weigher.weighing, weigher.recipe.parts

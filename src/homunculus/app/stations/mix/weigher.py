@@ -12,16 +12,17 @@ from typing import Literal
 from PySide6.QtCore import QObject, QSettings, Signal
 
 from homunculus.app.desk import Desk
-from homunculus.core.cards import MaterialCard
-from homunculus.core.casting.mixing import pot_life_here, pour_time
-from homunculus.core.casting.weighing import Recipe, Steady, Weighing, resume, what_it_did
 from homunculus.core.cure.clock import pot_life_law
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Phrase
-from homunculus.core.job import Mix, piece_of
+from homunculus.core.job.build import piece_of
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.moulds import Mix
 from homunculus.core.log import LogEvent
+from homunculus.core.making.mixing import pot_life_here, pour_time
+from homunculus.core.making.weighing import Recipe, Steady, Weighing, resume, what_it_did
+from homunculus.core.planners.poured import handling, pot_life_factor
 from homunculus.core.quantities import parse
-from homunculus.core.stages.matter import handling, pot_life_factor
 from homunculus.devices.protocol import Hello, Reading
 from homunculus.devices.scale import Scale
 

@@ -17,10 +17,11 @@ from homunculus.app.stations.mould.section_view import SectionView
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec
-from homunculus.core.hazards import lift_words
-from homunculus.core.job import BlockMould, JacketMould, Piece, RigidMould
+from homunculus.core.job.build import Piece
+from homunculus.core.job.moulds import BlockMould, JacketMould, RigidMould
+from homunculus.core.plan.cautions import lift_words
+from homunculus.core.planners.poured import vessel
 from homunculus.core.showing import Shown, show_times
-from homunculus.core.stages.matter import vessel
 
 COLUMN = 212.0
 HEAD = 104.0

@@ -10,7 +10,8 @@ from PySide6.QtGui import QPainterPath, QPolygonF
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.job import JacketMould, Piece, RigidMould
+from homunculus.core.job.build import Piece
+from homunculus.core.job.moulds import JacketMould, RigidMould
 from homunculus.core.quantities import INCH
 
 if TYPE_CHECKING:

@@ -314,10 +314,10 @@ class Elevation:
         first: dict[str, Figure] = {}
         for figure in self.made.figures:
             if figure.spec is specs.SPEED:
-                first.setdefault(figure.subject.part, figure)
+                first.setdefault(figure.subject.move, figure)
         x, below = self._stand_edges()[1] + 12, min(self.foot + 12.0, self.floor - 20)
         for figure in list(first.values())[:2]:
-            move = next(m for m in self.desk.build.moves if m.name == figure.subject.part)
+            move = next(m for m in self.desk.build.moves if m.name == figure.subject.move)
             shown: Shown = self.desk.shown(figure)
             note = f"{move.name}, {self.desk.given(move.real_m_s, 'speed')} real, shot {figure.subject.shot}"
             width = max(ink.number_width(shown, "after_value", equals=True), ink.width(note, "note"))

@@ -9,8 +9,8 @@ from PySide6.QtGui import QColor, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
+from homunculus.core.planners.ladder import Band, Ladder, Lane
 from homunculus.core.showing import Shown, show_run, show_scale
-from homunculus.core.stages.ladder import Band, Ladder, Lane
 from homunculus.core.why import phrase
 
 LABEL_X = 18.0

@@ -14,15 +14,15 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure
 from homunculus.core.floor.wear import GONE, LEVEL_WORDS, Late, beats, walk
-from homunculus.core.job import Piece
-from homunculus.core.shots import ByBuild, Shot
+from homunculus.core.job.build import Piece
+from homunculus.core.job.shots import ByBuild, Shot
 from homunculus.core.showing import show_day
 
 LEFT, TOP, LANE, STEP = 148.0, 176.0, 74.0, 20.0
 FOOT = 150.0
 
 
-class Course(NamedTuple):
+class WearCourse(NamedTuple):
     """One piece, its level after every shot of the build, and the shots that come too late for it."""
 
     piece: Piece
@@ -39,12 +39,12 @@ class ShootBench(JobBench):
     # ----------------------------------------------------------------------------------- reading
     def shots(self) -> tuple[Shot, ...]:
         """The shots that the chosen build is in, in their order."""
-        return self.desk.session.shots_of(self.desk.chosen)
+        return self.desk.plan.shots_of(self.desk.chosen)
 
-    def courses(self) -> list[Course]:
+    def courses(self) -> list[WearCourse]:
         """The pieces that the shots use, as many as fit."""
         late, course = walk(beats(self.shots(), (self.desk.build,)))
-        found = [Course(piece, course[self.desk.chosen, piece.id], tuple(x for x in late if x.item == (self.desk.chosen, piece.id)))
+        found = [WearCourse(piece, course[self.desk.chosen, piece.id], tuple(x for x in late if x.item == (self.desk.chosen, piece.id)))
                  for piece in self.desk.build.pieces if (self.desk.chosen, piece.id) in course]  # fmt: skip
         room = max(1, int((self.height() - TOP - FOOT) // LANE))
         self.first = max(0, min(self.first, len(found) - room))
@@ -86,7 +86,7 @@ class ShootBench(JobBench):
             self.spots.place(f"shot:{shot.id}", QRectF(LEFT + index * pitch, 118, pitch - 2, 48),
                              f"shot {shot.id} {show_day(shot.day)}, {uses}{late}",
                              lambda i=shot.id: self.breakdown.choose(i))  # type: ignore[misc]  # fmt: skip
-        if self.breakdown.proposal.moved:
+        if self.desk.plan.wear.moved:
             self.spots.place("take-order", QRectF(12, self.height() - 54, 340, 44), "take the proposed order, key O",
                              self.breakdown.take_least_wear)  # fmt: skip
 
@@ -143,7 +143,7 @@ class ShootBench(JobBench):
             if here:
                 ink.rule(x + 2, 161, x + 2 + ink.width(shot.id, "after_value"), 161, "ink", 2)
 
-    def _lane(self, ink: Ink, course: Course, top: float) -> None:
+    def _lane(self, ink: Ink, course: WearCourse, top: float) -> None:
         pitch, shots = self.pitch(), self.shots()
         right = LEFT + len(shots) * pitch
         ink.text(18, top + 14, ink.squeezed(LEFT - 74, course.piece.name, "label", 600), "label", weight=600)
@@ -174,7 +174,7 @@ class ShootBench(JobBench):
         for index, shot in enumerate(shots):
             self._use(ink, course, shot, late.get(shot.id), LEFT + index * pitch, top)
 
-    def _use(self, ink: Ink, course: Course, shot: Shot, late: Late | None, x: float, top: float) -> None:
+    def _use(self, ink: Ink, course: WearCourse, shot: Shot, late: Late | None, x: float, top: float) -> None:
         """What one shot does to the piece: a peg where it must be fresh, a danger tag where it comes too late."""
         uses = [u for u in shot.uses if u.build == self.desk.chosen and (not u.pieces or course.piece.id in u.pieces)]
         if not uses:
@@ -190,7 +190,7 @@ class ShootBench(JobBench):
             ink.tag(at - 8, top + late.level * STEP + 4, "danger")
 
     def _proposal(self, ink: Ink) -> None:
-        proposal = self.breakdown.proposal
+        proposal = self.desk.plan.wear
         y = self.height() - FOOT + 18.0
         ink.rule(18, y - 18, self.width() - 18, y - 18, "ink", 1.5)
         ink.dot(24, y - 2, 4, fill="sheet")

@@ -12,8 +12,8 @@ from homunculus.app.drawing.paper import HEIGHT, WIDTH, pdf_of
 from homunculus.app.shell.job_bench import ShotPageBench
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
-from homunculus.core.floor.go_no_go import Line, begin_again, happens_once, lines, say
-from homunculus.core.shots import Check, Setup, Shot
+from homunculus.core.floor.go_no_go import CheckLine, begin_again, happens_once, lines, say
+from homunculus.core.job.shots import Check, Setup, Shot
 from homunculus.core.showing import show_clock, show_day, show_moment
 from homunculus.core.why import phrase
 
@@ -36,11 +36,11 @@ class FloorBench(ShotPageBench):
         self._stopped = True
 
     # ----------------------------------------------------------------------------------- reading
-    def lines(self, shot: Shot) -> tuple[Line, ...]:
+    def lines(self, shot: Shot) -> tuple[CheckLine, ...]:
         """What has to be go; nothing for a shot that can simply be done again."""
         return lines(shot, self.desk.plan) if happens_once(shot) else ()
 
-    def shown(self, shot: Shot) -> tuple[Line, ...]:
+    def shown(self, shot: Shot) -> tuple[CheckLine, ...]:
         """The lines that fit."""
         found = self.lines(shot)
         room = max(1, int((self.height() - TOP - 104) // CHECK))
@@ -101,7 +101,7 @@ class FloorBench(ShotPageBench):
             f"setup:{field}",
         )
 
-    def tick(self, line: Line) -> None:
+    def tick(self, line: CheckLine) -> None:
         """Say go to a line, with a name; or take it back."""
         shot = self.breakdown.shot
         spot = self.spots.focused()
@@ -272,7 +272,7 @@ class FloorBench(ShotPageBench):
             ink.rule(right - ink.width("write PDF", "label"), base + 5, right, base + 5, "ink", 1)
             ink.text(right, base, "write PDF", "label", "ink", "right")
 
-    def _line(self, ink: Ink, line: Line, x: float, y: float, right: float) -> None:
+    def _line(self, ink: Ink, line: CheckLine, x: float, y: float, right: float) -> None:
         ink.box(x, y + 8, 16, 16, edge="ink", width=1.6)
         if line.check.at:
             ink.box(x + 4, y + 12, 8, 8, fill="ink")

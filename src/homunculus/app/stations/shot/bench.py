@@ -12,14 +12,14 @@ from homunculus.app.shell.job_bench import ShotPageBench
 from homunculus.app.stations.shot.frame import Seen, draw_frame, seen
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.coverage import Row
+from homunculus.core.cells.needs import HINT, show_cover
+from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words
 from homunculus.core.figures import Figure
-from homunculus.core.needs import HINT, show_cover
-from homunculus.core.shot_cells import BY_KEY, COLUMNS, cell_words
-from homunculus.core.shots import Lens, Shot
+from homunculus.core.job.shots import Lens, Shot
+from homunculus.core.plan.coverage import NeedRow
+from homunculus.core.planners.lens import lenses_of
+from homunculus.core.planners.shots import governing_of
 from homunculus.core.showing import Shown, show_day
-from homunculus.core.stages.lens import lenses_of
-from homunculus.core.stages.shot import governing_of
 
 LEFT, TOP = 18.0, 116.0
 RIGHT_W, ROW = 292.0, 24.0
@@ -74,10 +74,10 @@ class ShotBench(ShotPageBench):
         count = len(self.matches(shot))
         return count if self.frame().width() < 430 else min(1, count)
 
-    def needs(self, shot: Shot) -> list[Row]:
+    def needs(self, shot: Shot) -> list[NeedRow]:
         """What the shot needs, as many as fit."""
         room = int((self.height() - self.needs_y(shot) - 58) // ROW)
-        rows = [r for r in self.breakdown.coverage.rows if r.shot.id == shot.id]
+        rows = [r for r in self.desk.plan.coverage.rows if r.shot.id == shot.id]
         self.first = max(0, min(self.first, len(rows) - room))
         return rows[self.first : self.first + max(room, 1)]
 
@@ -86,7 +86,7 @@ class ShotBench(ShotPageBench):
         made = self.desk.build_plan if self.desk.chosen in shot.builds else None
         if made is None:
             return []
-        found = [made.find(specs.FRAME_SHARE, shot=shot.id, part=self.camera)]
+        found = [made.find(specs.FRAME_SHARE, shot=shot.id, camera=self.camera)]
         found += [made.find(spec, shot=shot.id) for spec in (specs.RATE, specs.ON_SET, specs.EXPOSURES)]
         return [figure for figure in found if figure][:3]
 
@@ -94,7 +94,7 @@ class ShotBench(ShotPageBench):
         shot = self.breakdown.shot
         facts = id(self.desk.session.facts)
         return (shot, self.camera, self.first, self.desk.chosen, self.desk.build_plan if self.desk.chosen else None,
-                id(self.breakdown.coverage), facts)  # fmt: skip
+                id(self.desk.plan.coverage), facts)  # fmt: skip
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
@@ -167,7 +167,7 @@ class ShotBench(ShotPageBench):
             self.ask(BY_KEY[key].head, QRectF(spot.geometry()), first,
                      lambda words: self.breakdown.edit_cell(shot, key, words), f"cell:{key}")  # fmt: skip
 
-    def edit_need(self, row: Row) -> None:
+    def edit_need(self, row: NeedRow) -> None:
         """Type what covers a need."""
         if row.need is None:
             self.add_need(row.shot)
@@ -299,7 +299,7 @@ class ShotBench(ShotPageBench):
             if self._match_lines(shot) > 1:
                 x, base = LEFT, base + 18
 
-    def _cover_words(self, row: Row) -> str:
+    def _cover_words(self, row: NeedRow) -> str:
         if row.trouble:
             return row.trouble
         return show_cover(row.need.cover if row.need else None, self.desk.job) or "nobody covers it"
@@ -327,7 +327,7 @@ class ShotBench(ShotPageBench):
             y += ROW
         ink.rule(LEFT, y + 20, LEFT + ink.text(LEFT, y + 16, "and what else?", "note", "ink2"), y + 20, "ink2", 1)
 
-    def _use_words(self, row: Row) -> str:
+    def _use_words(self, row: NeedRow) -> str:
         return show_cover(row.need.cover if row.need else None, self.desk.job)
 
     def _picture(self, ink: Ink, shot: Shot) -> None:

@@ -9,9 +9,9 @@ from PySide6.QtWidgets import QApplication, QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.ink import Ink
-from homunculus.core.needs import HINT
-from homunculus.core.shot_cells import BY_KEY, COLUMNS, cell_words
-from homunculus.core.shots import Shot, screen_time
+from homunculus.core.cells.needs import HINT
+from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words
+from homunculus.core.job.shots import Shot, screen_time
 from homunculus.core.showing import show, show_day
 
 HEAD, ROW, FOOT = 122.0, 29.0, 36.0
@@ -43,7 +43,7 @@ class BreakdownBench(JobBench):
         key = (self.breakdown.shots, self.filter)
         if self._found is None or self._found[0] != key:
             words = self.filter.casefold().split()
-            bare = {row.shot.id for row in self.breakdown.coverage.uncovered}
+            bare = {row.shot.id for row in self.desk.plan.coverage.uncovered}
             found = tuple(s for s in key[0] if all(w in self._haystack(s, bare) for w in words))
             self._found = (key, found)
         return self._found[1]
@@ -75,7 +75,7 @@ class BreakdownBench(JobBench):
 
     def _summary(self) -> str:
         rows, all_rows = self.rows(), self.breakdown.shots
-        bare = len(self.breakdown.coverage.uncovered)
+        bare = len(self.desk.plan.coverage.uncovered)
         seconds = screen_time(rows)
         words = f"{len(rows)} of {len(all_rows)} shots" if self.filter else f"{len(rows)} shots"
         words += f", {show(seconds, 'screen_time')} on screen, {len({s.day for s in rows})} days" if rows else ""
@@ -84,7 +84,7 @@ class BreakdownBench(JobBench):
 
     def content(self) -> object:
         """The head in words, where the rows and columns begin, and the rows with whether nobody covers something of them."""
-        bare = {row.shot.id for row in self.breakdown.coverage.uncovered}
+        bare = {row.shot.id for row in self.desk.plan.coverage.uncovered}
         shown = self.shown()
         return (self._summary(), self.filter, self.first, self.left, len(self.rows())), [
             (s, s.id in bare) for s in shown
@@ -272,7 +272,7 @@ class BreakdownBench(JobBench):
             words = "No shot holds these words." if self.filter else (
                 "No shot yet. Add one, or drop a file: a list of shots (CSV, XLSX) or an edit list (OTIO, cut list).")  # fmt: skip
             ink.text(18, HEAD + 26, words, "body", "ink2")
-        uncovered = {row.shot.id for row in self.breakdown.coverage.uncovered}
+        uncovered = {row.shot.id for row in self.desk.plan.coverage.uncovered}
         day = None
         for index, shot in enumerate(self.shown()):
             if self.touches(QRectF(0, HEAD + index * ROW, self.width(), ROW)):

@@ -12,15 +12,15 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.ink import Ink
-from homunculus.core.coverage import Row, State
-from homunculus.core.needs import HINT, show_cover
-from homunculus.core.shots import ByBuild
+from homunculus.core.cells.needs import HINT, show_cover
+from homunculus.core.job.shots import ByBuild
+from homunculus.core.plan.coverage import CoveredBy, NeedRow
 from homunculus.core.showing import Shown, show_day
 
 TOP, ROW, FOOT = 140.0, 24.0, 30.0
 LEFT, ID_W = 18.0, 36.0
 NODE = 34.0
-OTHERS: tuple[tuple[State, str], ...] = (
+OTHERS: tuple[tuple[CoveredBy, str], ...] = (
     ("stock", "from stock"),
     ("people", "people called"),
     ("decision", "open decisions"),
@@ -45,13 +45,13 @@ class CoverageBench(JobBench):
         super().__init__(parent, desk, "Who covers what")
         self.only_open = False
         self.first_node = 0
-        self._pulled: tuple[Row, QPointF] | None = None
+        self._pulled: tuple[NeedRow, QPointF] | None = None
         self._nodes: tuple[object, list[Node]] | None = None
 
     # ----------------------------------------------------------------------------------- reading
-    def rows(self) -> tuple[Row, ...]:
+    def rows(self) -> tuple[NeedRow, ...]:
         """The needs: all, or those that nothing covers or a decision is open about."""
-        covered = self.breakdown.coverage
+        covered = self.desk.plan.coverage
         if not self.only_open:
             return covered.rows
         return tuple(row for row in covered.rows if row.state in ("nothing", "decision"))
@@ -60,7 +60,7 @@ class CoverageBench(JobBench):
         """How many needs fit."""
         return max(1, int((self.height() - TOP - FOOT) // ROW))
 
-    def shown(self) -> tuple[Row, ...]:
+    def shown(self) -> tuple[NeedRow, ...]:
         """The needs that are drawn."""
         rows = self.rows()
         self.first = max(0, min(self.first, len(rows) - self.most()))
@@ -68,7 +68,7 @@ class CoverageBench(JobBench):
 
     def nodes(self) -> list[Node]:
         """What may cover, by name: the builds, each followed by its pieces that no shot sees, then the rest."""
-        covered = self.breakdown.coverage
+        covered = self.desk.plan.coverage
         if self._nodes is None or self._nodes[0] is not covered.never_seen:
             shots: dict[str, set[str]] = {}
             counts: dict[str, int] = {}
@@ -119,7 +119,7 @@ class CoverageBench(JobBench):
         self.sheet_spots()
         self.spots.place("only-open", QRectF(self.width() - 290, 92, 276, 34),
                          "show all needs" if self.only_open else "show only what is open", self.turn_only_open)  # fmt: skip
-        self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), f"{len(self.breakdown.coverage.uncovered)} needs nobody covers: go there",
+        self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), f"{len(self.desk.plan.coverage.uncovered)} needs nobody covers: go there",
                          self.go_to_loose)  # fmt: skip
         for index, row in enumerate(self.shown()):
             area = QRectF(LEFT - 6, TOP + index * ROW, self.need_x() - LEFT + 22, ROW)
@@ -131,14 +131,14 @@ class CoverageBench(JobBench):
             self.spots.place(f"node:{node.key}:{node.piece}", area, f"{node.name}: {node.note}",
                              lambda n=node: self.open(n))  # type: ignore[misc]  # fmt: skip
 
-    def said(self, row: Row) -> str:
+    def said(self, row: NeedRow) -> str:
         """A need in words."""
         what = row.need.what if row.need else "nothing said yet"
         cover = row.trouble or show_cover(row.need.cover if row.need else None, self.desk.job) or "nobody covers it"
         return f"shot {row.shot.id} needs {what}: {cover}"
 
     def _wire_need(self, handle: Handle, index: int) -> None:
-        def row() -> Row | None:
+        def row() -> NeedRow | None:
             shown = self.shown()
             return shown[index] if index < len(shown) else None
 
@@ -171,7 +171,7 @@ class CoverageBench(JobBench):
         return None
 
     # -------------------------------------------------------------------------------------- acts
-    def drop_on(self, row: Row, node: Node) -> None:
+    def drop_on(self, row: NeedRow, node: Node) -> None:
         """Let what the thread was pulled to cover the need."""
         if not node.key.startswith("*"):
             self.breakdown.cover(row.shot, row.index, node.key + (f"/{node.piece}" if node.piece else ""))
@@ -186,7 +186,7 @@ class CoverageBench(JobBench):
             row = shown[index]
             self._ask_cover(row, first or show_cover(row.need.cover if row.need else None, self.desk.job), index)
 
-    def _ask_cover(self, row: Row, first: str, index: int = -1) -> None:
+    def _ask_cover(self, row: NeedRow, first: str, index: int = -1) -> None:
         self.desk.said.emit(HINT)
         at = index if index >= 0 else next((i for i, r in enumerate(self.shown()) if r == row), 0)
         area = QRectF(self.need_x() - 60, TOP + at * ROW - 6, 360, ROW)
@@ -265,7 +265,7 @@ class CoverageBench(JobBench):
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
         self.draw_sheets(ink)
-        covered = self.breakdown.coverage
+        covered = self.desk.plan.coverage
         ink.text(LEFT, 29, "Who covers what?", "bench_question")
         unseen = len(covered.unseen)
         counts = ((len(covered.uncovered), "need nobody covers", "needs nobody covers"), (len(covered.open), "open decision", "open decisions"),
@@ -297,7 +297,7 @@ class CoverageBench(JobBench):
         painter.save()
         painter.setClipRect(QRectF(0, TOP - 10, self.width(), self.height() - TOP - FOOT + 14))
         x1, x2 = self.need_x(), self.node_x() - 10
-        late: list[tuple[QPainterPath, Row]] = []
+        late: list[tuple[QPainterPath, NeedRow]] = []
         loose: list[float] = []
         for index, row in enumerate(self.shown()):
             y = TOP + index * ROW + 12
@@ -338,7 +338,7 @@ class CoverageBench(JobBench):
         ink.text(x + 60, y + 5, "nobody", "label", "danger")
 
     @staticmethod
-    def _end(ink: Ink, state: State, x: float, y: float) -> None:
+    def _end(ink: Ink, state: CoveredBy, x: float, y: float) -> None:
         """How a thread is held: by a build at a peg, from stock on a block, by people on a ring, not yet by a decision."""
         if state == "build":
             ink.dot(x, y, 3)

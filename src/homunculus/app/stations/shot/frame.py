@@ -13,9 +13,9 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.framing import share_of_frame
 from homunculus.core.figures import Figure
-from homunculus.core.shots import Lens, Shot
-from homunculus.core.stages.framing import distance_of
-from homunculus.core.stages.scale import PERSON_M
+from homunculus.core.job.shots import Lens, Shot
+from homunculus.core.planners.framing import distance_of
+from homunculus.core.planners.scale import PERSON_M
 
 FOOT = 0.86
 """Where things stand in the frame when no plate says, as a share of its height."""
@@ -53,7 +53,7 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
             continue
         made = desk.plan.build(build_id)
         images = [
-            f for f in made.figures if f.spec is specs.IMAGE and (f.subject.shot, f.subject.part) == (shot.id, camera)
+            f for f in made.figures if f.spec is specs.IMAGE and (f.subject.shot, f.subject.camera) == (shot.id, camera)
         ]
         if lens and images:
             away, _ = distance_of(shot, build_id, lens)
@@ -74,7 +74,7 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         for piece, path in silhouette.paths:
             (inked if piece.id in pieces else pencilled).addPath(place.map(path))
         found.append(Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds),
-                          next((f for f in made.figures if f.spec is specs.FRAME_SHARE and (f.subject.shot, f.subject.part) == (shot.id, camera)), None),
+                          next((f for f in made.figures if f.spec is specs.FRAME_SHARE and (f.subject.shot, f.subject.camera) == (shot.id, camera)), None),
                           PERSON_M * per_m, ground))  # fmt: skip
     return found
 

@@ -9,8 +9,8 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.shell.bench import Bench
 from homunculus.app.theme.ink import Ink
+from homunculus.core.cells.shots import BY_KEY, COLUMNS
 from homunculus.core.errors import UserError
-from homunculus.core.shot_cells import BY_KEY, COLUMNS
 from homunculus.exchange.shot_list import ShotTable
 
 TOP, ROW = 118.0, 30.0

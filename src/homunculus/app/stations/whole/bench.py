@@ -12,12 +12,18 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.job_bench import JobBench
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.plan.standing import Outside, Standing
 from homunculus.core.showing import Shown, show, show_day
-from homunculus.core.standing import Outside, Standing, in_the_way, outside, standing
 
 LEFT, TOP, ROW = 18.0, 158.0, 46.0
 NAME_W = 190.0
 FOOT = 96.0
+COUNTED = (
+    (specs.LATE_BUILDS, "late", ""), (specs.UNCOVERED, "uncovered", "coverage"), (specs.HELD_BUILDS, "held", "counts"),
+    (specs.FROZEN_BUILDS, "frozen", "counts"), (specs.UNSEEN, "in no shot", "coverage"), (specs.TO_DECIDE, "to decide", "coverage"),
+)  # fmt: skip
+"""Figures of the whole job, with their word, and the bench where each is mended."""
 
 
 class WholeBench(JobBench):
@@ -27,16 +33,12 @@ class WholeBench(JobBench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Whole job")
-        self._rows: tuple[object, tuple[Standing, ...]] | None = None
         self._span: tuple[tuple[object, object], tuple[datetime, datetime]] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     def rows(self) -> tuple[Standing, ...]:
         """All builds, the first to be shot first."""
-        key = self.desk.plan
-        if self._rows is None or self._rows[0] is not key:
-            self._rows = (key, standing(key, self.breakdown.coverage))
-        return self._rows[1]
+        return self.desk.plan.standing
 
     def shown(self) -> tuple[Standing, ...]:
         """The rows that fit."""
@@ -48,7 +50,7 @@ class WholeBench(JobBench):
     def outside(self) -> tuple[Outside, ...]:
         """Deadlines of outside work and post-production from today on, and those gone by in the last week."""
         since = self.desk.now().date() - timedelta(days=7)
-        return tuple(o for o in outside(self.desk.plan) if o.day >= since)
+        return tuple(o for o in self.desk.plan.outside if o.day >= since)
 
     def span(self) -> tuple[datetime, datetime]:
         """First and last moment on the line of time; found once for a plan and a day."""
@@ -68,10 +70,7 @@ class WholeBench(JobBench):
 
     def counts(self) -> list[tuple[int, str, str]]:
         """What is in the way, counted: number, words, the bench where it is mended; none for what is on this one."""
-        found = in_the_way(self.rows(), self.breakdown.coverage)
-        return [(found.late, "late", ""), (found.uncovered, "uncovered", "coverage"), (found.held, "held", "counts"),
-                (found.frozen, "frozen", "counts"), (found.unseen, "in no shot", "coverage"),
-                (found.to_decide, "to decide", "coverage")]  # fmt: skip
+        return [(round(self.desk.plan.whole_figure(spec).number), words, where) for spec, words, where in COUNTED]
 
     def content(self) -> object:
         return (
@@ -80,7 +79,7 @@ class WholeBench(JobBench):
             id(self.desk.status),
             self.desk.chosen,
             self.first,
-            id(self.breakdown.coverage),
+            id(self.desk.plan.coverage),
         )
 
     # ------------------------------------------------------------------------------------- spots

@@ -1,1 +1,0 @@
-"""Moulds, castings and mixes."""

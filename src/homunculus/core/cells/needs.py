@@ -1,0 +1,214 @@
+"""Needs as people write them in one line, and back: “lighthouse: lighthouse/tower+gallery, soiling, left; rail: stock”.
+
+A need is what the script says, a colon, and what covers it. Needs are parted by semicolons or lines; where
+neither these nor a colon stand, by commas. What covers:
+
+| what covers | what it is |
+| --- | --- |
+| `lighthouse` | a build, by its name or id |
+| `lighthouse/tower+gallery` | some of its pieces |
+| `…, soiling` or `…, destructive` | what the shot does to it; pristine when not said |
+| `…, front, left` | the sides that the camera sees |
+| `…, at 40 m` | how far from the lens, at full size |
+| `…, chance 35 %, resets 2` | destructive: of a good take; takes that one copy gives more |
+| `stock: two crates` | something that is there |
+| `people: driver` | somebody who is called |
+| `decide: build or hire? by 2026-03-02` | an open decision |
+
+A bare name of a build covers itself. Everything else without a colon is covered by nothing.
+"""
+
+from __future__ import annotations
+
+import re
+from datetime import date
+
+from homunculus.core.edits.decisions import bounds
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import SIDES, WEARS, ByBuild, ByDecision, ByPeople, ByStock, Cover, Need, Side, Wear
+from homunculus.core.quantities import NBSP, parse
+from homunculus.core.showing import show_number
+
+HINT = "A build, as in lighthouse/tower, soiling, front, at 40 m; or stock: …, people: …, decide: … by 2026-03-02."
+"""What covers, in a sentence for whoever types it."""
+_BY = re.compile(r"\s+by\s+(\d{4}-\d\d-\d\d)$")
+
+
+def find_build(job: Job, name: str) -> Build | None:
+    """Find a build of a ``job`` by its id, its name or what a question calls it; none when there is none or several."""
+    words = name.strip().casefold()
+    exact = [b for b in job.builds if words in (b.id.casefold(), b.name.casefold(), b.called.casefold())]
+    return exact[0] if len(exact) == 1 else None
+
+
+def parse_needs(text: str, job: Job) -> tuple[Need, ...]:
+    """Read a line of needs.
+
+    Parameters
+    ----------
+    text
+        As above.
+    job
+        Whose builds may cover.
+
+    Raises
+    ------
+    UserError
+        When what covers a need names a build or piece that is not there, or cannot be read.
+    """
+    lines = text.replace("\n", ";")
+    sign = ";" if ";" in lines or ":" in lines else ","  # words from a script, parted as people do
+    return tuple(parse_need(part, job) for part in lines.split(sign) if part.strip())
+
+
+def parse_need(text: str, job: Job) -> Need:
+    """Read one need of a ``text`` against the builds of a ``job``.
+
+    Raises
+    ------
+    UserError
+        As :func:`parse_needs`.
+    """
+    what, colon, cover = text.partition(":")
+    what = what.strip()
+    if not what:
+        raise UserError(
+            f"“{text.strip()}” does not say what is needed", remedy="Write what, a colon, and what covers it"
+        )
+    if not colon:
+        build = find_build(job, what)
+        return Need(what, ByBuild(build.id) if build else None)
+    return Need(what, parse_cover(cover, job))
+
+
+def parse_cover(text: str, job: Job) -> Cover | None:
+    """Read what covers a need; empty, or “nothing”, is none.
+
+    Parameters
+    ----------
+    text
+        As the table above has it.
+    job
+        Whose builds may cover.
+
+    Raises
+    ------
+    UserError
+        When it names a build or piece that is not there, or cannot be read.
+    """
+    words = " ".join(text.replace(NBSP, " ").split())
+    if words.casefold() in ("", "nothing", "nobody"):
+        return None
+    head, colon, rest = words.partition(":")
+    if colon:
+        kind, rest = head.strip().casefold(), rest.strip()
+        if kind == "stock" and rest:
+            return ByStock(rest)
+        if kind == "people" and rest:
+            return ByPeople(rest)
+        if kind == "decide" and rest:
+            return _decision(rest)
+        raise UserError(f"“{words}” is no cover", remedy="Name a build, or write stock:, people: or decide: and what")
+    name, *how = (part.strip() for part in words.split(","))
+    build_name, _, pieces = name.partition("/")
+    build = find_build(job, build_name)
+    if build is None:
+        known = ", ".join(b.name for b in job.builds[:6])
+        raise UserError(
+            f"There is no build “{build_name}”", remedy=f"Builds are {known}. For what is there write “stock: …”"
+        )
+    return _use(build, tuple(_piece(build, piece) for piece in pieces.split("+")) if pieces else (), how)
+
+
+def _decision(words: str) -> ByDecision:
+    match = _BY.search(words)
+    if not match:
+        return ByDecision(words)
+    try:
+        return ByDecision(words[: match.start()].strip() or "to be decided", date.fromisoformat(match[1]))
+    except ValueError:
+        raise UserError(f"“{match[1]}” is no day", remedy="Write it like 2026-03-02") from None
+
+
+def _piece(build: Build, name: str) -> str:
+    words = name.strip().casefold()
+    for piece in build.pieces:
+        if words in (piece.id.casefold(), piece.name.casefold()):
+            return piece.id
+    known = ", ".join(p.name for p in build.pieces)
+    raise UserError(f"{build.name} has no piece “{name.strip()}”", remedy=f"It has {known}")
+
+
+def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
+    wear: Wear = "pristine"
+    sides: list[Side] = []
+    away, chance, resets = None, None, 0
+    for words in how:
+        folded = words.casefold()
+        if folded in WEARS:
+            wear = folded
+        elif folded in SIDES:
+            sides.append(folded)
+        elif folded.startswith("at "):
+            away = parse(words[3:], "length")
+            low, high = bounds(ByBuild, "at_real_m")
+            if not low <= away <= high:
+                raise UserError(f"“{words}” is no distance", remedy=f"It goes from {low:g} to {high:g} m")
+        elif folded.startswith("chance "):
+            chance = round(parse(words[7:], "share"), 9)
+            if not 0.01 <= chance <= 1:
+                raise UserError(f"“{words}” is no chance", remedy="It goes from 1 % to 100 %")
+        elif re.fullmatch(r"resets \d{1,4}", folded):
+            resets = int(folded[7:])
+        else:
+            raise UserError(f"“{words}” is not understood",
+                            remedy="After a build come pristine, soiling or destructive; sides; at 40 m; chance 35 %; resets 2")  # fmt: skip
+    return ByBuild(build.id, pieces, wear, tuple(s for s in SIDES if s in sides), away, chance, resets)
+
+
+def show_need(need: Need, job: Job) -> str:
+    """Write a ``need`` of a ``job`` so that :func:`parse_need` reads it back."""
+    what = " ".join(need.what.split()).replace(":", " -").replace(";", ",")
+    cover = show_cover(need.cover, job)
+    if not cover and (find_build(job, what) or "," in what):
+        cover = "nothing"
+    return f"{what}: {cover}" if cover else what
+
+
+def show_cover(cover: Cover | None, job: Job) -> str:
+    """Write what covers, as :func:`parse_cover` reads it; empty for none. ``job`` tells which builds there are."""
+    match cover:
+        case ByStock(item=item):
+            return f"stock: {_plain(item)}"
+        case ByPeople(who=who):
+            return f"people: {_plain(who)}"
+        case ByDecision(question=question, by=by):
+            return f"decide: {_plain(question)}" + (f" by {by}" if by else "")
+        case ByBuild():
+            return _show_use(cover)
+    return ""
+
+
+def _plain(words: str) -> str:
+    return " ".join(words.split()).replace(";", ",")
+
+
+def _show_use(use: ByBuild) -> str:
+    words = [use.build + ("/" + "+".join(use.pieces) if use.pieces else "")]
+    if use.wear != "pristine":
+        words.append(use.wear)
+    words += use.sides
+    if use.at_real_m is not None:
+        words.append(f"at {show_number(use.at_real_m)} m")
+    if use.chance is not None:
+        words.append(f"chance {show_number(use.chance * 100)} %")
+    if use.resets:
+        words.append(f"resets {use.resets}")
+    return ", ".join(words)
+
+
+def show_needs(needs: tuple[Need, ...], job: Job) -> str:
+    """Write the ``needs`` of a shot of a ``job`` in one line."""
+    return "; ".join(show_need(need, job) for need in needs)

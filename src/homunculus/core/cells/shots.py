@@ -1,0 +1,369 @@
+"""The columns of the shot list: each reads a cell into a shot and writes it out, on the sheet and in files alike."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from datetime import date, time
+from typing import Any, NamedTuple
+
+from msgspec.structs import replace
+
+from homunculus.core.cells.needs import parse_needs, show_needs
+from homunculus.core.edits.decisions import bounds
+from homunculus.core.errors import UserError
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import (
+    Camera,
+    Deadline,
+    FixedRate,
+    FrameByFrame,
+    FrameRule,
+    Gravity,
+    Lens,
+    Plate,
+    ScreenTime,
+    Shot,
+)
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number
+from homunculus.core.showing import show, show_clock, show_day, show_number, significant
+
+DEFAULT_DAY = date(2000, 1, 3)
+
+
+class CellContext(NamedTuple):
+    """What a cell is read against: the job with its builds, and the units for bare numbers."""
+
+    job: Job
+    system: System = "metric"
+
+
+class Column(NamedTuple):
+    """One column: a stable key, its head on screen and in files, other heads in files, reading, writing, an example."""
+
+    key: str
+    head: str
+    also: tuple[str, ...]
+    read: Callable[[Shot, str, CellContext], Shot]
+    write: Callable[[Shot, Job], str]
+    example: str
+
+
+# ------------------------------------------------------------------------------------------- parts
+def _plain(field: str) -> tuple[Callable[[Shot, str, CellContext], Shot], Callable[[Shot, Job], str]]:
+    def read(shot: Shot, text: str, _: CellContext) -> Shot:
+        return replace(shot, **{field: " ".join(text.split())})
+
+    return read, lambda shot, _: getattr(shot, field)
+
+
+def _whole(field: str, label: str) -> tuple[Callable[[Shot, str, CellContext], Shot], Callable[[Shot, Job], str]]:
+    def read(shot: Shot, text: str, _: CellContext) -> Shot:
+        words = text.strip()
+        if not re.fullmatch(r"\d{1,5}(?:\.0)?", words or "0"):
+            raise UserError(f"“{words}” is no {label}", remedy="Write a whole number, or leave it empty")
+        return replace(shot, **{field: int(float(words or 0))})
+
+    return read, lambda shot, _: str(getattr(shot, field) or "")
+
+
+def _within(value: float, owner: type, field: str, text: str) -> float:
+    low, high = bounds(owner, field)
+    if not low <= value <= high:
+        raise UserError(f"“{text.strip()}” is out of reach", remedy=f"It goes from {low:g} to {high:g}")
+    return value
+
+
+def _read_id(shot: Shot, text: str, context: CellContext) -> Shot:
+    name = " ".join(text.split())
+    if not name:
+        raise UserError("A shot needs a number or a name of its own", remedy="Write one, such as 14 or 12a")
+    if name != shot.id and any(other.id == name for other in context.job.shots):
+        raise UserError(f"There is a shot {name} already", remedy="Give it another number")
+    return replace(shot, id=name)
+
+
+def _read_seconds(shot: Shot, text: str, _: CellContext) -> Shot:
+    return replace(shot, seconds=_within(parse(text, "screen_time"), Shot, "seconds", text))
+
+
+def _read_day(shot: Shot, text: str, _: CellContext) -> Shot:
+    return replace(shot, day=parse_day(text, shot.day))
+
+
+def _read_call(shot: Shot, text: str, _: CellContext) -> Shot:
+    match = re.fullmatch(r"(\d{1,2})[:.](\d{2})(?::00)?", text.strip())
+    if not match or int(match[1]) > 23 or int(match[2]) > 59:
+        raise UserError(f"“{text.strip()}” is no hour", remedy="Write it like 08:00")
+    return replace(shot, call=time(int(match[1]), int(match[2])))
+
+
+def _read_rule(shot: Shot, text: str, _: CellContext) -> Shot:
+    return replace(shot, rule=parse_rule(text))
+
+
+_HELD = {"ones": 1, "twos": 2, "threes": 3, "fours": 4}
+
+
+def parse_rule(text: str) -> FrameRule:
+    """Read what decides a shot's frame rate: “gravity”, “gravity ×1.2”, “48 fps”, “on twos”, “takes 5 h”.
+
+    Raises
+    ------
+    UserError
+        When the ``text`` is none of these.
+    """
+    words = " ".join(text.replace(NBSP, " ").casefold().split())
+    remedy = "Write gravity, gravity ×1.2, 48 fps, on twos, or takes 5 h"
+    if words in ("", "gravity"):
+        return Gravity()
+    if match := re.fullmatch(r"gravity [×x*] ?(\d+(?:[.,]\d+)?)", words):
+        return Gravity(_within(parse_number(match[1]), Gravity, "faster", text))
+    if match := re.fullmatch(r"on (\w+)", words):
+        hold = _HELD.get(match[1]) or (int(match[1]) if match[1].isdecimal() else 0)
+        return FrameByFrame(round(_within(hold, FrameByFrame, "hold", text)))
+    if words.startswith("takes "):
+        return ScreenTime(_within(parse(words[6:], "duration"), ScreenTime, "event_s", text))
+    try:
+        return FixedRate(_within(parse(words, "rate"), FixedRate, "rate_fps", text))
+    except UserError:
+        raise UserError(f"“{text.strip()}” says no frame rate", remedy=remedy) from None
+
+
+def show_rule(rule: FrameRule) -> str:
+    """Write a ``rule`` as :func:`parse_rule` reads it."""
+    match rule:
+        case Gravity(faster=faster):
+            return "gravity" if faster == 1 else f"gravity ×{show_number(faster)}"
+        case FixedRate(rate_fps=rate):
+            return f"{show_number(rate)} fps"
+        case FrameByFrame(hold=hold):
+            names = {count: name for name, count in _HELD.items()}
+            return f"on {names.get(hold, str(hold))}"
+        case ScreenTime(event_s=event):
+            return f"takes {show_number(event / 3600)} h" if event >= 3600 else f"takes {show_number(event)} s"
+
+
+_FAR = ("infinity", "inf", "∞")
+_STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
+
+
+def parse_lens(text: str, system: System = "metric") -> Lens:
+    """Read a lens and what it must hold: “35 mm, 24 m to 84 m, 180°, ISO 800”; distances are real ones.
+
+    The far end may be “infinity”. Instead of the angle an exposure time may stand, as “1/2 s”; “f/2 to f/22” says what
+    the lens has.
+
+    Parameters
+    ----------
+    text
+        As typed.
+    system
+        Of units, for bare distances.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read.
+    """
+    parts = [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
+    near_words, to, far_words = parts[1].partition(" to ") if len(parts) > 1 else ("", "", "")
+    if not to:
+        raise UserError(f"“{text.strip()}” says no lens", remedy=_LENS_EXAMPLE)
+    focal = _within(parse(parts[0], "length"), Lens, "focal_m", parts[0])
+    endless = far_words.strip().casefold() in _FAR
+    unit = re.search(r"[^\d.,\s]+$", far_words.strip())
+    if not re.search(r"[^\d.,\s]$", near_words.strip()) and unit and not endless:
+        near_words = f"{near_words} {unit[0]}"
+    near = _within(parse(near_words, "length", system), Lens, "near_real_m", near_words)
+    far = None if endless else _within(parse(far_words, "length", system), Lens, "far_real_m", far_words)
+    if far is not None and not near < far:
+        raise UserError(f"“{parts[1]}” is no depth", remedy="The near end comes first and is nearer")
+    lens = Lens(focal, near, far)
+    for part in parts[2:]:
+        lens = _lens_part(lens, part)
+    return lens
+
+
+_LENS_EXAMPLE = (
+    "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 1/2 s instead of 180° frame by frame; f/2 to f/22 for its stops"
+)
+
+
+def _lens_part(lens: Lens, part: str) -> Lens:
+    """Read what may stand after focal length and depth: shutter, exposure time, ISO, the stops of the lens."""
+    words = part.casefold()
+    if match := re.fullmatch(r"([\d.]+)\s*°", words):
+        return replace(lens, shutter_deg=_within(parse_number(match[1]), Lens, "shutter_deg", part))
+    if match := re.fullmatch(r"iso\s*([\d.]+)", words):
+        return replace(lens, iso=_within(parse_number(match[1]), Lens, "iso", part))
+    if match := _STOPS.fullmatch(words):
+        widest = _within(parse_number(match[1]), Lens, "widest_stop", part)
+        smallest = _within(parse_number(match[2]), Lens, "smallest_stop", part)
+        if widest > smallest:
+            raise UserError(f"“{part}” has its stops the wrong way round", remedy="The widest comes first: f/2 to f/22")
+        return replace(lens, widest_stop=widest, smallest_stop=smallest)
+    if re.fullmatch(r"[\d./ ]+(?:m?s|sec|min)", words):
+        seconds = parse_number(words[:-2]) / 1000 if words.endswith("ms") else parse(words, "screen_time")
+        return replace(lens, exposure_s=_within(seconds, Lens, "exposure_s", part))
+    raise UserError(f"“{part}” says nothing of a lens", remedy=_LENS_EXAMPLE)
+
+
+def show_lens(lens: Lens) -> str:
+    """Write a ``lens`` as :func:`parse_lens` reads it."""
+    far = "infinity" if lens.far_real_m is None else f"{show_number(lens.far_real_m)} m"
+    words = f"{show_number(lens.focal_m * 1000)} mm, {show_number(lens.near_real_m)} m to {far}"
+    words += f", {show_number(lens.shutter_deg)}°" if lens.shutter_deg != 180 else ""
+    words += f", {show_number(lens.exposure_s)} s" if lens.exposure_s is not None else ""
+    words += f", ISO {show_number(lens.iso)}" if lens.iso != 800 else ""
+    own_stops = (lens.widest_stop, lens.smallest_stop) != (1.4, 22.0)
+    return words + (f", f/{show_number(lens.widest_stop)} to f/{show_number(lens.smallest_stop)}" if own_stops else "")
+
+
+def _read_lens(shot: Shot, text: str, context: CellContext) -> Shot:
+    return replace(shot, lens=parse_lens(text, context.system) if text.strip() else None)
+
+
+def _read_cameras(shot: Shot, text: str, context: CellContext) -> Shot:
+    found = []
+    for part in (p for p in text.split(";") if p.strip()):
+        name, colon, lens = part.partition(":")
+        if not colon or not name.strip():
+            raise UserError(f"“{part.strip()}” names no camera", remedy="Write it like B: 85 mm, 30 m to 60 m")
+        found.append(Camera(name.strip(), parse_lens(lens, context.system)))
+    return replace(shot, cameras=tuple(found))
+
+
+def _read_deadlines(shot: Shot, text: str, _: CellContext) -> Shot:
+    found = []
+    for part in (p for p in text.split(";") if p.strip()):
+        match = re.fullmatch(r"\s*(.+?)\s*([+−-])\s*(\d{1,3})\s*d?(?:\s*,\s*(.+?))?\s*", part)
+        if not match:
+            raise UserError(
+                f"“{part.strip()}” says no day", remedy="Write days from the shoot: plate to compositing +2, lab"
+            )
+        days = int(match[3]) * (1 if match[2] == "+" else -1)
+        found.append(Deadline(match[1], days, match[4] or ""))
+    return replace(shot, deadlines=tuple(found))
+
+
+def _show_deadlines(shot: Shot, _: Job) -> str:
+    return "; ".join(f"{d.what} {d.days:+d}" + (f", {d.who}" if d.who else "") for d in shot.deadlines)
+
+
+# ------------------------------------------------------------------------------------------- plate
+def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callable[[Shot, str, CellContext], Shot],
+                                                                        Callable[[Shot, Job], str]]:  # fmt: skip
+    """A number of the plate; written in ``unit``, of which ``per`` make a base unit."""
+
+    def read(shot: Shot, text: str, context: CellContext) -> Shot:
+        words = text.replace(NBSP, " ").strip()
+        value: float | None = None
+        if words:
+            words = words.removeprefix("f/").removeprefix("ISO").removesuffix("°").strip()
+            below = words[:1] in ("-", "−")  # a lens may look down, and stand lower than the ground that shows
+            size = words[1:] if below else words
+            value = parse_number(size) if kind == "count" else parse(size, kind, context.system)
+            value = -value if below else value
+            value = _within(value, Plate, field, text)
+        return _with_plate(shot, field, value)
+
+    def write(shot: Shot, _: Job) -> str:
+        value = getattr(shot.plate, field) if shot.plate else None
+        return "" if value is None else f"{show_number(value * per)}{unit}"
+
+    return read, write
+
+
+def _with_plate(shot: Shot, field: str, value: Any) -> Shot:
+    changed = replace(shot.plate or Plate(), **{field: value})
+    return replace(shot, plate=None if changed == Plate() else changed)
+
+
+def _read_format(shot: Shot, text: str, _: CellContext) -> Shot:
+    return _with_plate(shot, "format", " ".join(text.split()))
+
+
+COLUMNS: tuple[Column, ...] = (
+    Column("id", "shot", ("shot number", "no", "number", "scene", "id"), _read_id, lambda s, _: s.id, "14a"),
+    Column("name", "what happens", ("description", "action", "name", "title"), *_plain("name"), "claw takes the rope"),
+    Column("seconds", "seconds", ("duration", "length", "time on screen", "screen time", "sec", "s"), _read_seconds,
+           lambda s, _: f"{show_number(s.seconds)}", "7.5"),
+    Column("unit", "unit", ("crew",), *_plain("unit"), "puppets"),
+    Column("day", "day", ("date", "shoot day", "shooting day"), _read_day, lambda s, _: s.day.isoformat(), "2026-03-17"),
+    Column("order", "order", ("order of day", "slot"), *_whole("order", "place within the day"), "2"),
+    Column("cut", "place in cut", ("cut", "story order", "event"), *_whole("cut", "place in the cut"), "31"),
+    Column("needs", "needs", ("elements", "breakdown", "requirements", "what it needs"),
+           lambda s, text, context: replace(s, needs=parse_needs(text, context.job)), lambda s, job: show_needs(s.needs, job),
+           "wave: stock: tank; tarred rope"),
+    Column("rule", "frame rate", ("rate", "fps", "frames per second"), _read_rule, lambda s, _: show_rule(s.rule), "gravity ×1.2"),
+    Column("lens", "lens", ("optics",), _read_lens, lambda s, _: show_lens(s.lens) if s.lens else "",
+           "35 mm, 24 m to 84 m, 180°, ISO 800"),
+    Column("cameras", "more cameras", ("cameras",), _read_cameras,
+           lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras), "B: 85 mm, 30 m to 60 m"),
+    Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
+    Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
+    Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),
+    Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else "", "spherical"),
+    Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000), "25.4 mm"),
+    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000), "24 mm"),
+    Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m"), "-1.5 m"),
+    Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°"), "3.5°"),
+    Column("plate_distance", "plate distance", ("distance",), *_plate("distance_m", "length", " m"), "90 m"),
+    Column("plate_rate", "plate rate", ("plate fps",), *_plate("rate_fps", "rate", " fps"), "24 fps"),
+    Column("plate_shutter", "plate shutter", ("shutter", "shutter angle"), *_plate("shutter_deg", "count", "°"), "172.8°"),
+    Column("plate_stop", "plate stop", ("stop", "aperture", "f-stop"), *_plate("stop", "count", ""), "5.6"),
+    Column("plate_iso", "plate ISO", ("iso",), *_plate("iso", "count", ""), "800"),
+)  # fmt: skip
+BY_KEY = {column.key: column for column in COLUMNS}
+
+
+def read_cell(job: Job, shot: Shot, key: str, text: str, system: System = "metric") -> Shot:
+    """Read a cell into a shot.
+
+    Parameters
+    ----------
+    job
+        With its builds and the other shots.
+    shot
+        As it is.
+    key
+        Of the column.
+    text
+        As typed; an empty cell takes the value away where that can be.
+    system
+        Of units, for bare numbers.
+
+    Raises
+    ------
+    UserError
+        When the text cannot be read.
+    """
+    return BY_KEY[key].read(shot, text, CellContext(job, system))
+
+
+def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str:
+    """A cell of a ``shot`` of a ``job`` as the sheet shows it: column ``key``, in the ``system``'s units."""
+    match key:
+        case "seconds":
+            return f"{float(significant(shot.seconds, 3)):g}"
+        case "needs":
+            return " · ".join(need.what for need in shot.needs)
+        case "day":
+            return show_day(shot.day)
+        case "lens" if shot.lens:
+            lens = shot.lens
+            near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far))
+            return f"{lens.focal_m * 1000:.4g} mm, {near} to {far}"
+    return BY_KEY[key].write(shot, job)
+
+
+def new_shot(shots: tuple[Shot, ...], day: date) -> Shot:
+    """A shot to be filled in, numbered after the highest of the ``shots``, on a ``day``."""
+    numbers = [int(m[0]) for s in shots if (m := re.match(r"\d+", s.id))]
+    return Shot(str(max(numbers, default=0) + 1), "new shot", 4.0, day)
+
+
+def put_shot(job: Job, old_id: str, shot: Shot) -> Job:
+    """Return the ``job`` with ``shot`` in the place of the one called ``old_id``."""
+    return replace(job, shots=tuple(shot if s.id == old_id else s for s in job.shots))

@@ -1,0 +1,1 @@
+"""What may be changed, and how a change makes a new job."""

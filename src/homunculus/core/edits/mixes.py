@@ -1,0 +1,87 @@
+"""The mixes that fill a mould: what is stirred in, and pours split into coats and colours."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from msgspec.structs import replace
+
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Piece
+from homunculus.core.job.moulds import Additive, Mix
+
+
+def put(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
+    """Return the ``items`` with ``item`` in the place ``index``."""
+    return (*items[:index], item, *items[index + 1 :])
+
+
+def with_mix(piece: Piece, index: int, mix: Mix) -> Piece:
+    """Return the ``piece`` with ``mix`` in the place ``index`` of its mould's mixes."""
+    mould = piece.mould
+    return replace(piece, mould=replace(mould, mixes=put(mould.mixes, index, mix)))  # type: ignore[union-attr,type-var]
+
+
+_NAMED_SHARE = re.compile(r"\s*([^\d%][^%]*?)\s+(\d{1,2}(?:[.,]\d+)?)\s*%\s*")
+
+
+def _named_share(text: str, example: str) -> tuple[str, float]:
+    match = _NAMED_SHARE.fullmatch(text)
+    if not match or not float(match[2].replace(",", ".")):
+        raise UserError(f"“{text}” has no name and share", remedy=f"Type both, as in “{example}”")
+    return match[1], float(match[2].replace(",", ".")) / 100
+
+
+def stir_in(piece: Piece, index: int, text: str) -> Piece:
+    """Add to the mix ``index`` of a ``piece`` what ``text`` says, as “pigment 2 %”.
+
+    Raises
+    ------
+    UserError
+        When the text cannot be read, is over 50 %, or names what is in already.
+    """
+    name, share = _named_share(text, "pigment 2 %")
+    mix = piece.mould.mixes[index]  # type: ignore[union-attr]
+    if share > 0.5:
+        raise UserError(f"{name} cannot be {share:.0%} of a mix", remedy="50 % is the most")
+    if name in {a.name for a in mix.additives}:
+        raise UserError(f"{name} is in already", remedy="Take hold of its share")
+    return with_mix(piece, index, replace(mix, additives=(*mix.additives, Additive(name, share))))
+
+
+def leave_out(piece: Piece, index: int, which: int) -> Piece:
+    """Take the additive ``which`` out of the mix ``index`` of a ``piece``."""
+    mix = piece.mould.mixes[index]  # type: ignore[union-attr]
+    return with_mix(piece, index, replace(mix, additives=(*mix.additives[:which], *mix.additives[which + 1 :])))
+
+
+def split_off(piece: Piece, text: str) -> Piece:
+    """Split the pour of a ``piece`` once more: ``text`` names a mix and its share, as “print coat 20 %”.
+
+    The others keep their proportions in what is left.
+
+    Raises
+    ------
+    UserError
+        When the text cannot be read or a mix of that name is there.
+    """
+    name, share = _named_share(text, "print coat 20 %")
+    mould = piece.mould
+    mixes = tuple(replace(m, name=m.name or "fill") for m in mould.mixes)  # type: ignore[union-attr]
+    if name in {m.name for m in mixes}:
+        raise UserError(f"There is a mix called {name}", remedy="Give it another name, or take hold of its share")
+    total = sum(m.share for m in mixes)
+    rest = tuple(replace(m, share=m.share / total * (1 - share)) for m in mixes)
+    return replace(piece, mould=replace(mould, mixes=(Mix(name, share), *rest)))  # type: ignore[type-var]
+
+
+def join_mix(piece: Piece, index: int) -> Piece:
+    """Give up the mix ``index`` of a ``piece``; the others take its share. The last one stays, without a name."""
+    mould = piece.mould
+    mixes = (*mould.mixes[:index], *mould.mixes[index + 1 :])  # type: ignore[union-attr]
+    if not mixes:
+        return piece
+    if len(mixes) == 1:
+        mixes = (replace(mixes[0], name="", share=1.0),)
+    return replace(piece, mould=replace(mould, mixes=mixes))  # type: ignore[type-var]

@@ -1,0 +1,1 @@
+"""The data of a job: frozen values whose types carry their bounds."""

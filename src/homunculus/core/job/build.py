@@ -1,0 +1,112 @@
+"""A build and its pieces, as decided."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from msgspec import Meta, Struct
+
+from homunculus.core.errors import UserError
+from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, Length, Moment, Share, Size, Thickness
+from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
+from homunculus.core.job.forms import Form
+from homunculus.core.job.moulds import Mould
+from homunculus.core.job.steps import Step
+
+
+class Piece(Struct, frozen=True, forbid_unknown_fields=True):
+    """One part of a build."""
+
+    id: str
+    name: str
+    form: Form
+    drawn_at: Denominator = 1.0
+    """Scale at which the form is drawn: 1 when its sizes are the real ones."""
+    enlarged: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
+    """Size over that of the build: 2.5 for an insert at 250 % of it. Inserts do not count as its height."""
+    material: str = ""
+    """What the finished piece is made of; a card of the job."""
+    wall_m: Thickness | None = None
+    """Wall of a hollow piece as built; none for a solid one."""
+    copies: Count = 1
+    """How many of it one figure has."""
+    worn: Count | None = None
+    """How many of these hang on one figure at once; all when none is said. Of a library of faces it is one."""
+    waste: Share = 0.05
+    """Material lost with every casting: wetting, sprue, what stays in the cup."""
+    variants: tuple[Variant, ...] = ()
+    """Forms that it comes in, each with a mould of its own; none when all are alike."""
+    good: Chance = 1.0
+    """Share of its castings that come out good."""
+    at_m: tuple[Coordinate, Coordinate] = (0.0, 0.0)
+    """Where its foot stands in the side view, real metres: along, up."""
+    mould: Mould | None = None
+
+
+class Water(Struct, frozen=True, forbid_unknown_fields=True):
+    """Water in the shot: the size of what it does, in real metres."""
+
+    wave_m: Size
+
+
+class Move(Struct, frozen=True, forbid_unknown_fields=True):
+    """Something that must appear to move at a real speed."""
+
+    name: str
+    real_m_s: Annotated[float, Meta(gt=0, le=20000)]
+    shots: tuple[str, ...] = ()
+    """The shots in which it moves; all of the build's when none is named."""
+
+
+class Intercut(Struct, frozen=True, forbid_unknown_fields=True):
+    """A double that must cut together with a full-size one: one dimension, real and as it was built."""
+
+    what: str
+    real_m: Size
+    built_m: Size
+
+
+class Build(Struct, frozen=True, forbid_unknown_fields=True):
+    """One thing the workshop makes."""
+
+    id: str
+    name: str
+    called: str
+    """How a question names it: “the lighthouse”."""
+    scale: Denominator
+    starts: Moment
+    """When work on it may begin."""
+    pieces: tuple[Piece, ...]
+    steps: tuple[Step, ...] = ()
+    wanted: Wanted = Wanted()
+    frozen: Frozen | None = None
+    signoffs: tuple[SignOff, ...] = ()
+    """Those that it needs before its moulds are begun."""
+    bought_parts: bool = False
+    rubber_budget: Annotated[float, Meta(ge=0, le=1e9)] | None = None
+    water: Water | None = None
+    moves: tuple[Move, ...] = ()
+    intercut: Intercut | None = None
+    stands_m: Length = 0.0
+    """Height of its foot above the stage floor."""
+
+
+def piece_of(build: Build, piece_id: str) -> Piece:
+    """Find a piece of a build.
+
+    Parameters
+    ----------
+    build
+        The build to look in.
+    piece_id
+        The stable id of the piece.
+
+    Raises
+    ------
+    UserError
+        When the build has no such piece.
+    """
+    for piece in build.pieces:
+        if piece.id == piece_id:
+            return piece
+    raise UserError(f"“{build.name}” has no piece “{piece_id}”", "job", "Name one of its pieces")

@@ -1,0 +1,46 @@
+"""The data of a job: frozen values, every field with its unit in its name.
+
+An edit makes a new job that shares what did not change. Bounds are declared once, as part of the
+types: they check files on opening and typed values at the screen (:mod:`homunculus.core.edits.decisions`).
+"""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import Shot
+
+SCHEMA = 5
+
+
+class Job(Struct, frozen=True, forbid_unknown_fields=True):
+    """Everything that is planned. The log of what was done is kept apart."""
+
+    name: str
+    shop: Shop
+    builds: tuple[Build, ...]
+    shots: tuple[Shot, ...] = ()
+    cards: Cards = Cards()
+
+    def build(self, build_id: str) -> Build:
+        """Find a build by its id.
+
+        Parameters
+        ----------
+        build_id
+            The stable id, not the name.
+
+        Raises
+        ------
+        UserError
+            When there is none; the message lists those there are.
+        """
+        for build in self.builds:
+            if build.id == build_id:
+                return build
+        known = ", ".join(b.id for b in self.builds)
+        raise UserError(f"There is no build “{build_id}”", "job", f"Choose one of: {known}")

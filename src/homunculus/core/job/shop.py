@@ -1,0 +1,98 @@
+"""The shop: stage, hours, air, mixing, what two can carry."""
+
+from __future__ import annotations
+
+from datetime import date, time
+from typing import Annotated
+
+from msgspec import Meta, Struct
+
+from homunculus.core.job.bounds import (
+    Celsius,
+    ClockTime,
+    Confidence,
+    Handling,
+    Kilograms,
+    Length,
+    Rate,
+    Share,
+    Size,
+    Vessel,
+)
+
+
+class Stage(Struct, frozen=True, forbid_unknown_fields=True):
+    """The stage: its room, and what the lamps take from the height."""
+
+    width_m: Size
+    depth_m: Size
+    height_m: Size
+    lamps_m: Length = 0.8
+
+
+class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
+    """When hands work."""
+
+    opens: ClockTime = time(9, 0)
+    closes: ClockTime = time(18, 0)
+    """Before it opens: then the shift goes past midnight."""
+    weekdays: tuple[Annotated[int, Meta(ge=0, le=6)], ...] = (0, 1, 2, 3, 4)
+    """Monday is 0."""
+    days_off: Annotated[tuple[date, ...], Meta(max_length=3000)] = ()
+    """Holidays and days on which nobody comes, as dates: no later version of a calendar moves a plan."""
+    country: str = ""
+    """Whose public holidays were written into the days off."""
+
+
+class Air(Struct, frozen=True, forbid_unknown_fields=True):
+    """The shop's temperature: warm by day, cold by night."""
+
+    day_c: Celsius = 21.0
+    night_c: Celsius = 14.0
+    warm_from: ClockTime = time(8, 0)
+    warm_to: ClockTime = time(18, 0)
+    zone: str = ""
+    """Time zone by which the shop's clocks change (IANA name); none: they do not."""
+    humidity: Share = 0.5
+    """Relative humidity of the air, by which things dry."""
+
+
+class Mixing(Struct, frozen=True, forbid_unknown_fields=True):
+    """How the shop mixes."""
+
+    vessel_m3: Vessel = 0.003
+    head_room: Annotated[float, Meta(ge=1, le=10)] = 4.0
+    """The vessel's volume over the mix's: silicone rises when air is drawn out."""
+    handling_s: Handling = 420.0
+    """Weighing, stirring, drawing the air out and pouring one batch, whatever its size."""
+    handling_s_per_kg: Handling = 240.0
+    margin: Share = 0.15
+    """Part of the pot life that is kept in hand."""
+    bucket_m3: Vessel = 0.012
+    """The bucket for what no air is drawn out of."""
+    bucket_head_room: Annotated[float, Meta(ge=1, le=10)] = 1.35
+    plain_s: Handling = 90.0
+    """Weighing, stirring and pouring one batch of it, whatever its size."""
+    plain_s_per_kg: Handling = 20.0
+    hands: Annotated[int, Meta(ge=1, le=20)] = 1
+    """How many mix side by side."""
+
+
+class Shop(Struct, frozen=True, forbid_unknown_fields=True):
+    """What all builds share."""
+
+    base_rate_fps: Rate = 24.0
+    camera: str = ""
+    delivery_px: Annotated[int, Meta(ge=100, le=100000)] = 4096
+    sharp_px: Annotated[float, Meta(ge=0.5, le=10)] = 3.0
+    """Delivered pixels of blur that pass as sharp."""
+    stage: Stage = Stage(12.0, 8.0, 4.2)
+    hours: ShopHours = ShopHours()
+    air: Air = Air()
+    mixing: Mixing = Mixing()
+    carry_kg: Kilograms = 100.0
+    hoist_kg: Kilograms = 250.0
+    finest_m: Size = 0.0003
+    currency: str = "€"
+    confidence: Confidence = 0.95
+    """With which enough castings come out good and enough takes succeed."""

@@ -1,0 +1,1 @@
+"""Rules of moulds, mixes, yields and weighing, each with formula and source."""

@@ -1,0 +1,154 @@
+"""What a plan is made of, beneath the planners that make it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from msgspec import Struct
+
+from homunculus.core.cure.temperature import Daily, Programme
+from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
+from homunculus.core.form.measure import Measure
+from homunculus.core.job.build import Build
+from homunculus.core.job.cards import Cards, MaterialCard, Sourced
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import Shot
+from homunculus.core.plan.facts import Facts, Want
+from homunculus.core.quantities import Kind
+
+Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
+Level = Literal["mind", "danger"]
+
+
+class Context(Struct, frozen=True, eq=False):
+    """All that one build's figures may depend on, and nothing else: what the memory is keyed by."""
+
+    build: Build
+    shots: tuple[Shot, ...]
+    shop: Shop
+    cards: Cards
+    facts: Facts
+
+    @property
+    def programme(self) -> Programme:
+        """The shop's air over time."""
+        return Daily(self.shop.air)
+
+
+def card_given(card: MaterialCard, sourced: Sourced, kind: Kind, label: str) -> Given:
+    """A value of a ``card`` as an input of a ``kind`` with a ``label``; its source says whose word it is.
+
+    ``sourced`` is the card's value with its provenance.
+    """
+    return Given(sourced.value, kind, label, f"{card.name}: {sourced.source}")
+
+
+class Task(Struct, frozen=True):
+    """One bar of the forward plan."""
+
+    name: str
+    piece: str
+    matter: Matter
+    start: datetime
+    end: datetime
+    done: str = "opens"
+    """What the end is called."""
+    held: str = ""
+    """Signatures that it waits for."""
+
+
+class Headline(Struct, frozen=True, eq=False):
+    """What a station of the line shows for a build: one value, and a note beneath."""
+
+    station: Station
+    value: Figure | Given
+    note: Phrase = ()
+
+
+class Mind(Struct, frozen=True, eq=False):
+    """A caution at its place: a headline with the figure, why, and the way out when there is one."""
+
+    level: Level
+    station: Station
+    subject: Subject
+    headline: Phrase
+    why: Phrase
+    cost: float = 0.0
+    """Order by what waiting costs; the larger comes first."""
+    about: Literal["", "count", "coverage"] = ""
+    """Where the way out is, when it is not at the station itself."""
+
+
+class BuildPlan(Struct, frozen=True, eq=False):
+    """Every figure of one build, its tasks, headlines, cautions and wants."""
+
+    build: Build
+    figures: tuple[Figure, ...]
+    tasks: tuple[Task, ...]
+    headlines: tuple[Headline, ...]
+    minds: tuple[Mind, ...]
+    wants: tuple[Want, ...]
+    held: str = ""
+    """A sentence, when the build could not be reckoned through: what is in the way."""
+
+    def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
+        """Return a figure of this build, or none where it could not be reckoned yet.
+
+        Parameters
+        ----------
+        spec
+            Which figure.
+        piece, shot, **of
+            Its subject within the build, by the fields of :class:`Subject`.
+        """
+        subject = Subject(self.build.id, piece, shot, **of)
+        for figure in self.figures:
+            if figure.spec is spec and figure.subject == subject:
+                return figure
+        return None
+
+    def headline(self, station: Station) -> Headline | None:
+        """Return the headline of a ``station``, or none where there is nothing to say."""
+        return next((h for h in self.headlines if h.station == station), None)
+
+
+class Sheet:
+    """Collects a build's figures while its planners run; lives for one planning only."""
+
+    def __init__(self, context: Context) -> None:
+        self.context = context
+        self.figures: list[Figure] = []
+        self.tasks: list[Task] = []
+        self.headlines: list[Headline] = []
+        self.minds: list[Mind] = []
+        self.wants: list[Want] = []
+        self.forms: dict[str, Measure] = {}
+        self._index: dict[tuple[str, Subject], Figure] = {}
+
+    def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:
+        """Name a ``piece`` or a ``shot`` of this build, or something ``of`` them by the fields of :class:`Subject`."""
+        return Subject(self.context.build.id, piece, shot, **of)
+
+    def add(self, figure: Figure) -> Figure:
+        """Keep a ``figure`` and hand it back.
+
+        Raises
+        ------
+        ValueError
+            When there is one of that name and subject: two figures with one identity are a mistake of the planner.
+        """
+        key = (figure.spec.name, figure.subject)
+        if key in self._index:
+            raise ValueError(f"{figure.spec.name} of {figure.subject} is reckoned twice")
+        self.figures.append(figure)
+        self._index[key] = figure
+        return figure
+
+    def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
+        """Return an earlier figure by its ``spec`` and its ``piece``, ``shot`` or what is ``of`` them, or none."""
+        return self.find_of(spec, self.subject(piece, shot, **of))
+
+    def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
+        """Return an earlier figure by its ``spec`` and ``subject``, or none."""
+        return self._index.get((spec.name, subject))

@@ -1,0 +1,75 @@
+"""What each build's figures may depend on: its own data, its shots, the shop, and of cards and facts only what it uses."""
+
+from __future__ import annotations
+
+from homunculus.core.job.build import Build
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.forms import Mesh
+from homunculus.core.job.job import Job
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import Shot, in_order
+from homunculus.core.plan.build_plan import Context
+from homunculus.core.plan.facts import Facts
+from homunculus.core.plan.memory import Memory
+
+
+def shots_by_build(shots: tuple[Shot, ...]) -> dict[str, tuple[Shot, ...]]:
+    """Return the shots of every build, where ``shots`` are all of them in the order in which they are taken."""
+    found: dict[str, list[Shot]] = {}
+    for shot in shots:
+        for build_id in shot.builds:
+            found.setdefault(build_id, []).append(shot)
+    return {build_id: tuple(shots) for build_id, shots in found.items()}
+
+
+def ordered_shots(job: Job, memory: Memory) -> tuple[Shot, ...]:
+    """The shots of a ``job`` in the order in which they are taken, kept in ``memory``."""
+    return memory.get("shots in order", (job.shots,), lambda: in_order(job.shots))
+
+
+def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
+    """Of all ``cards`` those that a ``build`` in this ``shop`` uses: what it is made, moulded and mixed of, and the camera.
+
+    Hazards are none of it: no figure depends on them.
+    """
+    names = {piece.material for piece in build.pieces}
+    stirred: set[str] = set()
+    for piece in build.pieces:
+        if piece.mould:
+            names.update(piece.mould.materials)
+            stirred |= {(a.card or a.name).casefold() for mix in piece.mould.mixes for a in mix.additives}
+    materials = tuple(
+        card
+        for card in cards.materials
+        if card.id in names or (card.kind == "stir-in" and stirred & {card.id.casefold(), card.name.casefold()})
+    )
+    return Cards(materials, tuple(camera for camera in cards.cameras if camera.id == shop.camera))
+
+
+def context_of(job: Job, build: Build, facts: Facts, memory: Memory) -> Context:
+    """The context of a build: the same object as long as it is made of the same ones.
+
+    Parameters
+    ----------
+    job
+        As it stands.
+    build
+        One of its builds.
+    facts
+        Studies by content.
+    memory
+        What was made before.
+    """
+    by_build = memory.get(
+        "shots by build", (ordered_shots(job, memory),), lambda: shots_by_build(ordered_shots(job, memory))
+    )
+    shots = by_build.get(build.id, ())
+    found = memory.get(
+        ("cards", build.id), (build, job.shop, job.cards), lambda: used_cards(build, job.shop, job.cards)
+    )
+    contents = {piece.form.content for piece in build.pieces if isinstance(piece.form, Mesh)}
+    known = {content: facts[content] for content in sorted(contents) if content in facts}
+    return memory.get(
+        ("context", build.id), (build, job.shop, *shots, *found.materials, *found.cameras, *known.values()),
+        lambda: Context(build, shots, job.shop, found, known),
+    )  # fmt: skip

@@ -1,0 +1,174 @@
+"""The plan of a job: its builds, each for itself, and what concerns all of them together."""
+
+from __future__ import annotations
+
+from homunculus.core.figures import Figure, FigureSpec, Subject
+from homunculus.core.floor.wear import Proposal, beats, least_wear
+from homunculus.core.job.job import Job
+from homunculus.core.job.shots import Shot
+from homunculus.core.plan.build_plan import BuildPlan, Context
+from homunculus.core.plan.contexts import context_of, ordered_shots
+from homunculus.core.plan.coverage import Coverage, coverage
+from homunculus.core.plan.facts import Facts, Want
+from homunculus.core.plan.freezing import Cost, cost_of_change
+from homunculus.core.plan.memory import Memory
+from homunculus.core.plan.planning import plan_build
+from homunculus.core.plan.standing import Outside, Standing, outside, standing
+from homunculus.core.planners.whole import plan_whole
+
+
+class Plan:
+    """Every derived figure of a job. What concerns the whole job is reckoned when it is first asked for.
+
+    Parameters
+    ----------
+    job
+        A frozen job with its cards embedded.
+    facts
+        Mesh studies by content.
+    memory
+        What was reckoned before; a build whose context is made of the same objects keeps its plan.
+    """
+
+    def __init__(self, job: Job, facts: Facts, memory: Memory) -> None:
+        self.job = job
+        self.facts = facts
+        self._memory = memory
+        self.contexts = tuple(context_of(job, build, facts, memory) for build in job.builds)
+        self.builds = tuple(
+            memory.get(("build", context.build.id), (context,), lambda c=context: plan_build(c))  # type: ignore[misc]
+            for context in self.contexts
+        )
+        self._by_id = {plan.build.id: plan for plan in self.builds}
+
+    # ---------------------------------------------------------------------------- one build's
+    def build(self, build_id: str) -> BuildPlan:
+        """Find the plan of a build.
+
+        Parameters
+        ----------
+        build_id
+            The stable id.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        found = self._by_id.get(build_id)
+        if found is None:
+            self.job.build(build_id)
+            raise AssertionError("a build of the job is always planned")
+        return found
+
+    def context(self, build_id: str) -> Context:
+        """All that the figures of the build ``build_id`` depend on.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        return self.contexts[self.builds.index(self.build(build_id))]
+
+    def cost(self, build_id: str) -> Cost | None:
+        """What it costs to let the frozen number of the build ``build_id`` follow its count; none when nothing would move."""
+        made, context = self.build(build_id), self.context(build_id)
+        if made.build.frozen is None:
+            return None
+        return self._memory.get(("cost", build_id), (made,), lambda: cost_of_change(context, made))
+
+    # ---------------------------------------------------------------------------- the whole job's
+    @property
+    def shots(self) -> tuple[Shot, ...]:
+        """All shots in the order in which they are taken."""
+        return ordered_shots(self.job, self._memory)
+
+    def shots_of(self, build_id: str) -> tuple[Shot, ...]:
+        """The shots that the build ``build_id`` is in, in the order in which they are taken.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        return self.context(build_id).shots
+
+    @property
+    def _names(self) -> object:
+        """An object that stays the same while builds keep their names and pieces: all that shots ask of them."""
+        parts = tuple(x for b in self.job.builds for x in (b.id, b.name, b.pieces))
+        return self._memory.get("names", parts, object)
+
+    @property
+    def coverage(self) -> Coverage:
+        """Who covers what."""
+        shots, last = self.shots, self._memory.get("last coverage of these builds", (self._names,), list[Coverage])
+
+        def make() -> Coverage:
+            last[:] = [
+                coverage(self.job, last[0] if last else None, shots)
+            ]  # keeps the rows of shots that are the same
+            return last[0]
+
+        return self._memory.get("coverage", (self._names, shots), make)
+
+    @property
+    def wear(self) -> Proposal:
+        """What is worn by which shot, and the order that ruins least."""
+        return self._memory.get(
+            "wear", (self._names, self.shots), lambda: least_wear(beats(self.job.shots, self.job.builds))
+        )
+
+    @property
+    def standing(self) -> tuple[Standing, ...]:
+        """All builds, the first to be shot first."""
+        covered = self.coverage
+        return self._memory.get("standing", (covered, *self.builds), lambda: standing(self.builds, covered))
+
+    @property
+    def outside(self) -> tuple[Outside, ...]:
+        """Deadlines of outside work and post-production."""
+        return self._memory.get("outside", (self.job.shots,), lambda: outside(self.job.shots))
+
+    @property
+    def whole(self) -> tuple[Figure, ...]:
+        """The figures of the whole job, and of what a change of a frozen count costs."""
+        costs = tuple(cost for build in self.builds if (cost := self.cost(build.build.id)))
+        inputs = (self.coverage, self.wear, self.standing, *self.builds, *costs)
+        return self._memory.get("whole", inputs, lambda: (
+            *plan_whole(self.builds, self.coverage, self.wear, self.standing), *(f for cost in costs for f in cost.figures),
+        ))  # fmt: skip
+
+    def whole_figure(self, spec: FigureSpec) -> Figure:
+        """The figure of a ``spec`` about the whole job."""
+        return next(figure for figure in self.whole if figure.spec is spec)
+
+    def figures(self) -> tuple[Figure, ...]:
+        """All figures: in the order of builds and planners, then those of the whole job."""
+        return (*(f for b in self.builds for f in b.figures), *self.whole)
+
+    def wants(self) -> tuple[Want, ...]:
+        """Slow work that is asked for, each once."""
+        return tuple({w.content: w for b in self.builds for w in b.wants}.values())
+
+    def figure(self, spec: FigureSpec, subject: Subject) -> Figure | None:
+        """Return one figure by its ``spec`` and ``subject``, or none."""
+        made = self._by_id.get(subject.build)
+        figures = made.figures if made else self.whole
+        return next((f for f in figures if f.spec is spec and f.subject == subject), None)
+
+
+def plan(job: Job, facts: Facts, memory: Memory | None = None) -> Plan:
+    """Derive every figure of a job.
+
+    Parameters
+    ----------
+    job
+        A frozen job with its cards embedded.
+    facts
+        Mesh studies by content; what is missing comes back among the wants.
+    memory
+        What was reckoned before, if anything.
+    """
+    return Plan(job, facts, memory or Memory())

@@ -1,0 +1,152 @@
+"""How many exactly: takes and what they break, figures, good ones, castings; then what all castings weigh and cost."""
+
+from __future__ import annotations
+
+from homunculus.core import specs
+from homunculus.core.figures import Figure, Given, derive, rule
+from homunculus.core.job.build import Piece
+from homunculus.core.job.counts import ROLES, Variant
+from homunculus.core.job.moulds import Mix
+from homunculus.core.job.shots import ByBuild, Shot, breaking_uses
+from homunculus.core.making import mixing, moulds, yields
+from homunculus.core.plan.build_plan import Mind, Sheet
+from homunculus.core.planners.poured import dry_density, price_of, wet_density
+from homunculus.core.planners.scale import form_of, wall_of
+from homunculus.core.showing import show_day
+
+ALONE = (Variant("", 1.0),)
+
+
+@rule("what was frozen; before that, what is asked for", "one number for the mould shop")
+def for_the_mould_shop(*, asked: int, frozen: int | None) -> int:
+    """Castings to make: as ``frozen``, or as ``asked`` while nothing is."""
+    return asked if frozen is None else frozen
+
+
+@rule("sum", "arithmetic")
+def of_all(**parts: float) -> float:
+    """Sum of the variants of a piece, or of the pieces of a build."""
+    return sum(parts.values())
+
+
+def variants_of(piece: Piece) -> tuple[Variant, ...]:
+    """The variants of a ``piece``; one without a name when all are alike."""
+    return piece.variants or ALONE
+
+
+def plan_counts(sheet: Sheet) -> None:
+    """Derive takes, figures and castings of the ``sheet``'s build."""
+    context, build = sheet.context, sheet.context.build
+    confidence = Given(context.shop.confidence, "share", "confidence", "shop", decided=True)
+    whole: dict[str, Figure] = {}
+    alone: dict[str, dict[str, Figure]] = {}
+    for shot in context.shots:
+        for name, use in breaking_uses(shot, build.id):
+            _plan_breaking(sheet, shot, name, use, confidence, whole, alone)
+    roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
+    figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
+    rows = sum(len(variants_of(piece)) for piece in build.pieces if piece.copies and piece.mould and piece.good < 1)
+    each_row = confidence if rows < 2 else sheet.add(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
+        confidence=confidence, rows=Given(rows, "count", "rows of castings of which some are lost", build.name)))  # fmt: skip
+    counted = {piece.id: figure for piece in build.pieces if piece.copies
+               and (figure := _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), each_row))}  # fmt: skip
+    if counted:
+        sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
+
+
+def _plan_breaking(sheet: Sheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
+                   alone: dict[str, dict[str, Figure]]) -> None:  # fmt: skip
+    """Derive takes and broken copies of one destructive use; they count for the pieces named, or for the whole."""
+    subject = sheet.subject(shot=shot.id, use=name)
+    if use.chance is None:
+        sheet.minds.append(Mind("mind", "shot", subject, (f"Shot {shot.id} breaks {_what(sheet, use)}",),
+            ("Nobody has said how likely one take is to be good, so no copies are counted for it: it breaks the thing itself. "
+             "Say the chance, and whether it can be put together again.",), 3.0))  # fmt: skip
+        return
+    chance = Given(use.chance, "share", "chance of a good take", shot.name, decided=True)
+    takes = sheet.add(derive(specs.TAKES, yields.takes_for, subject, chance=chance, confidence=confidence))
+    resets = Given(use.resets, "count", "resets of one copy", shot.name, decided=True)
+    broken = sheet.add(derive(specs.BROKEN, yields.copies_broken, subject, takes=takes, resets=resets))
+    for shelf in [alone.setdefault(piece_id, {}) for piece_id in use.pieces] or [whole]:
+        shelf[f"shot {shot.id}, {name or 'whole'}"] = broken
+
+
+def _what(sheet: Sheet, use: ByBuild) -> str:
+    names = [p.name for p in sheet.context.build.pieces if p.id in use.pieces]
+    return " and ".join(names) or sheet.context.build.called
+
+
+def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure],
+                confidence: Given | Figure) -> Figure | None:  # fmt: skip
+    """Derive what is wanted and cast of a piece, variant by variant; return its castings from all its moulds.
+
+    What has no mould is made otherwise: it is wanted, and nothing of it is cast.
+    """
+    subject, variants = sheet.subject(piece.id), variants_of(piece)
+    each = Given(piece.copies, "count", "one figure has", piece.name, decided=True)
+    wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **broken))
+    good = Given(piece.good, "share", "come out good", piece.name, decided=True)
+    shares = Given(tuple(v.share for v in variants), "thing", "shares of the variants", piece.name)
+    frozen = sheet.context.build.frozen
+    cast_of = {}
+    for index, variant in enumerate(variants):
+        own, mine = wanted, sheet.subject(piece.id, variant=variant.name)
+        if variant.name:
+            own = sheet.add(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
+                                   index=Given(index, "count", "place among them", piece.name)))  # fmt: skip
+        if piece.mould is None:
+            continue
+        asked = sheet.add(derive(specs.ASKED, yields.castings_for, mine, wanted=own, good=good, confidence=confidence))
+        number = frozen.of(piece.id, variant.name) if frozen else None
+        fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
+                      f"{frozen.by}, {show_day(frozen.at)}" if frozen else "mould shop", decided=True)  # fmt: skip
+        cast = sheet.add(derive(specs.CASTINGS, for_the_mould_shop, mine, asked=asked, frozen=fixed))
+        cast_of[variant.name] = cast
+        if asked.value != cast.value and frozen:
+            _mind_the_freeze(sheet, piece, variant, asked, cast)
+    if not cast_of:
+        return None
+    return sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
+
+
+def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure, cast: Figure) -> None:
+    name = f"{piece.name} {variant.name}".strip()
+    short = asked.number > cast.number
+    why = ("The mould shop makes ", cast, " castings as frozen; the count now asks for ", asked,
+           ". Change the frozen number and say why, or take the count back.")  # fmt: skip
+    sheet.minds.append(Mind("danger" if short else "mind", "mould", sheet.subject(piece.id, variant=variant.name),
+                            (f"{name}: {'short of' if short else 'more than'} the count",), why, 7.0, "count"))  # fmt: skip
+
+
+def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
+    """Castings from each mould of a ``piece`` of the ``sheet``'s build; empty where none is wanted."""
+    found = (sheet.find(specs.CASTINGS, piece.id, variant=variant.name) for variant in variants_of(piece))
+    return tuple(round(figure.number) for figure in found if figure)
+
+
+def plan_castings(sheet: Sheet) -> None:
+    """Derive what one casting and all castings of every cast piece of the ``sheet``'s build weigh and cost."""
+    context = sheet.context
+    for piece in sheet.context.build.pieces:
+        castings = sheet.find(specs.CASTINGS, piece.id)
+        form = form_of(sheet, piece)
+        if castings is None or form is None or not (piece.mould and piece.material):
+            continue
+        subject, card = sheet.subject(piece.id), sheet.context.cards.material(piece.material)
+        as_built = sheet.find(specs.FORM, piece.id)
+        if as_built is None:
+            continue
+        thick = Given(wall_of(piece), "length", "wall of the casting", piece.name, decided=True)
+        volume = sheet.find(specs.SKIN, piece.id) or derive(
+            specs.SKIN, moulds.wall_volume, subject, form=as_built, wall=thick
+        )
+        poured = sheet.add(derive(specs.ONE_POURED, yields.casting_mass, subject, volume=volume,
+                                  density=wet_density(sheet, card, Mix(), sheet.subject(piece.id, use="casting"))))  # fmt: skip
+        dry = Given(dry_density(context, card), "density", "finished, dry", card.name)
+        sheet.add(derive(specs.ONE_CASTING, yields.casting_mass, subject, volume=volume, density=dry))
+        waste = Given(piece.waste, "share", "lost with each", piece.name, decided=True)
+        mass = sheet.add(
+            derive(specs.CAST_MASS, yields.all_castings, subject, castings=castings, one=poured, waste=waste)
+        )
+        if price := price_of(sheet, card, Mix(), sheet.subject(piece.id, use="casting")):
+            sheet.add(derive(specs.CAST_COST, mixing.cost_of, subject, mass=mass, price=price))

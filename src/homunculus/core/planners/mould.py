@@ -1,0 +1,194 @@
+"""Moulds of a build: rubber, laminate, weight and cost of each."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from homunculus.core import specs
+from homunculus.core.figures import Figure, FigureSpec, Given, derive
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.moulds import BlockMould, JacketMould, Mould, RigidMould
+from homunculus.core.making import mixing, moulds
+from homunculus.core.plan.build_plan import Context, Headline, Mind, Sheet
+from homunculus.core.planners.poured import price_of, wet_density
+from homunculus.core.planners.scale import form_of
+from homunculus.core.planners.shots import scale_given
+from homunculus.core.showing import show_day
+
+
+def plan_moulds(sheet: Sheet) -> None:
+    """Derive the mould figures of every piece of the ``sheet``'s build that has a mould."""
+    moulded = [piece for piece in sheet.context.build.pieces if piece.mould]
+    reckoned = [piece for piece in moulded if _plan_one(sheet, piece)]
+    for one, whole in ((specs.RUBBER, specs.BUILD_RUBBER), (specs.RUBBER_COST, specs.BUILD_COST)):
+        if figure := _sum_of(sheet, reckoned, one, whole):
+            sheet.add(figure)
+    _headline(sheet, moulded)
+    _mind_signatures(sheet, moulded)
+
+
+def moulds_cost(context: Context, scale: float) -> Figure | None:
+    """What all moulds of the ``context``'s build would cost at a ``scale``: the planner's own chain, run for that scale alone.
+
+    None while a form has not been studied, or where no material has a price.
+    """
+    sheet = Sheet(replace(context, build=replace(context.build, scale=scale)))
+    moulded = [piece for piece in context.build.pieces if piece.mould]
+    if not all(_plan_one(sheet, piece) for piece in moulded):
+        return None
+    return _sum_of(sheet, moulded, specs.RUBBER_COST, specs.BUILD_COST)
+
+
+def _sum_of(sheet: Sheet, moulded: list[Piece], one: FigureSpec, whole: FigureSpec) -> Figure | None:
+    found = {piece.id: figure for piece in moulded if (figure := _of_all_moulds(sheet, piece, one))}
+    return derive(whole, moulds.total_volume, sheet.subject(), **found) if found else None
+
+
+def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
+    """A late objection costs a finished mould, so what is not signed holds it."""
+    missing = [s for s in sheet.context.build.signoffs if s.at is None]
+    if not (moulded and missing):
+        return
+    words = " and ".join(s.kind for s in missing)
+    who = "; ".join(f"{s.kind} by {s.by or 'nobody named'}"
+                    + (f", expected {show_day(s.expected)}" if s.expected else "") for s in missing)  # fmt: skip
+    sheet.minds.append(Mind("mind", "mould", sheet.subject(), (f"Moulds held: {words} not signed",),
+        (f"{who[:1].upper()}{who[1:]}. An objection after the mould costs the mould.",), 9.0, "count"))  # fmt: skip
+
+
+def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | None:
+    """A figure of one mould of a piece, times the moulds that its variants need."""
+    one = sheet.find(spec, piece.id)
+    if one is None or len(piece.variants) < 2:
+        return one
+    count = Given(len(piece.variants), "count", "moulds, one a variant", piece.name, decided=True)
+    return derive(spec, moulds.of_all_moulds, sheet.subject(piece.id), one=one, moulds=count)
+
+
+def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
+    if len(moulded) > 1:
+        names = ", ".join(p.name for p in moulded)
+        sheet.headlines.append(Headline("mould", Given(len(moulded), "count", "moulds"), (f"moulds: {names}",)))
+    elif moulded:
+        piece, mould = moulded[0], moulded[0].mould
+        if isinstance(mould, JacketMould):
+            value = Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
+            sheet.headlines.append(Headline("mould", value, ("blanket, jacket of two",)))
+        elif isinstance(mould, BlockMould):
+            value = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
+            sheet.headlines.append(Headline("mould", value, ("block mould wall",)))
+        elif isinstance(mould, RigidMould):
+            value = Given(
+                mould.gap_m or mould.wall_m, "length", "gap" if mould.gap_m else "wall", piece.name, decided=True
+            )
+            words = "gap to the core, two halves" if mould.gap_m else "wall of two halves"
+            sheet.headlines.append(Headline("mould", value, (words,)))
+
+
+def _plan_one(sheet: Sheet, piece: Piece) -> bool:
+    """Derive one piece's mould; false while its form has not been studied."""
+    real = form_of(sheet, piece)
+    if real is None or piece.mould is None:
+        return False
+    mould, subject = piece.mould, sheet.subject(piece.id)
+    card = sheet.context.cards.material(mould.poured)
+    form = sheet.add(derive(specs.FORM, moulds.form_at_scale, subject, scale=scale_given(sheet),
+        form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
+    parts = _parts(sheet, piece, mould, form)
+    rigid = isinstance(mould, RigidMould)
+    volume_spec = specs.STONE_VOLUME if rigid else specs.RUBBER_VOLUME
+    bare = derive(volume_spec, moulds.total_volume, subject, **parts)
+    waste = sheet.add(derive(specs.WASTE, moulds.waste_volume, subject, rubber=bare,
+        share=Given(mould.waste, "share", "waste", piece.name, decided=True),
+        least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
+    volume = sheet.add(derive(volume_spec, moulds.total_volume, subject, **parts, waste=waste))
+    mass, in_place, cost = _masses(sheet, piece, card, volume, bare)
+    sheet.add(mass)
+    if cost:
+        sheet.add(cost)
+    jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None
+    weighed = {"poured": in_place} | ({"jacket": jacket} if jacket else {})
+    sheet.add(derive(specs.MOULD_WEIGHT, moulds.total_volume, subject, **weighed))
+    return True
+
+
+def _masses(
+    sheet: Sheet, piece: Piece, card: MaterialCard, volume: Figure, bare: Figure
+) -> tuple[Figure, Figure, Figure | None]:
+    """Mass of all that is mixed, of what stays in the mould, and its cost: mix by mix, with what is stirred into each."""
+    assert piece.mould is not None
+    subject, mixes = sheet.subject(piece.id), piece.mould.mixes
+    mass_spec = volume_mass(piece.mould)
+    if len(mixes) == 1:
+        density = wet_density(sheet, card, mixes[0], subject)
+        mass = derive(mass_spec, moulds.mass_of, subject, volume=volume, density=density)
+        price = price_of(sheet, card, mixes[0], subject)
+        cost = derive(specs.RUBBER_COST, mixing.cost_of, subject, mass=mass, price=price) if price else None
+        return mass, derive(mass_spec, moulds.mass_of, subject, volume=bare, density=density), cost
+    shares = Given(sum(m.share for m in mixes), "share", "all shares", piece.name)
+    whole: dict[str, Figure] = {}
+    placed: dict[str, Figure] = {}
+    costs: dict[str, Figure] = {}
+    for i, mix in enumerate(mixes, 1):
+        mine, name = sheet.subject(piece.id, mix=mix.name), f"{mix.name or 'mix'} {i}"
+        share = Given(mix.share, "share", mix.name, piece.name, decided=True)
+        density = wet_density(sheet, card, mix, mine)
+        whole[name] = sheet.add(
+            derive(specs.MIX, mixing.mix_mass, mine, volume=volume, share=share, shares=shares, density=density)
+        )
+        placed[name] = derive(
+            specs.MIX, mixing.mix_mass, mine, volume=bare, share=share, shares=shares, density=density
+        )
+        if price := price_of(sheet, card, mix, mine):
+            costs[name] = derive(specs.RUBBER_COST, mixing.cost_of, mine, mass=whole[name], price=price)
+    cost = derive(specs.RUBBER_COST, moulds.total_volume, subject, **costs) if costs else None
+    return (
+        derive(mass_spec, moulds.total_volume, subject, **whole),
+        derive(mass_spec, moulds.total_volume, subject, **placed),
+        cost,
+    )
+
+
+def volume_mass(mould: Mould) -> FigureSpec:
+    """Which figure is the mass that a ``mould`` is poured of: rubber or stone."""
+    return specs.STONE if isinstance(mould, RigidMould) else specs.RUBBER
+
+
+def _parts(sheet: Sheet, piece: Piece, mould: Mould, form: Figure) -> dict[str, Figure]:
+    """Derive the volumes that are poured, by name, waste left out."""
+    subject = sheet.subject(piece.id)
+    if isinstance(mould, JacketMould):
+        thickness = Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
+        blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness))
+        keys = sheet.add(derive(specs.KEYS, moulds.keys_volume, subject, blanket=blanket,
+                                share=Given(mould.keys, "share", "keys", piece.name, decided=True)))  # fmt: skip
+        return {"blanket": blanket, "keys": keys}
+    wall = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
+    if isinstance(mould, BlockMould):
+        return {"block": sheet.add(derive(specs.BLANKET, moulds.block_volume, subject, form=form, wall=wall))}
+    parts = {"halves": sheet.add(derive(specs.HALVES, moulds.halves_volume, subject, form=form, wall=wall))}
+    gap = Given(mould.gap_m, "length", "gap to the core", piece.name, decided=True)
+    if mould.gap_m:
+        parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap))
+    sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
+    return parts
+
+
+def _plan_jacket(sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
+    card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
+    area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form,
+        blanket=Given(mould.blanket_m, "length", "blanket", piece.name, decided=True),
+        flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True)))  # fmt: skip
+    if not (card.mat_kg_m2 and card.resin_to_mat):
+        return None
+    layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
+    mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
+    ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
+    if card.mat_density_kg_m3:
+        sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
+            ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
+            resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
+    return sheet.add(
+        derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
+    )

@@ -1,1 +1,0 @@
-"""One planner for each stage of the line; :mod:`homunculus.core.plan` composes them."""

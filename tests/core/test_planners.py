@@ -1,0 +1,177 @@
+"""The planners, each held against an independent walk through the same shop."""
+
+from datetime import datetime, timedelta
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from homunculus.core import specs
+from homunculus.core.camera import lens as optics
+from homunculus.core.edits.decisions import decide, find_decision, replace_build
+from homunculus.core.job.build import Build, Piece, piece_of
+from homunculus.core.job.forms import Box
+from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import JacketMould
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
+from homunculus.core.plan.job_plan import plan
+from homunculus.core.schedule.calendar import working_time
+from homunculus.core.why import why
+from tests.strategies import CARDS
+
+START = datetime(2026, 2, 16, 9)  # a Monday
+JACKET = JacketMould("silicone-tin-soft", 0.010, "laminate-polyester-mat")
+
+
+def one_build(*steps, copies=1, mould=JACKET, size=(0.4, 0.3, 0.2), material="resin-casting-slow"):
+    piece = Piece("body", "body", Box(*size), material=material, copies=copies, mould=mould)
+    build = Build("b", "A build", "it", 1.0, START, (piece,), steps)
+    return Job("a job", Shop(camera="cinema-150"), (build,), (), CARDS)
+
+
+def planned(*steps, **kwargs):
+    return plan(one_build(*steps, **kwargs), {}).builds[0]
+
+
+def test_hands_fill_shop_hours_and_go_on_next_day():
+    made = planned(Hands("a long job", 20.0))
+    (task,) = made.tasks
+    assert (task.start, task.end) == (START, datetime(2026, 2, 18, 11))
+    assert made.find(specs.HANDS).number == 20 * 3600
+
+
+def test_hands_over_a_weekend_wait_for_monday():
+    made = planned(Hands("a week", 45.0), Hands("the rest", 1.0))
+    assert made.tasks[1].start == datetime(2026, 2, 23, 9)
+
+
+def test_hours_by_the_square_metre_follow_the_surface_as_built():
+    job = one_build(Hands("finish", 1.0, 10.0, "body"))
+    area = 2 * (0.4 * 0.3 + 0.3 * 0.2 + 0.2 * 0.4)
+    assert plan(job, {}).builds[0].find(specs.HANDS).number == pytest.approx((1 + 10 * area) * 3600)
+    half = replace_build(job, replace(job.builds[0], scale=2.0))
+    assert plan(half, {}).builds[0].find(specs.HANDS).number == pytest.approx((1 + 10 * area / 4) * 3600)
+
+
+def test_drying_runs_through_night_and_weekend():
+    made = planned(Hands("paint", 44.0), Dry("dries", 50.0), Hands("varnish", 1.0))
+    dry = made.tasks[1]
+    assert dry.end - dry.start == timedelta(hours=50)
+    assert dry.matter == "air_dry"
+    assert made.tasks[2].start == datetime(2026, 2, 23, 9)
+
+
+def test_a_jacket_is_laid_up_by_hand_then_cures_before_the_rubber():
+    made = planned(LayUp("body", 3.0), PourRubber("body"))
+    names = [(t.name, t.matter) for t in made.tasks]
+    assert names == [
+        ("body: jacket", "labour"),
+        ("body: jacket", "curing"),
+        ("body: rubber", "wet"),
+        ("body: rubber", "curing"),
+    ]
+    area = made.find(specs.JACKET_AREA, "body").number
+    assert working_time(made.tasks[0].start, made.tasks[0].end, Shop().hours) == pytest.approx(area * 3 * 3600)
+    assert made.find(specs.POURED, "body").value == made.tasks[2].end
+    assert made.find(specs.OPENS, "body").value == made.tasks[3].end
+
+
+def test_a_pour_that_would_run_past_closing_waits_for_the_morning():
+    made = planned(Hands("sculpt", 8.8), PourRubber("body"))
+    assert made.find(specs.POUR_TIME, "body").number > 0.2 * 3600
+    assert made.tasks[1].start == datetime(2026, 2, 17, 9)
+
+
+@given(st.integers(1, 6))
+def test_each_casting_waits_for_the_one_before(copies):
+    made = planned(CastCopies("body", 0.5), copies=copies)
+    (task,) = made.tasks
+    cure = next(c for c in CARDS.materials if c.id == "resin-casting-slow").demould_s.value
+    assert made.find(specs.HANDS).number == copies * 1800
+    assert task.end - task.start >= timedelta(seconds=copies * 1800 + (copies - 1) * cure)
+    assert task.done == "last out"
+
+
+def test_no_castings_take_no_time():
+    made = planned(CastCopies("body", 0.5), copies=0)
+    assert made.tasks == ()
+    assert made.find(specs.READY).value == START
+
+
+def test_without_a_shot_there_is_a_ready_time_and_no_slack():
+    made = planned(Hands("sculpt", 2.0))
+    assert made.find(specs.READY).value == START + timedelta(hours=2)
+    assert made.find(specs.SLACK) is None
+    assert "in no shot" in made.headline("shoot").note[0]
+
+
+def test_a_mould_of_a_piece_that_is_not_there_holds_the_build_with_its_name():
+    made = planned(PourRubber("ghost"))
+    assert "ghost" in made.held
+
+
+def test_a_pot_life_too_short_is_danger_and_counts_no_batches():
+    job = one_build(PourRubber("body"))
+    key = "card.silicone-tin-soft.pot_life_s"
+    quick = decide(job, find_decision(job, "b", key), 120.0)
+    made = plan(quick, {}).builds[0]
+    assert made.find(specs.BATCHES, "body").value == 0
+    assert any(m.level == "danger" and m.station == "mix" for m in made.minds)
+
+
+def test_the_heaviest_mould_speaks_for_the_mix(session):
+    made = session.plan().build("oldclaw")
+    heaviest = max((f for f in made.figures if f.spec is specs.RUBBER), key=lambda f: f.number)
+    assert made.headline("mix").value is heaviest
+
+
+def test_the_lens_of_the_governing_shot_is_named_and_its_stop_is_the_optics(session, demo_document):
+    made = session.plan().build("lighthouse")
+    shot = next(s for s in demo_document.job.shots if s.id == "2")
+    camera = demo_document.job.cards.camera("cinema-150")
+    confusion = camera.sensor_width_m.value / 4096 * 3
+    stop = made.find(specs.STOP, shot="2").number
+    near, far = optics.depth_of_field(focal=shot.lens.focal_m, stop=stop, confusion=confusion,
+                                      distance=made.find(specs.FOCUS, shot="2").number)  # fmt: skip
+    assert (near, far) == pytest.approx((24 / 12, 84 / 12), rel=1e-6)
+    stops = {f.subject.shot: f.number for f in made.figures if f.spec is specs.STOP}
+    worst = max(stops, key=lambda s: stops[s])
+    assert made.headline("lens").note[-1] == f", shot {worst}"
+
+
+def test_light_goes_with_the_square_of_the_stop_and_with_the_rate(session):
+    made = session.plan().build("lighthouse")
+    for shot in ("1", "2", "3", "5"):
+        n, e = made.find(specs.EFFECTIVE, shot=shot).number, made.find(specs.EXPOSURE, shot=shot).number
+        assert made.find(specs.LIGHT, shot=shot).number == pytest.approx(250 * n * n / (e * 800))
+
+
+def test_a_hollow_wall_keeps_its_thickness_when_the_scale_changes():
+    piece = Piece("wall", "wall", Box(10.0, 8.0, 6.0), material="resin-casting-slow", wall_m=0.005)
+    build = Build("b", "A build", "it", 10.0, START, (piece,))
+    job = Job("a job", Shop(camera="cinema-150"), (build,), (), CARDS)
+    weights = [
+        plan(replace_build(job, replace(build, scale=s)), {}).builds[0].find(specs.WEIGHT).number for s in (10.0, 20.0)
+    ]
+    assert 3.5 < weights[0] / weights[1] < 4.2  # like the area, not like the volume: eight
+
+
+def test_why_of_every_figure_speaks_in_both_systems_without_holes(session):
+    for figure in session.plan().figures():
+        for system in ("metric", "imperial"):
+            told = why(figure, system)
+            text = " ".join(told.lines())
+            assert "None" not in text
+            assert "nan" not in text.split()
+            assert told.label
+            assert told.meaning
+
+
+def test_editing_a_card_changes_that_card_alone(session):
+    decision = find_decision(session.job, "lighthouse", "card.silicone-tin-soft.density_kg_m3")
+    job = decide(session.job, decision, 1200.0)
+    changed = [c.id for c, d in zip(job.cards.materials, session.job.cards.materials, strict=True) if c != d]
+    assert changed == ["silicone-tin-soft"]
+    assert piece_of(job.build("lighthouse"), "gallery") is piece_of(session.job.build("lighthouse"), "gallery")
