@@ -89,8 +89,10 @@ class BuildPlan(Struct, frozen=True, eq=False):
     headlines: tuple[Headline, ...]
     minds: tuple[Mind, ...]
     wants: tuple[Want, ...]
-    held: str = ""
+    held: str
     """A sentence, when the build could not be reckoned through: what is in the way."""
+    index: dict[tuple[str, Subject], Figure]
+    """The figures by the name of their spec and their subject."""
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
         """Return a figure of this build, or none where it could not be reckoned yet.
@@ -102,11 +104,7 @@ class BuildPlan(Struct, frozen=True, eq=False):
         piece, shot, **of
             Its subject within the build, by the fields of :class:`Subject`.
         """
-        subject = Subject(self.build.id, piece, shot, **of)
-        for figure in self.figures:
-            if figure.spec is spec and figure.subject == subject:
-                return figure
-        return None
+        return self.index.get((spec.name, Subject(self.build.id, piece, shot, **of)))
 
     def headline(self, station: Station) -> Headline | None:
         """Return the headline of a ``station``, or none where there is nothing to say."""
@@ -124,7 +122,7 @@ class Sheet:
         self.minds: list[Mind] = []
         self.wants: list[Want] = []
         self.forms: dict[str, Measure] = {}
-        self._index: dict[tuple[str, Subject], Figure] = {}
+        self.index: dict[tuple[str, Subject], Figure] = {}
 
     def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:
         """Name a ``piece`` or a ``shot`` of this build, or something ``of`` them by the fields of :class:`Subject`."""
@@ -139,10 +137,10 @@ class Sheet:
             When there is one of that name and subject: two figures with one identity are a mistake of the planner.
         """
         key = (figure.spec.name, figure.subject)
-        if key in self._index:
+        if key in self.index:
             raise ValueError(f"{figure.spec.name} of {figure.subject} is reckoned twice")
         self.figures.append(figure)
-        self._index[key] = figure
+        self.index[key] = figure
         return figure
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
@@ -151,4 +149,4 @@ class Sheet:
 
     def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return an earlier figure by its ``spec`` and ``subject``, or none."""
-        return self._index.get((spec.name, subject))
+        return self.index.get((spec.name, subject))

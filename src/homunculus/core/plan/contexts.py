@@ -46,30 +46,25 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
     return Cards(materials, tuple(camera for camera in cards.cameras if camera.id == shop.camera))
 
 
-def context_of(job: Job, build: Build, facts: Facts, memory: Memory) -> Context:
-    """The context of a build: the same object as long as it is made of the same ones.
+def contexts(job: Job, facts: Facts, memory: Memory) -> tuple[Context, ...]:
+    """The contexts of all builds of a ``job`` with these ``facts``: each the same object as long as it is made of the same ones.
 
-    Parameters
-    ----------
-    job
-        As it stands.
-    build
-        One of its builds.
-    facts
-        Studies by content.
-    memory
-        What was made before.
+    ``memory`` knows what was made before.
     """
-    by_build = memory.get(
-        "shots by build", (ordered_shots(job, memory),), lambda: shots_by_build(ordered_shots(job, memory))
-    )
-    shots = by_build.get(build.id, ())
-    found = memory.get(
-        ("cards", build.id), (build, job.shop, job.cards), lambda: used_cards(build, job.shop, job.cards)
-    )
-    contents = {piece.form.content for piece in build.pieces if isinstance(piece.form, Mesh)}
-    known = {content: facts[content] for content in sorted(contents) if content in facts}
-    return memory.get(
-        ("context", build.id), (build, job.shop, *shots, *found.materials, *found.cameras, *known.values()),
-        lambda: Context(build, shots, job.shop, found, known),
-    )  # fmt: skip
+    ordered = ordered_shots(job, memory)
+    by_build = memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
+    return tuple(_context(job, build, by_build.get(build.id, ()), facts, memory) for build in job.builds)
+
+
+def _context(job: Job, build: Build, shots: tuple[Shot, ...], facts: Facts, memory: Memory) -> Context:
+    def narrow() -> Context:
+        """Something was edited: look whether it is anything that this build uses."""
+        cards = used_cards(build, job.shop, job.cards)
+        contents = {piece.form.content for piece in build.pieces if isinstance(piece.form, Mesh)}
+        known = {content: facts[content] for content in sorted(contents) if content in facts}
+        return memory.get(
+            ("narrow context", build.id), (build, job.shop, *shots, *cards.materials, *cards.cameras, *known.values()),
+            lambda: Context(build, shots, job.shop, cards, known),
+        )  # fmt: skip
+
+    return memory.get(("context", build.id), (build, shots, job.shop, job.cards, facts), narrow)

@@ -7,7 +7,7 @@ from homunculus.core.floor.wear import Proposal, beats, least_wear
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.build_plan import BuildPlan, Context
-from homunculus.core.plan.contexts import context_of, ordered_shots
+from homunculus.core.plan.contexts import contexts, ordered_shots
 from homunculus.core.plan.coverage import Coverage, coverage
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.freezing import Cost, cost_of_change
@@ -34,7 +34,7 @@ class Plan:
         self.job = job
         self.facts = facts
         self._memory = memory
-        self.contexts = tuple(context_of(job, build, facts, memory) for build in job.builds)
+        self.contexts = contexts(job, facts, memory)
         self.builds = tuple(
             memory.get(("build", context.build.id), (context,), lambda c=context: plan_build(c))  # type: ignore[misc]
             for context in self.contexts
@@ -155,8 +155,8 @@ class Plan:
     def figure(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return one figure by its ``spec`` and ``subject``, or none."""
         made = self._by_id.get(subject.build)
-        figures = made.figures if made else self.whole
-        return next((f for f in figures if f.spec is spec and f.subject == subject), None)
+        found = made.index.get((spec.name, subject)) if made else None
+        return found or next((f for f in self.whole if f.spec is spec and f.subject == subject), None)
 
 
 def plan(job: Job, facts: Facts, memory: Memory | None = None) -> Plan:
