@@ -19,6 +19,7 @@ os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
 from PySide6.QtWidgets import QApplication
 
 from homunculus import demo
+from homunculus.app.benches.register import BENCHES
 from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window
 from homunculus.core import specs
@@ -33,36 +34,15 @@ def dragged(window: Window) -> None:
     window.desk.decide(window.desk.decision("scale"), 8.0)
 
 
-def station(stage: str, build: str) -> Callable[[Window], None]:
-    """A station's sheet for a build."""
+def on(bench: str, build: str, act: Callable[[Window], object] = lambda window: None) -> Callable[[Window], None]:
+    """A bench with a build chosen, and something done there."""
 
     def show(window: Window) -> None:
         window.desk.choose(build)
-        window.desk.go(stage)  # type: ignore[arg-type]
+        window.open_bench(bench)
+        act(window)
 
     return show
-
-
-def over(name: str, build: str) -> Callable[[Window], None]:
-    """A bench about the whole job, with a build chosen."""
-
-    def show(window: Window) -> None:
-        window.desk.choose(build)
-        window.show_over(name)
-
-    return show
-
-
-def plate(window: Window) -> None:
-    """The shot that must cut to a live plate."""
-    station("shot", "lighthouse")(window)
-    window.desk.breakdown.choose("1")
-
-
-def loose_end(window: Window) -> None:
-    """The need that nobody covers, brought into view."""
-    over("coverage", "oldclaw")(window)
-    window.coverage_bench.go_to_loose()
 
 
 def why(window: Window) -> None:
@@ -71,18 +51,10 @@ def why(window: Window) -> None:
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery"))
 
 
-def coats(window: Window) -> None:
-    """The claw's print coat, with its thickener."""
-    station("mix", "oldclaw")(window)
-    window.mix_bench.show_piece("claw")
-
-
 def weighing(window: Window) -> None:
     """The second batch of the gallery's rubber: A went over, B is being poured."""
-    window.desk.choose("lighthouse")
-    window.desk.go("mix")
-    window.open_weigh_up()
-    weigher = window.weigh_up.weigher
+    on("weigh_up", "lighthouse")(window)
+    weigher = window.bench_of("weigh_up").weigher
     assert weigher is not None
     weigher.close()  # no scale: the readings come from here
     for part, lot in (("A", "A 2211"), ("B", "B 2211")):
@@ -95,14 +67,14 @@ def weighing(window: Window) -> None:
             weigher.go_on()
     weigher.hear(0.0, Reading(0.0, True))
     weigher.hear(1.0, Reading(0.0412, False))
-    window.weigh_up.refresh()
+    window.bench_of("weigh_up").refresh()
 
 
 def trying(window: Window) -> None:
     """The gallery poured in the afternoon, and kept in an oven."""
-    station("cure", "lighthouse")(window)
-    begin = window.cure_bench.course().start  # type: ignore[union-attr]
-    window.cure_bench.try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
+    on("cure", "lighthouse")(window)
+    begin = window.bench_of("cure").course().start  # type: ignore[union-attr]
+    window.bench_of("cure").try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
 
 
 def stage_colours(window: Window) -> None:
@@ -112,26 +84,24 @@ def stage_colours(window: Window) -> None:
 
 
 PICTURES: dict[str, Callable[[Window], None]] = {
-    "scale": lambda window: None,
+    spec.name: on(spec.name, "lighthouse") for spec in BENCHES if spec.factory and (spec.place in ("station", "window") or spec.key)
+} | {
     "scale-dragged": dragged,
-    "scale-puppet": lambda window: window.desk.choose("oldclaw"),
+    "scale-puppet": on("scale", "oldclaw"),
     "scale-stage-imperial": stage_colours,
     "why": why,
-    "mould": station("mould", "lighthouse"),
-    "mould-rigid": station("mould", "gulls"),
-    "mix": coats,
-    "weigh-up": weighing,
+    "mould-rigid": on("mould", "gulls"),
+    "mix": on("mix", "oldclaw", lambda window: window.bench_of("mix").show_piece("claw")),
+    "weigh_up": weighing,
     "cure": trying,
-    "cure-wet": station("cure", "keeper"),
-    "log": lambda window: window.show_log(),
-    "shot": plate,
-    "shots": over("breakdown", "oldclaw"),
-    "coverage": loose_end,
-    "counts": over("counts", "gulls"),
-    "shoot": station("shoot", "oldclaw"),
-    "floor": over("floor", "lighthouse"),
-    "whole": over("whole", "lighthouse"),
-}
+    "cure-wet": on("cure", "keeper"),
+    "shot": on("shot", "lighthouse", lambda window: window.desk.breakdown.choose("1")),
+    "breakdown": on("breakdown", "oldclaw"),
+    "coverage": on("coverage", "oldclaw", lambda window: window.bench_of("coverage").go_to_loose()),
+    "counts": on("counts", "gulls"),
+    "shoot": on("shoot", "oldclaw"),
+}  # fmt: skip
+"""Every bench of the register with the lighthouse, where nothing tells more is seen with another build or after some act."""
 
 
 def main(names: list[str]) -> None:

@@ -15,15 +15,10 @@ from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
 from homunculus.core.quantities import System
 from homunculus.core.showing import show
+from homunculus.exchange.formats import content_of, reader
 from homunculus.store.atomic import read_bounded
 from homunculus.store.folder import JobFolder, read_facts
 
-MESHES, TEXTS, CUTS, PICTURES = (
-    (".stl", ".obj", ".ply"),
-    (".csv", ".tsv", ".txt", ".xlsx"),
-    (".otio", ".edl"),
-    (".png", ".jpg", ".jpeg"),
-)
 MOST_BYTES = 60_000_000
 
 
@@ -67,13 +62,15 @@ def take_in(
 
 
 def _take_one(opened: JobFolder, file: Path, whose: str, unit: str, system: System) -> list[str]:
-    ending = file.suffix.lower()
-    if ending in TEXTS:
-        return _take_text(opened, file, system)
-    if ending in CUTS:
-        return _take_cut(opened, file)
-    if ending in PICTURES:
-        return _take_picture(opened, file, whose)
+    match content_of(file, {}):
+        case "shots":
+            return _take_table(opened, file, system)
+        case "temperatures":
+            return _take_temperatures(opened, file)
+        case "cut":
+            return _take_cut(opened, file)
+        case "picture":
+            return _take_picture(opened, file, whose)
     return _take_mesh(opened, file, whose, unit, system)
 
 
@@ -86,31 +83,21 @@ def _last_day(job: Job) -> datetime:
     return datetime.combine(max((s.day for s in job.shots), default=datetime.now().date()), datetime.min.time())
 
 
-def _take_text(opened: JobFolder, file: Path, system: System) -> list[str]:
+def _take_table(opened: JobFolder, file: Path, system: System) -> list[str]:
     from homunculus.exchange.shot_list import guess_columns, shots_from_table, table_words
-    from homunculus.exchange.tables import read_table
 
-    data = read_bounded(file, MOST_BYTES, file.name)
-    try:
-        rows = read_table(data, file.name)
-    except UserError:
-        if file.suffix.lower() == ".xlsx":
-            raise
-        rows = []  # too long for a list of shots: a logger's
-    columns = guess_columns(rows[0], {}) if rows else ()
-    if "id" in columns:
-        if len(rows) < 2:
-            raise UserError(f"{file.name} has no rows beneath a head", file.name, "Nothing was changed")
-        found = shots_from_table(rows, columns, opened.job, _last_day(opened.job).date(), system)
-        _keep(opened, replace(opened.job, shots=found.shots))
-        return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
-    return _take_temperatures(opened, file, data)
+    rows = reader("shots", file.name)(read_bounded(file, MOST_BYTES, file.name), file.name)
+    if len(rows) < 2:
+        raise UserError(f"{file.name} has no rows beneath a head", file.name, "Nothing was changed")
+    found = shots_from_table(rows, guess_columns(rows[0], {}), opened.job, _last_day(opened.job).date(), system)
+    _keep(opened, replace(opened.job, shots=found.shots))
+    return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
 
 
-def _take_temperatures(opened: JobFolder, file: Path, data: bytes) -> list[str]:
-    from homunculus.exchange.temperatures import as_entry, read_temperatures
+def _take_temperatures(opened: JobFolder, file: Path) -> list[str]:
+    from homunculus.exchange.temperatures import as_entry
 
-    read = read_temperatures(data, file.name)
+    read = reader("temperatures", file.name)(read_bounded(file, MOST_BYTES, file.name), file.name)
     entry = as_entry(read, file.name)
     opened.append(entry)
     return [f"{entry.text}.", *(f"left out: {row}" for row in read.left_out[:20])]
@@ -118,9 +105,9 @@ def _take_temperatures(opened: JobFolder, file: Path, data: bytes) -> list[str]:
 
 def _take_cut(opened: JobFolder, file: Path) -> list[str]:
     from homunculus.core.edits.cutting import cut_words, lay_cut
-    from homunculus.exchange.edit_list import read_edit_list
 
-    cut = read_edit_list(read_bounded(file, MOST_BYTES, file.name), file.name, opened.job.shop.base_rate_fps)
+    read = reader("cut", file.name)
+    cut = read(read_bounded(file, MOST_BYTES, file.name), file.name, opened.job.shop.base_rate_fps)
     laid = lay_cut(opened.job, cut.clips, _last_day(opened.job).date())
     _keep(opened, laid.job)
     return [cut_words(file.name, cut, laid)]

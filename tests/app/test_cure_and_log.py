@@ -8,7 +8,6 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from homunculus.app.intake import take_in_temperatures
 from homunculus.core.cure.curve import WhatIf
 from homunculus.core.log import LogEvent
 from tests.app.conftest import key, typed
@@ -19,7 +18,7 @@ def cure(window):
     window.desk.choose("lighthouse")
     key(window, Qt.Key.Key_6)
     QApplication.processEvents()
-    return window.cure_bench
+    return window.bench_of("cure")
 
 
 def opens(bench):
@@ -90,14 +89,14 @@ def test_a_loggers_cold_night_moves_the_opening_of_what_is_in_the_mould(window, 
     before = opens(cure)
     assert cure.course().poured
     file = logger(tmp_path / "night.csv", datetime(2026, 2, 23, 18), 11.0, 14, gap=range(30, 45))
-    take_in_temperatures(window.desk, file)
+    window.desk.take_in_temperatures(file)
     qtbot.waitUntil(lambda: window.desk.log[-1].kind == "measured", timeout=60_000)
     assert "1 gaps" in window.desk.log[-1].text
     assert opens(cure) > before + timedelta(minutes=30)
     assert len(cure.course().gaps) == 1
     assert not cure.grab().isNull()
     (tmp_path / "bad.csv").write_text("no times here")
-    take_in_temperatures(window.desk, tmp_path / "bad.csv")
+    window.desk.take_in_temperatures(tmp_path / "bad.csv")
     qtbot.waitUntil(lambda: "no column of days" in window.notice.words, timeout=60_000)
 
 
@@ -121,7 +120,7 @@ def test_a_room_too_cold_says_so(window, cure):
 def log(window):
     key(window, Qt.Key.Key_L)
     QApplication.processEvents()
-    return window.log_bench
+    return window.bench_of("log")
 
 
 def test_the_log_is_newest_first_filtered_by_words_and_shows_how_far_a_promise_was_off(window, log):

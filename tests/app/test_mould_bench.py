@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
-from homunculus.app.stations.mould.bench import MouldBench
+from homunculus.app.benches.mould.bench import MouldBench
 from homunculus.core import specs
 from tests.app.conftest import drag, key, type_words, wait_until
 
@@ -17,10 +17,12 @@ from tests.app.conftest import drag, key, type_words, wait_until
 def bench(window, qtbot) -> MouldBench:
     window.desk.go("mould")
     wait_until(
-        qtbot, lambda: window.mould_bench.isVisible() and window.mould_bench.section(gallery(window)).ready, 30000
+        qtbot,
+        lambda: window.bench_of("mould").isVisible() and window.bench_of("mould").section(gallery(window)).ready,
+        30000,
     )
     QApplication.processEvents()
-    return window.mould_bench
+    return window.bench_of("mould")
 
 
 def gallery(window):
@@ -105,7 +107,7 @@ def test_a_build_with_two_moulds_shows_either_and_a_block_mould_has_a_wall(bench
 def test_drawing_and_figures_change_places(bench, window):
     window.setFocus()
     key(window, Qt.Key.Key_F)
-    assert window.sheet.isVisible()
+    assert window.bench_of("figures").isVisible()
     assert not bench.isVisible()
     key(window, Qt.Key.Key_F)
     assert bench.isVisible()

@@ -6,10 +6,10 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from homunculus.app.benches.job_bench import JobBench
+from homunculus.app.benches.mix.bench import MixBench
+from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.spot import Handle, Spot
-from homunculus.app.shell.job_bench import JobBench
-from homunculus.app.shell.window import OVER
-from homunculus.app.stations.mix.bench import MixBench
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS
@@ -35,11 +35,11 @@ def spots(bench):
 def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(open_window, folder, qtbot, size, build):
     window = open_window(folder, size)
     window.desk.choose(build)
-    for place in (*STATIONS, *OVER.values()):
+    for place in (*STATIONS, *(spec.name for spec in BENCHES if spec.key)):
         if place in STATIONS:
             window.desk.go(place)
         else:
-            window.show_over(place)
+            window.toggle(place)
         settle(window, qtbot)
         for theme, system in (("plaster", "metric"), ("stage", "imperial")):
             window.desk.use_theme(theme)
@@ -65,7 +65,7 @@ def test_every_spot_of_a_bench_is_reached_by_tab(open_window, folder, qtbot):
         if place in STATIONS:
             window.desk.go(place)
         else:
-            window.show_over(place)
+            window.toggle(place)
         settle(window, qtbot)
         wanted = {s.objectName() for s in spots(window.bench)}
         first = spots(window.bench)[0]
@@ -82,20 +82,20 @@ def test_the_log_and_the_weigh_up_paint_at_every_size(open_window, folder, qtbot
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
-    window.open_weigh_up()
-    window.weigh_up.weigher.close()
+    window.open_bench("weigh_up")
+    window.bench_of("weigh_up").weigher.close()
     for size in SIZES:
         window.resize(*size)
         window.desk.use_units("imperial" if size[0] < 1000 else "metric")
         QApplication.processEvents()
-        assert not window.weigh_up.grab().isNull()
-        assert window.weigh_up.width() == size[0]
-    window.weigh_up.close_up()
+        assert not window.bench_of("weigh_up").grab().isNull()
+        assert window.bench_of("weigh_up").width() == size[0]
+    window.bench_of("weigh_up").close_up()
     key(window, Qt.Key.Key_L)
     for size in SIZES:
         window.resize(*size)
         QApplication.processEvents()
-        assert spots(window.log_bench)
+        assert spots(window.bench_of("log"))
 
 
 # ------------------------------------------------------------------------------------ the weigh-up
@@ -105,11 +105,11 @@ def weigh(open_window, folder, qtbot):
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
-    window.open_weigh_up()
-    window.weigh_up.weigher.close()
+    window.open_bench("weigh_up")
+    window.bench_of("weigh_up").weigher.close()
     yield window
-    if window.weigh_up.weigher:
-        window.weigh_up.close_up()
+    if window.bench_of("weigh_up").weigher:
+        window.bench_of("weigh_up").close_up()
 
 
 def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that goes on)
@@ -119,7 +119,7 @@ def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that
 
 
 def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
-    weigher, up = weigh.weigh_up.weigher, weigh.weigh_up
+    weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
     target = weigher.weighing.targets[0] * 1000
     assert "Put the cup for batch 1" in up._next_words(weigher)
     feed(weigher, target)
@@ -134,13 +134,13 @@ def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
 
 
 def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
-    weigher = weigh.weigh_up.weigher
+    weigher = weigh.bench_of("weigh_up").weigher
     key(weigh, Qt.Key.Key_Space)
     feed(weigher, 0.0, 0.2)
     weigher.hear(1000.0, Reading(0.200, False))
     key(weigh, Qt.Key.Key_Space)
     assert weigher.weighing.cup[0] == pytest.approx(0.2)
-    assert "under" in weigh.weigh_up._why_words(weigher)
+    assert "under" in weigh.bench_of("weigh_up")._why_words(weigher)
     key(weigh, Qt.Key.Key_Backspace)
     assert not any(weigher.weighing.cup)
     assert weigher.phase == "part"
@@ -152,7 +152,7 @@ def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
     assert "lot of A" in line.accessibleName()
     line.setText("A 2301")
     QTest.keyClick(line, Qt.Key.Key_Return)
-    weigh.weigh_up.weigher.type_weight("680 g")
+    weigh.bench_of("weigh_up").weigher.type_weight("680 g")
     wait_until(qtbot, lambda: weigh.desk.log[-1].kind == "weighed")
     entry = weigh.desk.log[-1]
     assert (entry.lot, entry.batch, entry.weights_kg) == ("A 2301", 1, {"A": 0.68})
@@ -166,17 +166,22 @@ def test_a_disk_that_is_full_is_said_while_weighing_and_the_weight_is_held(weigh
     desk = weigh.desk
     append = desk.folder.append
     monkeypatch.setattr(desk.folder, "append", full)
-    weigh.weigh_up.weigher.type_weight("680 g")
-    wait_until(qtbot, lambda: "disk is full" in weigh.weigh_up._why_words(weigh.weigh_up.weigher))
+    weigh.bench_of("weigh_up").weigher.type_weight("680 g")
+    wait_until(
+        qtbot, lambda: "disk is full" in weigh.bench_of("weigh_up")._why_words(weigh.bench_of("weigh_up").weigher)
+    )
     assert [e.weights_kg for e in desk.keeper.held] == [{"A": 0.68}]
     monkeypatch.setattr(desk.folder, "append", append)
-    weigh.weigh_up.weigher.type_weight("68 g")
+    weigh.bench_of("weigh_up").weigher.type_weight("68 g")
     wait_until(qtbot, lambda: [e.weights_kg for e in desk.log[-2:]] == [{"A": 0.68}, {"B": 0.068}])
-    assert "Space when" in weigh.weigh_up._why_words(weigh.weigh_up.weigher) or weigh.weigh_up.weigher.did
+    assert (
+        "Space when" in weigh.bench_of("weigh_up")._why_words(weigh.bench_of("weigh_up").weigher)
+        or weigh.bench_of("weigh_up").weigher.did
+    )
 
 
 def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
-    weigher, up = weigh.weigh_up.weigher, weigh.weigh_up
+    weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
     weigher._meet(Hello(0.001, 15.0))
     weigher.pan.zeroing = False
     weigher.hear(1.0, Reading(0.0412, True))
@@ -188,7 +193,7 @@ def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
 def test_the_pot_life_runs_from_when_the_parts_meet_and_warns_once_before_gel(weigh, monkeypatch):
     from datetime import timedelta
 
-    weigher, up, desk = weigh.weigh_up.weigher, weigh.weigh_up, weigh.desk
+    weigher, up, desk = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up"), weigh.desk
     beeps = []
     monkeypatch.setattr(QApplication, "beep", lambda: beeps.append(1))
     whole = weigher.left_s
@@ -213,15 +218,15 @@ def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weig
     line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
-    weigher = weigh.weigh_up.weigher
+    weigher = weigh.bench_of("weigh_up").weigher
     wait_until(qtbot, lambda: "not there" in weigher.pan.quiet, 60_000)
     assert not weigher.practising
-    assert "not there" in weigh.weigh_up._why_words(weigher)
+    assert "not there" in weigh.bench_of("weigh_up")._why_words(weigher)
     weigher.connect_scale("practice")
     wait_until(qtbot, lambda: not weigher.pan.quiet and weigher.pan.heard, 60_000)
-    QTest.keyPress(weigh.weigh_up, Qt.Key.Key_Down)
+    QTest.keyPress(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
     wait_until(qtbot, lambda: weigher.pan.kg > 0.005, 60_000)
-    QTest.keyRelease(weigh.weigh_up, Qt.Key.Key_Down)
+    QTest.keyRelease(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
 
 
 # ---------------------------------------------------------------------------------------- the mould
@@ -229,7 +234,7 @@ def test_the_plane_slides_turns_and_the_table_turns_under_the_hand(open_window, 
     window = open_window(folder)
     window.desk.go("mould")
     settle(window, qtbot)
-    bench, job = window.mould_bench, window.desk.job
+    bench, job = window.bench_of("mould"), window.desk.job
     plane = bench.spots.find("plane")
     drag(plane, 0, -30)
     assert bench.offset > 0
@@ -249,7 +254,7 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     window.desk.choose("gulls")
     window.desk.go("mould")
     settle(window, qtbot)
-    bench = window.mould_bench
+    bench = window.bench_of("mould")
     view = bench.section(bench.piece())
     assert view.rigid
     assert view.core
@@ -271,7 +276,7 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
 def test_a_wheel_walks_the_log_and_the_arrows_go_past_its_edge(open_window, folder):
     window = open_window(folder)
     key(window, Qt.Key.Key_L)
-    log = window.log_bench
+    log = window.bench_of("log")
     QApplication.sendEvent(log, QWheelEvent(QPointF(300, 300), QPointF(300, 300), QPoint(0, 0), QPoint(0, -120),
                                             Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
                                             Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip

@@ -10,14 +10,14 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QFontMetricsF
 from PySide6.QtWidgets import QApplication
 
-from homunculus.app.shell.place import Place
-from homunculus.app.stations.cure.course import WhatIf
+from homunculus.app.benches.cure.course import WhatIf
+from homunculus.app.benches.register import BENCHES
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS
 
 SIZES = [(900, 560), (960, 600), (1280, 800), (1920, 1200)]
 """The smallest, that of a large screen at 200 %, the usual one, a large one."""
-OVERS = ("breakdown", "coverage", "counts", "floor", "whole", "log")
 TOUCH = 1.6
 """Pixels by which two texts may come into each other's box: the box is that of the ink, not of the line."""
 
@@ -101,10 +101,10 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
             for words in look(window, written):
                 said[f"{size} {build.id} {station} {words}"] = None
             if station == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
-                window.mix_bench.weigh.emit()
+                window.open_bench("weigh_up")
                 for words in look(window, written):
                     said[f"{size} {build.id} weigh-up {words}"] = None
-                window.weigh_up.close_up()
+                window.bench_of("weigh_up").close_up()
                 window.desk.go(station)
             for figure in (
                 window.desk.build_plan.figures if station == "shoot" and build.id in ("lighthouse", "gulls") else ()
@@ -113,14 +113,21 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
                 for words in look(window, written):
                     said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
                 window.why.fold_whole()
-            if station == "cure" and window.cure_bench.course():
-                window.cure_bench.what_if = WhatIf(
-                    start=window.cure_bench.course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
+            if station == "cure" and window.bench_of("cure").course():
+                window.bench_of("cure").what_if = WhatIf(
+                    start=window.bench_of("cure").course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
                 )
                 for words in look(window, written):
                     said[f"{size} {build.id} what if {words}"] = None
-    for over in OVERS:
-        window.show_log() if over == "log" else window.show_over(over)
+    for spec in BENCHES:
+        if spec.place in ("job", "over"):
+            window.open_bench(spec.name)
+        if spec.place == "station":
+            window.go(spec.name)
         for words in look(window, written):
-            said[f"{size} {over} {words}"] = None
+            said[f"{size} {spec.name} {words}"] = None
+        window.help.toggle()
+        for words in look(window, written):
+            said[f"{size} keys on {spec.name} {words}"] = None
+        window.help.toggle()
     assert not said, "\n".join(said)

@@ -40,6 +40,7 @@ from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_clock, show_scale, trimmed
 from homunculus.core.why import show_figure
+from homunculus.exchange.formats import reader
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
 
@@ -54,6 +55,8 @@ class Desk(QObject):
     changed = Signal()
     said = Signal(str)
     asked_why = Signal(object)
+    wanted = Signal(str)
+    """A bench, by its name."""
     working = Signal(str, float)
 
     def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:
@@ -70,6 +73,7 @@ class Desk(QObject):
         self.station: Station = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
         self.who = ""  # who last put a name under something
+        self.mix_index = 0  # the mix that the benches draw, where the piece has several
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
         self._plan: Plan | None = None
         self._pinned: Plan | None = None
@@ -442,6 +446,25 @@ class Desk(QObject):
         piece = piece_of(self.build, piece_id) if piece_id else self.build.pieces[0]
         known = measure(piece.form, self.session.facts)
         self.matter.take_in(path, f"{self.chosen}/{piece.id}", max(known.size) if known else None)
+
+    def take_in_temperatures(self, path: Path) -> None:
+        """Take a logger's file into the log, as a measured stretch; what was left out is said."""
+
+        def read() -> tuple[LogEvent, str]:
+            from homunculus.exchange.temperatures import MOST_BYTES, as_entry  # not needed to start
+            from homunculus.store.atomic import read_bounded
+
+            found = reader("temperatures", path.name)(read_bounded(path, MOST_BYTES, path.name), path.name)
+            entry, left_out = as_entry(found, path.name), len(found.left_out)
+            more = f" and {left_out - 1} more rows" if left_out > 1 else ""
+            return entry, f"{entry.text}. {found.left_out[0]}{more}: left out." if left_out else ""
+
+        def enter(brought: tuple[LogEvent, str]) -> None:
+            self.enter(brought[0])
+            if brought[1]:
+                self.said.emit(brought[1])
+
+        self.matter.begin(f"Reading {path.name}", read, enter)
 
     def use_mesh(self, taken: Taken, whose: str, unit_m: float) -> None:
         """Make a mesh that was taken in the form of a piece (“build/piece”), read in a unit [m]."""

@@ -8,9 +8,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, QSettings, Signal
+from PySide6.QtCore import QObject, QSettings
 
 from homunculus.core.errors import UserError
+from homunculus.exchange.formats import Content, endings, reader, writer
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -24,12 +25,11 @@ MOST_BYTES = 60_000_000
 class ShotFiles(QObject):
     """Files of shots. What is read is one step of the desk; spreadsheets and edit lists need libraries that load slowly."""
 
-    matched = Signal(object)
-    """A table was read whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
-
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.desk = desk
+        self.read_last: tuple[str, list[list[str]], tuple[str, ...]] = ("", [], ())
+        """A table whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
 
     def last_day(self) -> date:
         """The day on which a shot without one is put: the last shoot day, or today."""
@@ -50,9 +50,7 @@ class ShotFiles(QObject):
         """Read a table of shots and ask which of its columns are which."""
 
         def read(data: bytes) -> list[list[str]]:
-            from homunculus.exchange.tables import read_table  # spreadsheets need half a second
-
-            rows = read_table(data, path.name)
+            rows: list[list[str]] = reader("shots", path.name)(data, path.name)
             if len(rows) < 2:
                 raise UserError(f"{path.name} has no rows beneath a head", path.name, "Nothing was changed")
             return rows
@@ -77,17 +75,19 @@ class ShotFiles(QObject):
         """Which columns of the shot list a table's head means; as a person matched them before."""
         from homunculus.exchange.shot_list import guess_columns
 
-        return guess_columns(head, self._remembered())
+        return guess_columns(head, self.remembered())
 
     @staticmethod
-    def _remembered() -> dict[str, str]:
+    def remembered() -> dict[str, str]:
+        """Columns that a person matched before."""
         known = QSettings("homunculus", "homunculus").value("columns")
         return known if isinstance(known, dict) else {}
 
     def _look_over(self, name: str, rows: list[list[str]]) -> None:
         width = max(len(row) for row in rows)
         rows = [[*row, *[""] * (width - len(row))] for row in rows]
-        self.matched.emit((name, rows, self.guess(rows[0])))
+        self.read_last = (name, rows, self.guess(rows[0]))
+        self.desk.wanted.emit("match")
 
     def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:
         """What a table would give; nothing is changed.
@@ -110,7 +110,7 @@ class ShotFiles(QObject):
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        matched = {**self._remembered(), **remember(rows[0], columns)}
+        matched = {**self.remembered(), **remember(rows[0], columns)}
         QSettings("homunculus", "homunculus").setValue("columns", matched)
         self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
         self.desk.said.emit(f"{table_words(name, found)} U takes it back.")
@@ -122,9 +122,8 @@ class ShotFiles(QObject):
         rate = self.desk.job.shop.base_rate_fps
 
         def read(data: bytes) -> Cut:
-            from homunculus.exchange.edit_list import read_edit_list  # its library loads slowly
-
-            return read_edit_list(data, path.name, rate)
+            cut: Cut = reader("cut", path.name)(data, path.name, rate)
+            return cut
 
         self._read(path, read, lambda cut: self._lay(path.name, cut))
 
@@ -137,23 +136,14 @@ class ShotFiles(QObject):
 
     # ------------------------------------------------------------------------------------- writing
     def write(self, path: Path) -> None:
-        """Write the shots to a file, of the kind that its ending names: CSV, XLSX, OTIO or a cut list."""
-        job, ending = self.desk.job, path.suffix.lower()
+        """Write the shots to a file, of the kind that its ending names."""
+        job = self.desk.job
+        content: Content = "cut" if path.suffix.lower() in endings("cut", written=True) else "shots"
 
         def work() -> int:
             from homunculus.store.atomic import write_atomically
 
-            if ending in (".otio", ".edl"):
-                from homunculus.exchange.edit_list import write_edit_list
-
-                data = write_edit_list(job, path.name)
-            else:
-                from homunculus.exchange.shot_list import table_of
-                from homunculus.exchange.tables import write_csv, write_spreadsheet
-
-                rows = table_of(job)
-                data = write_spreadsheet(rows, job.name) if ending == ".xlsx" else write_csv(rows)
-            write_atomically(path, data)
+            write_atomically(path, writer(content, path.name)(job, path.name))
             return len(job.shots)
 
         self.desk.matter.begin(

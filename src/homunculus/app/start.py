@@ -11,7 +11,7 @@ from datetime import datetime
 from pathlib import Path
 from types import TracebackType
 
-from PySide6.QtCore import QObject, QProcess, QSocketNotifier
+from PySide6.QtCore import QObject, QSocketNotifier
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.desk import Desk
@@ -143,11 +143,3 @@ def catch_the_unexpected(window: Window) -> None:
         desk.said.emit(f"Something went wrong that we did not foresee. {kept} What happened is in {report.name}.")
 
     sys.excepthook = hook
-
-
-def open_another(folder: Path) -> str:
-    """Open another job in a process of its own; return what to say about it."""
-    if not (folder / "job.json").is_file():
-        return "There is no job.json in that folder. Nothing was opened."
-    QProcess.startDetached(sys.executable, ["-m", "homunculus", str(folder)])
-    return f"{folder.name} opens in a window of its own."

@@ -1,4 +1,4 @@
-"""Mesh files of the three open kinds, STL, OBJ and PLY, to triangles; written back as STL, the kind that a job keeps."""
+"""Mesh files of open kinds to triangles; written back as STL, the kind that a job keeps."""
 
 from __future__ import annotations
 
@@ -10,11 +10,11 @@ import numpy as np
 from msgspec import Struct
 
 from homunculus.core.errors import UserError
-from homunculus.core.form.mesh import Triangles, read_stl, sound_surface
+from homunculus.core.form.mesh import Triangles, sound_surface
 from homunculus.exchange.apart import read_apart
+from homunculus.exchange.formats import reader
 
 MOST_BYTES = 400_000_000
-SUFFIXES = (".stl", ".obj", ".ply")
 UNITS: tuple[tuple[str, float], ...] = (("mm", 0.001), ("cm", 0.01), ("m", 1.0), ("in", 0.0254), ("ft", 0.3048))
 """What one unit of a mesh file may stand for [m]; no such file says."""
 LIKELY_M = 0.15
@@ -48,21 +48,26 @@ def read_any(data: bytes, name: str) -> Triangles:
     UserError
         When it is of another kind, cut short, empty or not made of triangles, or when no form could be of such triangles.
     """
-    suffix = PurePath(name).suffix.lower()
-    if suffix not in SUFFIXES:
-        raise UserError(f"{name} is no mesh that can be read", name, "Export the sculpt as STL, OBJ or PLY")
     if len(data) > MOST_BYTES:
         raise UserError(
             f"{name} is larger than any sculpt ({len(data) // 1_000_000} MB)", name, "Make it coarser first"
         )
-    if suffix == ".stl":
-        triangles = read_stl(data, name)
-        sound_surface(triangles, name)
-        return triangles
-    found = read_apart(f"{__name__}:corners_of", data, name, "Export it again, or as STL", suffix[1:])
-    triangles = np.frombuffer(found, np.float32).reshape(-1, 3, 3)
+    triangles: Triangles = reader("mesh", name)(data, name)
     sound_surface(triangles, name)
     return triangles
+
+
+def read_by_library(data: bytes, name: str) -> Triangles:
+    """Read a mesh, ``data`` of a file called ``name``, by the general mesh library, within bounds.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read or holds no triangles.
+    """
+    kind = PurePath(name).suffix.lower()[1:]
+    found = read_apart(f"{__name__}:corners_of", data, name, "Export it again, or as STL", kind)
+    return np.frombuffer(found, np.float32).reshape(-1, 3, 3)
 
 
 def corners_of(data: bytes, name: str, kind: str) -> bytes:

@@ -14,6 +14,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot, in_order
 from homunculus.core.quantities import System, decimal_points
+from homunculus.exchange.tables import write_csv, write_spreadsheet
 
 
 class BadRow(Struct, frozen=True):
@@ -162,3 +163,13 @@ def table_of(job: Job) -> list[list[str]]:
     """Return the shots of a ``job`` as rows of words with a head, in the order of the shoot; read back they are the same."""
     rows = [[column.head for column in COLUMNS]]
     return rows + [[column.write(shot, job) for column in COLUMNS] for shot in in_order(job.shots)]
+
+
+def as_csv(job: Job, _name: str) -> bytes:
+    """Write the shots of a ``job`` as CSV."""
+    return write_csv(table_of(job))
+
+
+def as_spreadsheet(job: Job, _name: str) -> bytes:
+    """Write the shots of a ``job`` as a spreadsheet."""
+    return write_spreadsheet(table_of(job), job.name)

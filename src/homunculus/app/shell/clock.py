@@ -9,7 +9,7 @@ from PySide6.QtGui import QPen
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.shell.place import Place
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.plan.status import Bar, Status
 from homunculus.core.showing import show, show_clock, show_day, show_long_day, show_moment

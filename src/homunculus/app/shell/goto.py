@@ -9,13 +9,11 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.shell.line import NAMES
-from homunculus.app.shell.place import Place
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.figures import STATIONS
 
 MOST = 9
-Entry = tuple[str, str, Callable[[], None]]
+Entry = tuple[str, str, Callable[[], object]]
 
 
 class GoTo(Place):
@@ -69,7 +67,6 @@ class GoTo(Place):
     def _entries(self) -> list[Entry]:
         desk = self.desk
         entries: list[Entry] = [(b.name, "build", lambda i=b.id: desk.choose(i)) for b in desk.job.builds]  # type: ignore[misc]
-        entries += [(NAMES[s], f"station {n}", lambda s=s: desk.go(s)) for n, s in enumerate(STATIONS, 1)]  # type: ignore[misc]
         entries += self._commands
         if desk.chosen:
             for figure in desk.build_plan.figures:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from PySide6.QtCore import QRectF, Signal
+from PySide6.QtCore import QRectF
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.shell.place import Place
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
 from homunculus.core.plan.build_plan import Mind
@@ -28,9 +28,6 @@ MOST_MOVED = 6
 
 class Ledger(Place):
     """Differences of two plans, and the cautions of the chosen build."""
-
-    wanted = Signal(str)
-    """A bench about the whole job, by its name."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Ledger")
@@ -107,7 +104,7 @@ class Ledger(Place):
 
     def _open(self, mind: Mind) -> None:
         if mind.about:
-            self.wanted.emit({"count": "counts", "coverage": "coverage"}[mind.about])
+            self.desk.wanted.emit({"count": "counts", "coverage": "coverage"}[mind.about])
         else:
             self.desk.go(mind.station)
 

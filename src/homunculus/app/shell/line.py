@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from PySide6.QtCore import QRectF, Signal
+from PySide6.QtCore import QRectF
 from PySide6.QtWidgets import QWidget
 
+from homunculus.app.benches.register import OF_STATION
 from homunculus.app.desk import Desk
-from homunculus.app.shell.place import Place
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS, Figure, Station
@@ -19,16 +20,10 @@ from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
 from homunculus.core.why import phrase
 
 FIRST_X = 220.0
-NAMES: dict[Station, str] = {
-    "shot": "Shot", "scale": "Scale", "lens": "Lens", "mould": "Mould", "mix": "Mix", "cure": "Cure", "shoot": "Shoot",
-}  # fmt: skip
 
 
 class Line(Place):
     """Job name and pin at the left, then the stations."""
-
-    wanted = Signal(str)
-    """A bench about the whole job, by its name."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Line")
@@ -46,13 +41,13 @@ class Line(Place):
     def arrange(self) -> None:
         made = self.desk.build_plan if self.desk.chosen else None
         self.spots.place("whole", QRectF(8, 4, FIRST_X - 26, 72), f"{self.desk.job.name}: how the whole job stands",
-                         lambda: self.wanted.emit("whole"))  # fmt: skip
+                         lambda: self.desk.wanted.emit("whole"))  # fmt: skip
         uncovered = len(self.desk.plan.coverage.uncovered)
         if uncovered:
             self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} needs that nobody covers",
-                             lambda: self.wanted.emit("coverage"))  # fmt: skip
+                             lambda: self.desk.wanted.emit("coverage"))  # fmt: skip
         for number, station in enumerate(STATIONS, 1):
-            said = f"{number} {NAMES[station]}"
+            said = f"{number} {OF_STATION[station].title}"
             headline = made.headline(station) if made else None
             if headline:
                 said += f": {self._shown(headline)}, {self._note(headline)}"
@@ -164,7 +159,7 @@ class Line(Place):
         x, number = FIRST_X + STATIONS.index(station) * self.pitch(), STATIONS.index(station) + 1
         room = self.pitch() - 24
         width = ink.text(x, 20, str(number), "body", "ink2")
-        ink.text(x + width + 4, 20, NAMES[station], "body", "ink", weight=600)
+        ink.text(x + width + 4, 20, OF_STATION[station].title, "body", "ink", weight=600)
         headline = made.headline(station)
         if headline:
             shown, note = self._words(made, station) or (self._shown(headline), self._note(headline))

@@ -8,8 +8,8 @@ from PySide6.QtCore import QRectF, QTimer, Signal
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.typing import Typed
-from homunculus.app.shell.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 

@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
-from homunculus.app.shell.place import Place
+from homunculus.app.drawing.place import Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs

@@ -1,0 +1,156 @@
+"""A bench: the place in the middle, with decided values to take hold of and reckoned ones to ask."""
+
+from __future__ import annotations
+
+import math
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.spot import Handle
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.ink import Ink
+from homunculus.core.edits.decisions import Decision
+from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.job.build import Piece
+
+PULL_PX = 8
+"""Pixels a step while a value is pulled: fine enough to stop at half a millimetre."""
+
+
+class Bench(Place):
+    """What the drawings of the stations share."""
+
+    ground = "sheet"
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self._typed: Typed | None = None
+
+    # ---------------------------------------------------------------------------------- decided
+    def decide_spot(self, key: str, area: QRectF, *, along: bool = False, keys: str = "") -> None:
+        """Lay a handle over a decided value; pulled up, or with ``along`` to the right, it grows."""
+        decision = self.desk.decision(key)
+        said = f"{decision.label} {self.desk.given(decision.value, decision.kind)}, decided{keys}"
+        cursor = Qt.CursorShape.SizeHorCursor if along else Qt.CursorShape.SizeVerCursor
+        self.spots.place_handle(f"decide:{key}", area, said, cursor, lambda h: self._wire(h, key, along=along))
+
+    def _wire(self, handle: Handle, key: str, *, along: bool) -> None:
+        start = {"at": math.nan, "value": 0.0}
+
+        def grasp() -> None:
+            start["value"], start["at"] = self.desk.decision(key).value, math.nan
+            self.desk.grasp()
+
+        def pull(at: QPointF) -> None:
+            here = at.x() if along else -at.y()
+            if math.isnan(start["at"]):
+                start["at"] = here
+            decision = self.desk.decision(key)
+            steps = round((here - start["at"]) / PULL_PX)
+            self.desk.decide(decision, round(start["value"] / decision.step + steps) * decision.step)
+
+        handle.pressed.connect(grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(lambda steps: self.desk.step(self.desk.decision(key), steps))
+        handle.typing.connect(lambda first: self.type_value(key, first))
+
+    def type_value(self, key: str, first: str = "") -> None:
+        """Open the line to type a decided value into."""
+        handle = self.spots.find(f"decide:{key}")
+        if handle is None:
+            return
+        decision = self.desk.decision(key)
+        text = first or str(self.desk.given(decision.value, decision.kind)).replace("\N{NO-BREAK SPACE}", " ")
+        self._typed = Typed(self, self.theme(), decision.label, text,
+                            lambda words: self.desk.decide_typed(self.desk.decision(key), words))  # fmt: skip
+        self._typed.closed.connect(handle.setFocus)
+        self._typed.open_over(QRectF(handle.geometry()))
+
+    def draw_decided(self, ink: Ink, key: str, words: str = "", role: str = "on_drawing") -> None:
+        """Draw a decided value where its handle lies, with its words beneath."""
+        spot = self.spots.find(f"decide:{key}")
+        if spot is None:
+            return
+        decision, box = self.desk.decision(key), spot.geometry()
+        drop = 24 if role == "on_drawing" else 18
+        ink.decided(box.x() + 8, box.y() + drop, self.desk.given(decision.value, decision.kind), role)
+        ink.text(box.x() + 8, box.y() + drop + 19, words or self._short(decision), "note", "ink2")
+
+    @staticmethod
+    def _short(decision: Decision) -> str:
+        return decision.label.rsplit(", ", 1)[-1]
+
+    # --------------------------------------------------------------------------------- reckoned
+    def figure_spot(self, figure: Figure, area: QRectF) -> None:
+        """Lay a spot over a reckoned figure that asks why."""
+        part = figure.subject.detail
+        self.spots.place(f"figure:{figure.spec.name}" + (f":{part}" if part else ""), area,
+                         f"{figure.spec.label} {part} {self.desk.words(figure)}",
+                         lambda: self.desk.asked_why.emit(figure), figure.spec.meaning)  # fmt: skip
+
+    def headline_area(self, index: int) -> QRectF:
+        """Where headline figure ``index`` stands."""
+        return QRectF(12 + index * 196, 46, 188, 52)
+
+
+def moulded_pieces(desk: Desk) -> list[Piece]:
+    """Pieces of the chosen build that have a mould."""
+    return [p for p in desk.build.pieces if p.mould] if desk.chosen else []
+
+
+def drawn_piece(desk: Desk) -> Piece | None:
+    """The moulded piece that the benches draw: the one chosen, else the first."""
+    pieces = moulded_pieces(desk)
+    return next((p for p in pieces if p.id == desk.piece_id), pieces[0] if pieces else None)
+
+
+class PieceBench(Bench):
+    """A bench about one moulded piece at a time; which one, the desk keeps from station to station."""
+
+    def pieces(self) -> list[Piece]:
+        """Pieces of the chosen build that have a mould."""
+        return moulded_pieces(self.desk)
+
+    def piece(self) -> Piece | None:
+        """The piece that is drawn."""
+        return drawn_piece(self.desk)
+
+    def show_piece(self, piece_id: str) -> None:
+        """Draw another piece."""
+        self.desk.piece_id, self.desk.mix_index = piece_id, 0
+        self.desk.changed.emit()
+
+    def figure(self, spec: FigureSpec, mix: str = "", part: str = "") -> Figure | None:
+        """A figure of the piece that is drawn, or of a mix of its mould."""
+        piece = self.piece()
+        return self.desk.build_plan.find(spec, piece.id, mix=mix, part=part) if piece else None
+
+    def piece_spots(self, what: str) -> None:
+        """Lay the names of the pieces at the upper right, when there are several."""
+        x = self.width() - 18.0
+        for other in reversed(self.pieces()) if len(self.pieces()) > 1 else []:
+            width = 14 + self.setting().width(other.name, "label")
+            self.spots.place(f"piece:{other.id}", QRectF(x - width, 4, width, 40), f"{what} of {other.name}",
+                             lambda i=other.id: self.show_piece(i))  # type: ignore[misc]  # fmt: skip
+            x -= width + 6
+
+    def draw_pieces(self, ink: Ink) -> None:
+        """Draw the names of the pieces, the drawn one underlined."""
+        chosen = self.piece()
+        for other in self.pieces() if len(self.pieces()) > 1 else []:
+            spot = self.spots.find(f"piece:{other.id}")
+            if spot is None:
+                continue
+            box, here = spot.geometry(), chosen is not None and other.id == chosen.id
+            width = ink.text(box.x() + 7, 29, other.name, "label", "ink" if here else "ink2")
+            if here:
+                ink.rule(box.x() + 7, 34, box.x() + 7 + width, 34, "ink", 2)
+
+    def draw_nothing(self, ink: Ink) -> None:
+        """Say that no piece has a mould."""
+        ink.text(18, 29, "Nothing is moulded here.", "bench_question")
+        ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")

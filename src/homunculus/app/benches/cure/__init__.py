@@ -1,0 +1,1 @@
+"""Station 6: when it opens."""

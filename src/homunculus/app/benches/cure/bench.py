@@ -1,0 +1,386 @@
+"""When does it open? The course of the cure over the shop's air; start, night and oven pulled to see what would be."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from datetime import datetime, timedelta
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import PieceBench
+from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
+from homunculus.app.benches.cure.course import CureCourse
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.spot import Handle
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.ink import Ink
+from homunculus.core.cure.curve import WhatIf
+from homunculus.core.errors import UserError
+from homunculus.core.plan.status import Promise, promise
+from homunculus.core.quantities import parse
+from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
+from homunculus.core.why import phrase
+from homunculus.exchange.formats import offered
+
+TABLE = 434.0
+STEP_MIN = 30
+OVEN_FROM, OVEN_TO = 30.0, 90.0
+
+
+class CureBench(PieceBench):
+    """The bench of station 6."""
+
+    @property
+    def least_height(self) -> int:  # type: ignore[override]
+        """Taller where the last promise is told beside the cautions."""
+        return 650 if self._promised() else 610
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Cure bench")
+        self.what_if = WhatIf()
+        self._course: tuple[object, CureCourse] | None = None
+        self._grip = (0.0, 0.0)
+        self._per_px = 0.1
+        self._for = ""
+
+    # ------------------------------------------------------------------------------------ course
+    def course(self) -> CureCourse | None:
+        """What is drawn: the pour in the mould or, before it, the planned one; none where nothing cures."""
+        piece = self.piece()
+        if piece is None or piece.mould is None:
+            return None
+        if self._for != f"{self.desk.chosen}/{piece.id}":
+            self._for, self.what_if = f"{self.desk.chosen}/{piece.id}", WhatIf()
+        key = (piece, self.desk.status, self.desk.build_plan, self.what_if)
+        if self._course is None or any(a is not b for a, b in zip(self._course[0], key, strict=True)):  # type: ignore[call-overload]
+            made = CureCourse.of(self.desk, piece, self.what_if)
+            if made is None:
+                return None
+            self._course = (key, made)
+        return self._course[1]
+
+    def _why_nothing(self) -> str:
+        """Why there is no course to draw: what is in the way of the plan, where something is."""
+        stopped = next(
+            (m for m in self.desk.build_plan.minds if m.level == "danger" and m.station in ("cure", "mix", "mould")),
+            None,
+        )
+        if stopped:
+            system, currency = self.desk.system, self.desk.job.shop.currency
+            return f"{phrase(stopped.headline, system, currency)}. {phrase(stopped.why, system, currency)}"
+        return "What it is poured of has no cure time on its card, or how much it takes is not known yet."
+
+    def chart(self, course: CureCourse) -> Chart:
+        """The drawing of a course as it lies now."""
+        return Chart(self.desk, course, self.what_if, self.width())
+
+    # ------------------------------------------------------------------------------------- spots
+    def arrange(self) -> None:
+        course = self.course()
+        self.piece_spots("cure")
+        self.spots.place(
+            "csv",
+            QRectF(self.width() - 214, TABLE + 4, 206, 34),
+            "take in a logger's temperatures, CSV",
+            self.choose_csv,
+        )
+        if course is None:
+            return
+        for index, figure in enumerate(course.figures):
+            self.figure_spot(figure, QRectF(12 + index * 230, 46, 222, 52))
+        tried = self.what_if
+        if not course.poured:
+            start = tried.start or course.start
+            x = self.chart(course).x_of(start)
+            self.spots.place_handle("start", QRectF(x - 22, FOOT - 22, 44, 44), f"what if it is poured {show_moment(start)}",
+                                    Qt.CursorShape.SizeHorCursor, self._wire_start)  # fmt: skip
+        night = self._night()
+        area = QRectF(self.width() - 40, self.chart(course).y_air(night) - 20, 38, 40)
+        self.spots.place_handle("night", area, f"what if the nights had {self._shown_c(night)}",
+                                Qt.CursorShape.SizeVerCursor, self._wire_night)  # fmt: skip
+        oven = QRectF(self.width() - 214, TABLE + 44, 206, 40)
+        words = self._shown_c(tried.oven_c) if tried.oven_c is not None else "off"
+        self.spots.place_handle("oven", oven, f"what if it went into an oven, now {words}", Qt.CursorShape.SizeVerCursor,
+                                self._wire_oven)  # fmt: skip
+        if tried.any:
+            self.spots.place(
+                "drop", QRectF(self.width() - 214, 102, 206, 40), "Delete: back to what is planned", self.drop
+            )
+            if tried.night_c is not None:
+                self.spots.place(
+                    "keep",
+                    QRectF(self.width() - 214, TABLE + 88, 206, 24),
+                    "keep this night for the shop",
+                    self.keep_night,
+                )
+
+    def _night(self) -> float:
+        return self.desk.job.shop.air.night_c if self.what_if.night_c is None else self.what_if.night_c
+
+    def _shown_c(self, celsius: float) -> Shown:
+        return show(celsius, "temperature", self.desk.system)
+
+    # ------------------------------------------------------------------------------------ what if
+    def try_out(self, what_if: WhatIf) -> None:
+        """Try something out; nothing of the job changes."""
+        self.what_if = what_if
+        self.refresh()
+
+    def drop(self) -> None:
+        """Go back to what is planned."""
+        self.try_out(WhatIf())
+
+    def keep_night(self) -> None:
+        """Make the tried night the shop's."""
+        if self.what_if.night_c is not None:
+            self.desk.decide(self.desk.decision("shop.night_c"), self.what_if.night_c)
+            self.try_out(replace(self.what_if, night_c=None))
+
+    def _wire_start(self, handle: Handle) -> None:
+        def pull(at: QPointF) -> None:
+            course = self.course()
+            if course:
+                if math.isnan(self._grip[0]):
+                    self._grip = (at.x(), self._shift_min(course))
+                moved = (at.x() - self._grip[0]) / self.chart(course).px_per_s() / 60
+                self._start_at(course, self._grip[1] + moved)
+
+        def step(steps: int) -> None:
+            course = self.course()
+            if course:
+                self._start_at(course, self._shift_min(course) + steps * STEP_MIN)
+
+        self._wire_tried(handle, pull, step, self.type_start)
+
+    def _wire_tried(
+        self,
+        handle: Handle,
+        pull: Callable[[QPointF], None],
+        step: Callable[[int], None],
+        typing: Callable[[str], None],
+    ) -> None:
+        def grasp() -> None:
+            self._grip = (math.nan, 0.0)
+            self.desk.grasp()
+
+        handle.pressed.connect(grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(step)
+        handle.typing.connect(typing)
+
+    def _shift_min(self, course: CureCourse) -> float:
+        return ((self.what_if.start or course.start) - course.start).total_seconds() / 60
+
+    def _start_at(self, course: CureCourse, shift_min: float) -> None:
+        shift = round(max(-48 * 60, min(shift_min, 96 * 60)) / STEP_MIN) * STEP_MIN
+        begin = course.start + timedelta(minutes=shift)
+        self.try_out(replace(self.what_if, start=begin if shift else None))
+
+    def _wire_night(self, handle: Handle) -> None:
+        def pull(at: QPointF) -> None:
+            course = self.course()
+            if course:
+                if math.isnan(self._grip[0]):
+                    low, high = self.chart(course).degrees()
+                    self._grip = (at.y(), self._night())
+                    self._per_px = (high - low) / (AIR_FOOT - AIR_TOP)
+                self._night_at(self._grip[1] + (self._grip[0] - at.y()) * self._per_px)
+
+        self._wire_tried(handle, pull, lambda steps: self._night_at(self._night() + steps * 0.5), self.type_night)
+
+    def _night_at(self, celsius: float) -> None:
+        tried = round(max(-10.0, min(celsius, 45.0)) * 2) / 2
+        self.try_out(replace(self.what_if, night_c=None if tried == self.desk.job.shop.air.night_c else tried))
+
+    def _wire_oven(self, handle: Handle) -> None:
+        def pull(at: QPointF) -> None:
+            if math.isnan(self._grip[0]):
+                self._grip = (at.y(), self.what_if.oven_c or OVEN_FROM - 1)
+            self._oven_at(self._grip[1] + (self._grip[0] - at.y()) / 3)
+
+        self._wire_tried(
+            handle, pull, lambda steps: self._oven_at((self.what_if.oven_c or OVEN_FROM - 1) + steps), self.type_oven
+        )
+
+    def _oven_at(self, celsius: float) -> None:
+        """Under the oven's least it is off."""
+        tried = round(min(celsius, OVEN_TO))
+        self.try_out(replace(self.what_if, oven_c=float(tried) if tried >= OVEN_FROM else None))
+
+    def type_start(self, first: str = "") -> None:
+        """Type the hour of the pour, as 16:00."""
+        course = self.course()
+        if course is None:
+            return
+        begin = self.what_if.start or course.start
+
+        def accept(words: str) -> bool:
+            try:
+                hour = datetime.strptime(words.strip().replace(".", ":"), "%H:%M").time()
+            except ValueError:
+                self.desk.said.emit(f"“{words}” is no time of day. Type it like 16:00.")
+                return False
+            wanted = datetime.combine(begin.date(), hour)
+            self.try_out(replace(self.what_if, start=wanted if wanted != course.start else None))
+            return True
+
+        self._ask("the hour of the pour", "start", first or f"{show_clock(begin)}", accept)
+
+    def type_night(self, first: str = "") -> None:
+        """Type the night's temperature."""
+        self._ask(
+            "the night's temperature", "night", first or str(self._shown_c(self._night())), self._read(self._night_at)
+        )
+
+    def type_oven(self, first: str = "") -> None:
+        """Type the oven's temperature."""
+        now = str(self._shown_c(self.what_if.oven_c or 40.0))
+        self._ask("the oven's temperature", "oven", first or now, self._read(self._oven_at))
+
+    def _read(self, take: Callable[[float], None]) -> Callable[[str], bool]:
+        def accept(words: str) -> bool:
+            try:
+                take(parse(words, "temperature", self.desk.system))
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+            return True
+
+        return accept
+
+    def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
+        spot = self.spots.find(over)
+        if spot is None:
+            return
+        self._typed = Typed(self, self.theme(), name, first.replace("\N{NO-BREAK SPACE}", " "), accept)
+        self._typed.closed.connect(spot.setFocus)
+        self._typed.open_over(QRectF(spot.geometry()))
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if event.key() == Qt.Key.Key_Delete and self.what_if.any:
+            self.drop()
+        else:
+            event.ignore()
+
+    def choose_csv(self) -> None:
+        """Ask for a logger's file and take its temperatures into the log."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
+        name, _ = QFileDialog.getOpenFileName(self, "A logger's temperatures", "", offered("CSV", "temperatures"))
+        if name:
+            self.desk.take_in_temperatures(Path(name))
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        piece, course = self.piece(), self.course()
+        if piece is None:
+            self.draw_nothing(ink)
+            return
+        ink.text(18, 29, f"When does the {piece.name} mould open?", "bench_question")
+        self.draw_pieces(ink)
+        if course is None:
+            ink.paragraph(18, 200, self.width() - 60, self._why_nothing(), "body", "ink2")
+            return
+        self._headlines(ink, course)
+        self.chart(course).draw(ink)
+        self._table(ink, course)
+        self._beside(ink, course)
+
+    def _headlines(self, ink: Ink, course: CureCourse) -> None:
+        here = course.planned[1] if len(course.planned) > 1 else None
+        opens = course.opens(course.start, course.planned)
+        book = self.desk.given(here.book, "duration") if here else None
+        at = self._shown_c(course.card.reference_c)
+        rows = (
+            (Shown(f"{show_day(opens)[:3]} {show_clock(opens)}" if opens else "never", ""), ("it opens" if course.poured else "would open", show_day(opens) if opens else "too cold")),
+            (show(here.here, "duration", self.desk.system) if here and math.isfinite(here.here) else Shown("∞", ""), ("in this shop", f"book {book} at {at}")),
+        )  # fmt: skip
+        x = 18.0
+        for shown, notes in rows:
+            width = ink.number(x, 86, shown, "headline", "reckon", equals=True)
+            for i, line in enumerate(notes):
+                ink.text(x + width + 10, 70 + 17 * i, line, "note", "ink2")
+            x += width + 20 + max(ink.width(line, "note") for line in notes)
+        if not course.tried:
+            return
+        x = self.width() - 208.0
+        then = course.opens(self.what_if.start or course.start, course.trial)
+        ink.text(x, 96, "what if", "note", "decide")
+        shown = Shown(f"{show_day(then)[:3]} {show_clock(then)}" if then else "never", "")
+        width = ink.number(x + 44, 98, shown, "after_value", "reckon", equals=True)
+        if then and opens:
+            moves = (then - opens).total_seconds()
+            sign = "−" if moves < 0 else "+"
+            ink.text(x + 52 + width, 98, f"{sign}{show(abs(moves), 'duration')}", "label", "ink")
+        ink.key(x, 122, "Del", "as planned")
+
+    def _table(self, ink: Ink, course: CureCourse) -> None:
+        """Each step of the cure: book, here, and as tried."""
+        columns = (18.0, 168.0, 268.0, 400.0) if self.width() > 780 else (18.0, 108.0, 178.0, 306.0)
+        heads = ("stage", f"book at {self._shown_c(course.card.reference_c)}", "here", "what if")
+        for x, head in zip(columns, heads[: 4 if course.tried else 3], strict=False):
+            ink.text(x, TABLE + 8, head, "note", "ink2")
+        ink.rule(18, TABLE + 14, self.width() - 230, TABLE + 14, "ink", 1.2)
+        tried = {s.name: s for s in course.trial}
+        for row, step in enumerate(course.planned):
+            y = TABLE + 32 + row * 22
+            ink.text(columns[0], y, step.name, "label", weight=600)
+            ink.number(columns[1], y, self.desk.given(step.book, "duration"), "lane_value")
+            self._step(ink, columns[2], y, course.start, step.here)
+            if course.tried and step.name in tried:
+                self._step(ink, columns[3], y, self.what_if.start or course.start, tried[step.name].here)
+            ink.rule(18, y + 6, self.width() - 230, y + 6, "hair", 0.75)
+
+    def _step(self, ink: Ink, x: float, y: float, start: datetime, seconds: float) -> None:
+        if not math.isfinite(seconds):
+            ink.text(x, y, "not in 60 days", "label", "danger")
+            return
+        width = ink.number(x, y, show(seconds, "duration", self.desk.system), "lane_value", "reckon", equals=True)
+        ink.text(
+            x + max(width, 58) + 8,
+            y,
+            f"{show_day(start + timedelta(seconds=seconds))[:3]} {show_clock(start + timedelta(seconds=seconds))}",
+            "note",
+            "ink2",
+        )
+
+    def _beside(self, ink: Ink, course: CureCourse) -> None:
+        x = self.width() - 208.0
+        ink.text(x, TABLE + 25, "+ a logger's temperatures", "label", "decide")
+        ink.rule(x, TABLE + 30, x + ink.width("+ a logger's temperatures", "label"), TABLE + 30, "decide", 1)
+        oven = self.what_if.oven_c
+        if oven is None:
+            ink.lozenge(x + 6, TABLE + 62, 10, hollow=True)
+            ink.text(x + 18, TABLE + 66, "oven: pull up, or type", "note", "ink2")
+        else:
+            ink.decided(x, TABLE + 66, self._shown_c(oven), "lane_value")
+            ink.text(x + 70, TABLE + 66, "oven, from the pour on", "note", "ink2")
+        if self.what_if.night_c is not None:
+            words = f"keep nights of {self._shown_c(self.what_if.night_c)} for the shop"
+            ink.text(x, TABLE + 102, words, "note", "decide")
+            ink.rule(x, TABLE + 106, x + ink.width(words, "note"), TABLE + 106, "decide", 1)
+        told = self._promised()
+        y = TABLE + max(32 + len(course.planned) * 22, 112)
+        if told:
+            late = show(abs(told.late_s), "duration")
+            way = "late" if told.late_s > 0 else "early"
+            known = show(abs(told.off_s), "duration")
+            words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late} {way}."
+                     f" With the nights as measured the reckoning is {known} off.")  # fmt: skip
+            y = ink.paragraph(18, y + 2, self.width() - 40, words, "note", "ink")
+        for words in (*self.desk.job.cards.cautions(course.card, "cure")[:1], course.card.humidity):
+            if words:
+                ink.tag(16, y - 8, "mind")
+                y = ink.paragraph(40, y + 3, self.width() - 60, words, "note", "ink2") + 4
+
+    def _promised(self) -> Promise | None:
+        piece = self.piece()
+        book = self.desk.book
+        opened = book.last(self.desk.chosen, piece.id, ("opened",), self.desk.now()) if piece else None
+        return promise(self.desk.job, book, opened) if opened else None

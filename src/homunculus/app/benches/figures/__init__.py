@@ -1,0 +1,1 @@
+"""The ruled sheet of a station’s figures."""

@@ -1,0 +1,137 @@
+"""Benches about the whole job: their names stand at the upper right, from each the others are one press away."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QPixmap
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.register import OF_JOB
+from homunculus.app.breakdown import Breakdown
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
+from homunculus.core.job.shots import Shot
+from homunculus.core.quantities import NBSP
+from homunculus.exchange.formats import offered
+
+
+class JobBench(Bench):
+    """A bench that knows the shots."""
+
+    sheet_name = ""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self.first = 0
+        """The first row that is drawn, where there are more than fit."""
+
+    @property
+    def breakdown(self) -> Breakdown:
+        """The shots of the desk."""
+        return self.desk.breakdown
+
+    def sheet_spots(self) -> None:
+        """Lay the names of these benches at the upper right."""
+        x = self.width() - 14.0
+        for spec in reversed(OF_JOB):
+            width = 12 + self.setting().width(spec.title, "label")
+            x -= width
+            self.spots.place(f"sheet:{spec.name}", QRectF(x, 4, width, 40), f"{spec.title}, key {spec.key}",
+                             partial(self.desk.wanted.emit, spec.name))  # fmt: skip
+            x -= 4
+
+    def draw_sheets(self, ink: Ink) -> None:
+        """Draw the names, the open one underlined."""
+        for spec in OF_JOB:
+            spot = self.spots.find(f"sheet:{spec.name}")
+            if spot is None:
+                continue
+            x, here = spot.x() + 6.0, spec.name == self.sheet_name
+            width = ink.text(x, 29, spec.title, "label", "ink" if here else "ink2")
+            if here:
+                ink.rule(x, 34, x + width, 34, "ink", 2)
+
+    def draw_question(self, ink: Ink, words: str) -> None:
+        """Draw what the bench answers, as far as the names at the right leave room."""
+        first = self.spots.find(f"sheet:{OF_JOB[0].name}")
+        room = (first.x() if first else self.width()) - 30.0
+        ink.text(18, 29, ink.squeezed(room, words, "bench_question"), "bench_question")
+
+    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str = "") -> None:
+        """Open a line to type words into over an area; focus goes back to the spot of the key ``back``."""
+        self._typed = Typed(self, self.theme(), name, first.replace(NBSP, " "), accept)
+        self._typed.setFont(self.theme().font("label"))
+        self._typed.closed.connect(lambda: self._focus_back(back))
+        self._typed.open_over(area, max(150.0, min(area.width() + 20, 420.0)))
+
+    def _focus_back(self, key: str) -> None:
+        spot = self.spots.find(key) if key else None
+        (spot or self.window()).setFocus()
+
+    def ask_who(self, question: str, area: QRectF, accept: Callable[[str], bool], back: str = "") -> None:
+        """Ask for a name; what was typed last stands there already."""
+
+        def take(words: str) -> bool:
+            if not words.strip():
+                self.desk.said.emit("Type who says so.")
+                return False
+            self.desk.who = words.strip()
+            return accept(words.strip())
+
+        self.ask(question, area, self.desk.who, take, back)
+
+
+class ShotPageBench(JobBench):
+    """A bench about one shot: brackets go from shot to shot, A keeps a picture of it."""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str, keep: Callable[[Shot, str], None]) -> None:
+        super().__init__(parent, desk, name)
+        self._keep = keep
+        """Writes into a shot that a picture of the job folder, by its name, belongs to it."""
+        self._photos: dict[str, QPixmap] = {}
+
+    def attach(self, path: Path) -> None:
+        """Keep a picture in the job folder and write it into the drawn shot."""
+        from homunculus.store.pictures import keep_picture
+
+        shot = self.breakdown.shot
+        if shot is None:
+            return
+        try:
+            self._keep(shot, keep_picture(self.desk.folder.path, path))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+
+    def choose_picture(self) -> None:
+        """Ask for a picture."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
+        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", offered("Pictures", "picture"))
+        if name:
+            self.attach(Path(name))
+
+    def photo(self, name: str) -> QPixmap:
+        """A picture of the job folder; null when it is no longer there."""
+        from homunculus.store.pictures import picture_file
+
+        if name not in self._photos:
+            self._photos[name] = QPixmap(str(picture_file(self.desk.folder.path, name)))
+        return self._photos[name]
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        match event.key():
+            case Qt.Key.Key_BracketLeft:
+                self.breakdown.step(-1)
+            case Qt.Key.Key_BracketRight:
+                self.breakdown.step(1)
+            case Qt.Key.Key_A:
+                self.choose_picture()
+            case _:
+                event.ignore()

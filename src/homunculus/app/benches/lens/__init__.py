@@ -1,0 +1,1 @@
+"""Station 3: focus and light."""

@@ -1,0 +1,434 @@
+"""What happened? The log, newest first: filtered, corrected, with pictures, and each opening beside its promise."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Callable, Sequence
+from datetime import timedelta
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QPixmap, QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import Bench
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
+from homunculus.core.log import LogEvent
+from homunculus.core.plan.status import Promise, promise
+from homunculus.core.quantities import parse_moment
+from homunculus.core.showing import show, show_clock, show_day, show_moment
+from homunculus.exchange.formats import offered, offered_to_write
+
+HEAD, ROW, FOOT = 66.0, 46.0, 38.0
+WHEN, KIND, WHAT = 18.0, 112.0, 262.0
+
+
+class Newest(Sequence[LogEvent]):
+    """A log the other way round, without copying it."""
+
+    def __init__(self, entries: list[LogEvent]) -> None:
+        self._entries = entries
+
+    def __len__(self) -> int:
+        return len(self._entries)
+
+    def __getitem__(self, index):  # type: ignore[no-untyped-def]
+        """The entry so many before the newest."""
+        if not 0 <= index < len(self._entries):
+            raise IndexError(index)
+        return self._entries[-1 - index]
+
+
+class LogBench(Bench):
+    """The ruled sheet of the log. Arrows walk it; letters act on the row that has the focus."""
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Log")
+        self.filter = ""
+        self.only_build = ""
+        self._first = 0
+        self._found: tuple[tuple[int, str, str], list[LogEvent]] | None = None
+        self._photos: dict[str, QPixmap] = {}
+        self._large = ""
+        self._promises: tuple[int, object, dict[str, Promise | None]] = (-1, None, {})
+
+    # ------------------------------------------------------------------------------------- rows
+    def rows(self) -> Sequence[LogEvent]:
+        """The entries that count and hold every word of the filter, newest first."""
+        if not self.filter and not self.only_build:
+            return Newest(self.desk.book.standing)
+        key = (len(self.desk.book.written), self.filter, self.only_build)
+        if self._found is None or self._found[0] != key:
+            words = self.filter.lower().split()
+            names = self._names()
+            source = self.desk.book.of_build(self.only_build) if self.only_build else self.desk.book.standing
+            found = [e for e in reversed(source) if all(word in self._haystack(e, names) for word in words)]
+            self._found = (key, found)
+        return self._found[1]
+
+    def _names(self) -> dict[tuple[str, str], str]:
+        names = {(b.id, ""): b.name for b in self.desk.job.builds}
+        return names | {(b.id, p.id): p.name for b in self.desk.job.builds for p in b.pieces}
+
+    @staticmethod
+    def _haystack(e: LogEvent, names: dict[tuple[str, str], str]) -> str:
+        build, piece = names.get((e.build, ""), e.build), names.get((e.build, e.piece), e.piece)
+        return f"{e.kind} {e.text} {build} {piece} {e.lot} {e.mix} {show_day(e.at)}".lower()
+
+    def _most(self) -> int:
+        return max(1, int((self.height() - HEAD - FOOT) // ROW))
+
+    def _shown(self) -> Sequence[LogEvent]:
+        rows = self.rows()
+        self._first = max(0, min(self._first, len(rows) - self._most()))
+        return [rows[i] for i in range(self._first, min(len(rows), self._first + self._most()))]
+
+    def move_on(self, by: int) -> None:
+        """Move so many rows on."""
+        self._first += by
+        self.refresh()
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.move_on(-2 if event.angleDelta().y() > 0 else 2)
+
+    def promise(self, entry: LogEvent) -> Promise | None:
+        """What was promised for an opening; reckoned once for as long as the log and the job stand."""
+        key = (len(self.desk.book.written), self.desk.job)
+        if self._promises[0] != key[0] or self._promises[1] is not key[1]:
+            self._promises = (*key, {})
+        known = self._promises[2]
+        if entry.kind == "opened" and entry.id not in known:
+            known[entry.id] = promise(self.desk.job, self.desk.book, entry)
+        return known.get(entry.id)
+
+    # ------------------------------------------------------------------------------------- spots
+    def content(self) -> object:
+        return (len(self.desk.book.written), self.filter, self.only_build, self._first, self._large, self.desk.job.name)
+
+    def arrange(self) -> None:
+        self.spots.place(
+            "filter", QRectF(self.width() - 400, 4, 250, 40), f"filter: {self.filter or 'none'}", self.type_filter
+        )
+        whose = self.desk.build.name if self.desk.chosen else ""
+        said = f"only {whose}" if not self.only_build else "every build"
+        self.spots.place("only", QRectF(self.width() - 146, 4, 138, 40), said, self.only_this_build)
+        for index, entry in enumerate(self._shown()):
+            area = QRectF(8, HEAD + index * ROW, self.width() - 16, ROW)
+            self.spots.place(f"row:{index}", area, self._spoken(entry), lambda e=entry: self.enlarge(e))  # type: ignore[misc]
+
+    def _spoken(self, entry: LogEvent) -> str:
+        told = self.promise(entry)
+        late = f". {_late_words(told)}" if told else ""
+        return (
+            f"{show_moment(entry.at)}, {entry.kind}, {self._whose(entry)}: {entry.text}. {self._details(entry)}{late}"
+        )
+
+    def _whose(self, entry: LogEvent) -> str:
+        names = self._names()
+        build, piece = names.get((entry.build, ""), entry.build), names.get((entry.build, entry.piece), "")
+        return f"{build}, {piece}" if piece and entry.piece else build
+
+    def _details(self, entry: LogEvent) -> str:
+        system, said = self.desk.system, []
+        if entry.weights_kg:
+            said.append(", ".join(f"{part} {self.desk.given(mass, 'mass')}" for part, mass in entry.weights_kg.items()))
+        if entry.lot:
+            said.append(f"lot {entry.lot}")
+        if entry.celsius is not None:
+            said.append(str(show(entry.celsius, "temperature", system)))
+        if entry.until:
+            said.append(f"until {show_moment(entry.until)}")
+        return "  ·  ".join(said)
+
+    def selected(self) -> LogEvent | None:
+        """The entry whose row has the focus."""
+        spot = self.spots.focused()
+        name = spot.objectName() if spot else ""
+        shown = self._shown()
+        index = int(name[4:]) if name.startswith("row:") else -1
+        return shown[index] if 0 <= index < len(shown) else None
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        entry, key = self.selected(), event.key()
+        acts: dict[int, Callable[[LogEvent], None]] = {
+            Qt.Key.Key_C: self.correct, Qt.Key.Key_A: self.choose_picture, Qt.Key.Key_S: self.spoil,
+            Qt.Key.Key_O: self.opened_at, Qt.Key.Key_Delete: self.strike,
+        }  # fmt: skip
+        if key == Qt.Key.Key_Escape and self._large:
+            self._large = ""
+            self.refresh()
+        elif entry and key in acts:
+            acts[key](entry)
+        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
+            self._walk(1 if key == Qt.Key.Key_Down else -1)
+        else:
+            event.ignore()
+
+    def _walk(self, by: int) -> None:
+        spot = self.spots.focused()
+        name = spot.objectName() if spot else ""
+        index = int(name[4:]) + by if name.startswith("row:") else 0
+        if not 0 <= index < self._most():
+            self.move_on(by)
+            index = max(0, min(index, self._most() - 1))
+        target = self.spots.find(f"row:{index}")
+        if target:
+            target.setFocus()
+
+    # -------------------------------------------------------------------------------------- acts
+    def type_filter(self) -> None:
+        """Type the words that the rows must hold."""
+
+        def accept(words: str) -> bool:
+            self.filter, self._first = words.strip(), 0
+            self.refresh()
+            return True
+
+        self._ask("filter", "filter", self.filter, accept)
+
+    def only_this_build(self) -> None:
+        """Show the chosen build alone, or every build again."""
+        self.only_build = "" if self.only_build else self.desk.chosen
+        self._first = 0
+        self.refresh()
+
+    def correct(self, entry: LogEvent) -> None:
+        """Type what should stand there; the old words stay in the file, and no longer count."""
+
+        def accept(words: str) -> bool:
+            if words.strip() and words.strip() != entry.text:
+                self._again(entry, text=words.strip())
+            return True
+
+        self._ask("what happened", "", entry.text, accept)
+
+    def strike(self, entry: LogEvent) -> None:
+        """Let an entry no longer count."""
+        self.desk.enter(LogEvent(os.urandom(6).hex(), self.desk.now(), "correction", f"struck: {entry.text}", entry.build,
+                                 entry.piece, corrects=entry.id))  # fmt: skip
+
+    def spoil(self, entry: LogEvent) -> None:
+        """Log that what was poured is spoiled."""
+        if entry.kind not in ("poured", "weighed"):
+            self.desk.said.emit("Only what was poured can be spoiled. Choose its row.")
+            return
+
+        def accept(words: str) -> bool:
+            if words.strip():
+                self.desk.enter(
+                    LogEvent(os.urandom(6).hex(), self.desk.now(), "spoiled", words.strip(), entry.build, entry.piece)
+                )
+            return True
+
+        self._ask("what went wrong", "", "", accept)
+
+    def opened_at(self, entry: LogEvent) -> None:
+        """Log the real time at which a pour was opened."""
+        if entry.kind != "poured":
+            self.desk.said.emit("Only what was poured can be opened. Choose its row.")
+            return
+
+        def accept(words: str) -> bool:
+            try:
+                moment = parse_moment(words, self.desk.now())
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+            if not entry.at < moment <= self.desk.now() + timedelta(minutes=1):
+                self.desk.said.emit(
+                    f"It was poured {show_moment(entry.at)}: type a time since then, and not ahead of now."
+                )
+                return False
+            self.desk.enter(
+                LogEvent(
+                    os.urandom(6).hex(), moment, "opened", f"{self._whose(entry)}: opened", entry.build, entry.piece
+                )
+            )
+            return True
+
+        self._ask("when it was opened", "", f"{show_clock(self.desk.now())}", accept)
+
+    def choose_picture(self, entry: LogEvent) -> None:
+        """Ask for a picture and put it to an entry."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
+        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", offered("Pictures", "picture"))
+        if name:
+            self.attach(entry, Path(name))
+
+    def attach(self, entry: LogEvent, path: Path) -> None:
+        """Put a picture to an entry."""
+        from homunculus.store.pictures import keep_picture
+
+        try:
+            self._again(entry, picture=keep_picture(self.desk.folder.path, path))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+
+    def _again(self, entry: LogEvent, **changes: object) -> None:
+        """Write an entry anew with something changed; the old one no longer counts."""
+        self.desk.enter(replace(entry, id=os.urandom(6).hex(), corrects=entry.id, **changes))
+
+    def enlarge(self, entry: LogEvent) -> None:
+        """Show the picture of an entry large, or fold it again."""
+        self._large = "" if self._large == entry.picture else entry.picture
+        self.refresh()
+
+    def choose_csv(self) -> None:
+        """Ask where to write the log as CSV."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
+        name, _ = QFileDialog.getSaveFileName(self, "Write the log", "log.csv", offered_to_write("log"))
+        if name:
+            self.write_csv(Path(name))
+
+    def write_csv(self, path: Path) -> None:
+        """Write all entries as CSV, those that no longer count too."""
+        from homunculus.exchange.log_csv import log_as_csv
+        from homunculus.store.atomic import write_atomically
+
+        book = self.desk.book
+        text = log_as_csv(sorted(book.written, key=lambda e: e.at), self._names(), book.corrected)
+        try:
+            write_atomically(path, text.encode())
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        self.desk.said.emit(f"Wrote {len(book.written)} entries to {path.name}.")
+
+    def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
+        spot = (self.spots.find(over) if over else None) or self.spots.focused() or self.spots.find("filter")
+        if spot is None:
+            return
+        self._typed = Typed(self, self.theme(), name, first, accept)
+        self._typed.setFont(self.theme().font("label"))
+        self._typed.closed.connect(spot.setFocus)
+        self._typed.open_over(QRectF(spot.geometry()), 250)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        rows = self.rows()
+        ink.text(18, 29, "What happened?", "bench_question")
+        count = (
+            f"{len(rows)} of {len(self.desk.book.standing)} entries"
+            if self.filter or self.only_build
+            else f"{len(rows)} entries"
+        )
+        ink.text(18, 50, count, "note", "ink2")
+        x = self.width() - 394.0
+        words = self.filter or "filter by any words"
+        ink.text(x, 29, ink.squeezed(236, words, "label"), "label", "decide" if self.filter else "ink2")
+        ink.rule(x, 34, x + 240, 34, "decide" if self.filter else "line", 1.2)
+        words = "every build" if self.only_build else "this build only"
+        ink.rule(
+            self.width() - 140,
+            34,
+            self.width() - 140 + ink.text(self.width() - 140, 29, words, "label", "ink"),
+            34,
+            "ink",
+            1,
+        )
+        ink.rule(18, HEAD - 6, self.width() - 18, HEAD - 6, "ink", 1.5)
+        if not rows:
+            words = (
+                "No entry holds these words."
+                if self.filter
+                else "Nothing is logged yet. N notes something; pours and openings come here by themselves."
+            )
+            ink.text(18, HEAD + 24, words, "body", "ink2")
+        day = None
+        for index, entry in enumerate(self._shown()):
+            self._row(ink, entry, HEAD + index * ROW, entry.at.date() != day)
+            day = entry.at.date()
+        self._keys(ink)
+        if self._large:
+            self._large_picture(ink)
+
+    def _row(self, ink: Ink, entry: LogEvent, y: float, new_day: bool) -> None:
+        right = self.width() - 18.0
+        if new_day:
+            ink.text(WHEN, y + 17, show_day(entry.at), "label", "ink", weight=600)
+        ink.text(WHEN, y + 34 if new_day else y + 17, f"{show_clock(entry.at)}", "lane_value", "ink2")
+        colour = "danger" if entry.kind == "spoiled" else "ink"
+        ink.text(KIND, y + 17, entry.kind, "label", colour, weight=600)
+        whose = self._whose(entry)
+        ink.text(KIND, y + 34, ink.squeezed(WHAT - KIND - 10, whose, "tick"), "tick", "ink2")
+        thumb = 62.0 if entry.picture else 0.0
+        room = right - WHAT - thumb
+        ink.text(WHAT, y + 17, ink.squeezed(room, entry.text or "–", "body"), "body")
+        told = self.promise(entry)
+        details = self._details(entry)
+        width = (
+            ink.text(WHAT, y + 35, ink.squeezed(room * (0.5 if told else 1.0), details, "note"), "note", "ink2")
+            if details
+            else 0.0
+        )
+        if told:
+            ink.text(
+                WHAT + width + (18 if width else 0),
+                y + 35,
+                _late_words(told),
+                "note",
+                "mind" if told.late_s > 3600 else "reckon",
+            )
+        if entry.picture:
+            picture = self._picture(entry.picture)
+            if not picture.isNull():
+                small = picture.scaled(
+                    56, 38, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
+                )
+                ink.painter.drawPixmap(int(right - small.width()), int(y + 3), small)
+            else:
+                ink.text(right, y + 17, "picture is missing", "tick", "danger", "right")
+        ink.rule(18, y + ROW - 1, right, y + ROW - 1, "hair", 0.75)
+
+    def _picture(self, name: str) -> QPixmap:
+        if name not in self._photos:
+            from homunculus.store.pictures import picture_file
+
+            if len(self._photos) > 40:
+                self._photos.clear()
+            self._photos[name] = QPixmap(str(picture_file(self.desk.folder.path, name)))
+        return self._photos[name]
+
+    def _large_picture(self, ink: Ink) -> None:
+        picture = self._picture(self._large)
+        area = QRectF(40, HEAD, self.width() - 80, self.height() - HEAD - FOOT - 10)
+        ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet", edge="ink", width=1.5)
+        if picture.isNull():
+            ink.text(
+                area.center().x(),
+                area.center().y(),
+                "This picture is missing from the job folder.",
+                "body",
+                "danger",
+                "centre",
+            )
+            return
+        large = picture.scaled(area.adjusted(8, 8, -8, -8).size().toSize(), Qt.AspectRatioMode.KeepAspectRatio,
+                               Qt.TransformationMode.SmoothTransformation)  # fmt: skip
+        ink.painter.drawPixmap(
+            int(area.center().x() - large.width() / 2), int(area.center().y() - large.height() / 2), large
+        )
+
+    def _keys(self, ink: Ink) -> None:
+        x, y = 18.0, self.height() - 18.0
+        ink.rule(18, self.height() - FOOT + 2, self.width() - 18, self.height() - FOOT + 2, "ink", 1.2)
+        for name, words in (
+            ("C", "correct"),
+            ("O", "opened at …"),
+            ("S", "spoiled"),
+            ("A", "picture"),
+            ("Del", "strike out"),
+        ):
+            ink.key(x, y, name, words)
+            x += 130
+
+
+def _late_words(told: Promise) -> str:
+    way = "after" if told.late_s > 0 else "before"
+    return f"{show(abs(told.late_s), 'duration')} {way} the promised {show_moment(told.promised)}"

@@ -1,0 +1,1 @@
+"""Which column of a table is which."""

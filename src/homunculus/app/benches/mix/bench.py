@@ -1,0 +1,357 @@
+"""What goes into the bucket? Parts of one batch as flasks, the batches as buckets, the pot life as a ring."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import PieceBench
+from homunculus.app.benches.mix.drawn import drawn_recipe
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.drawing.vessels import Flask, bucket, ring
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Figure
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.moulds import Mix
+from homunculus.core.making.weighing import Recipe, Weighing, resume
+from homunculus.core.planners.poured import vessel, vessel_keys
+from homunculus.core.showing import Shown, show, show_times
+
+FLASKS_TOP = 176.0
+
+
+class MixBench(PieceBench):
+    """The bench of station 5."""
+
+    least_height = 596
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Mix bench")
+
+    # ------------------------------------------------------------------------------------- what
+    def mixes(self) -> tuple[Mix, ...]:
+        """The mixes of the drawn piece."""
+        piece = self.piece()
+        return piece.mould.mixes if piece and piece.mould else ()
+
+    @property
+    def mix_index(self) -> int:
+        """Which of the mixes is drawn."""
+        return min(self.desk.mix_index, max(0, len(self.mixes()) - 1))
+
+    def show_mix(self, index: int) -> None:
+        """Draw another of the mixes."""
+        self.desk.mix_index = index
+        self.refresh()
+
+    def _card(self, piece: Piece) -> MaterialCard:
+        assert piece.mould is not None
+        return self.desk.job.cards.material(piece.mould.poured)
+
+    def recipe(self) -> Recipe | None:
+        """What is weighed for the drawn mix."""
+        return drawn_recipe(self.desk)
+
+    def weighing(self) -> Weighing | None:
+        """Where the weighing of the drawn mix stands, by the log."""
+        recipe = self.recipe()
+        return resume(recipe, self.desk.book.since_end(recipe.build, recipe.piece)) if recipe else None
+
+    def _part_figure(self, name: str) -> Figure | None:
+        """Weight of one part of one batch of the drawn mix."""
+        return self.figure(specs.PART, self._part(), name)
+
+    def _part(self) -> str:
+        return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""
+
+    # ------------------------------------------------------------------------------------- spots
+    def _buckets_y(self) -> float:
+        """Where the buckets stand: above the way on, however low the window is."""
+        return min(460.0, self.height() - 152.0)
+
+    def _flasks_foot(self) -> float:
+        """Where the flasks stand: with room for their shares above the buckets."""
+        return max(FLASKS_TOP + 60, min(360.0, self._buckets_y() - 62))
+
+    def _flask_areas(self, count: int) -> list[QRectF]:
+        pitch = min(164.0, (self.width() - 300) / max(count, 1))
+        width = min(104.0, pitch - 34)
+        return [QRectF(24 + i * pitch, FLASKS_TOP, width, self._flasks_foot() - FLASKS_TOP) for i in range(count)]
+
+    def _ring_radius(self) -> float:
+        """Of the ring of the pot life: it ends above the buckets."""
+        return max(60.0, min(92.0, (self._buckets_y() - 168) / 2))
+
+    def _ring_middle(self) -> QPointF:
+        return QPointF(self.width() - 132, 176 + self._ring_radius())
+
+    def arrange(self) -> None:
+        piece, recipe = self.piece(), self.recipe()
+        if piece is None:
+            return
+        self.piece_spots("mixes")
+        self._headline_spots()
+        self._mix_spots(piece)
+        mix, own = self.mixes()[self.mix_index], len(self._card(piece).parts)
+        for index, area in enumerate(self._flask_areas(len(recipe.parts) if recipe else 0)):
+            assert recipe is not None
+            name = recipe.parts[index].name
+            figure = self._part_figure(name)
+            if figure:
+                self.figure_spot(figure, area)
+            if index >= own and self._additive(mix, name) is not None:
+                which = self._additive(mix, name)
+                self.decide_spot(f"additive.{self.mix_index}.{which}:{piece.id}", QRectF(area.x() - 8, self._flasks_foot() + 14, 96, 44),
+                                 keys=". Delete leaves it out")  # fmt: skip
+        self.spots.place("stir in", QRectF(12, 426, 190, 34), "stir in pigment, softener or thickener", self.stir_in)
+        self.spots.place("split", QRectF(206, 426, 170, 34), "split off a coat or a colour", self.split)
+        vessel, head_room = vessel_keys(self._card(piece))
+        self.decide_spot(vessel, QRectF(self.width() - 200, self._buckets_y() - 8, 90, 44))
+        if not self._card(piece).head_room:
+            self.decide_spot(head_room, QRectF(self.width() - 106, self._buckets_y() - 8, 90, 44))
+        spare = self.figure(specs.SPARE, self._part())
+        if spare:
+            middle = self._ring_middle()
+            self.figure_spot(spare, QRectF(middle.x() - 70, middle.y() - 40, 140, 76))
+        if recipe:
+            self.spots.place("weigh", self.weigh_area(), "Enter or W: weigh up", self._weigh_up)
+
+    def weigh_area(self) -> QRectF:
+        """Where the way to the weigh-up lies."""
+        return QRectF(12, self.height() - 62, 300, 52)
+
+    def _headline_spots(self) -> None:
+        part = self._part()
+        wanted = [(self.figure(specs.MIX, part) if part else None) or self.figure(specs.RUBBER) or self.figure(specs.STONE),
+                  self.figure(specs.BATCHES, part), self.figure(specs.POT_LIFE, part)]  # fmt: skip
+        for index, figure in enumerate(wanted):
+            if figure:
+                self.figure_spot(figure, self.headline_area(index))
+
+    def _mix_spots(self, piece: Piece) -> None:
+        x = 18.0
+        for i, mix in enumerate(self.mixes() if len(self.mixes()) > 1 else ()):
+            self.spots.place(f"mix:{i}", QRectF(x, 112, 86, 40), f"mix {mix.name}", lambda i=i: self.show_mix(i))  # type: ignore[misc]
+            self.decide_spot(f"mix.{i}:{piece.id}", QRectF(x + 88, 112, 74, 40), keys=". Delete gives it up")
+            x += 176
+
+    @staticmethod
+    def _additive(mix: Mix, name: str) -> int | None:
+        return next((i for i, a in enumerate(mix.additives) if a.name == name), None)
+
+    # ------------------------------------------------------------------------------------- edits
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """W weighs up; Delete leaves out what has the focus."""
+        focused = self.spots.focused()
+        name = focused.objectName() if focused else ""
+        if event.key() == Qt.Key.Key_W and self.recipe():
+            self._weigh_up()
+        elif event.key() == Qt.Key.Key_Delete and name.startswith(("decide:additive.", "decide:mix.")):
+            self._leave_out(name.removeprefix("decide:").split(":")[0])
+        else:
+            event.ignore()
+
+    def _weigh_up(self) -> None:
+        self.desk.wanted.emit("weigh_up")
+
+    def _leave_out(self, key: str) -> None:
+        sort, *at = key.split(".")
+        piece = self.piece()
+        if piece is None:
+            return
+        if sort == "mix":
+            self._put(f"{self.mixes()[int(at[0])].name} given up", join_mix(piece, int(at[0])))
+        else:
+            name = self.mixes()[int(at[0])].additives[int(at[1])].name
+            self._put(f"{name} left out", leave_out(piece, int(at[0]), int(at[1])))
+
+    def _put(self, step: str, piece: Piece) -> None:
+        self.desk.edit(step, replace_build(self.desk.job, replace_piece(self.desk.build, piece)))
+
+    def stir_in(self) -> None:
+        """Type what is stirred in, as “pigment 2 %”."""
+        self._type("what is stirred in", "pigment 2 %", "stir in", lambda p, words: stir_in(p, self.mix_index, words))
+
+    def split(self) -> None:
+        """Type the mix that is split off, as “print coat 20 %”."""
+        self._type("the mix that is split off", "print coat 20 %", "split", split_off)
+
+    def _type(self, name: str, example: str, over: str, make: Callable[[Piece, str], Piece]) -> None:
+        spot = self.spots.find(over)
+
+        def accept(words: str) -> bool:
+            piece = self.piece()
+            if piece is None:
+                return True
+            try:
+                self._put(words.strip(), make(piece, words))
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+            return True
+
+        self._typed = Typed(self, self.theme(), name, example, accept)
+        self._typed.setFont(self.theme().font("after_value"))
+        if spot:
+            self._typed.closed.connect(spot.setFocus)
+            self._typed.open_over(QRectF(spot.geometry()), 190)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        piece, recipe = self.piece(), self.recipe()
+        if piece is None:
+            self.draw_nothing(ink)
+            return
+        card = self._card(piece)
+        ink.text(18, 29, f"What goes into the {piece.name} bucket?", "bench_question")
+        self.draw_pieces(ink)
+        self._headlines(ink, card)
+        self._mix_names(ink, piece)
+        if recipe is None:
+            words = (
+                "No batch can be mixed in time here."
+                if self.figure(specs.BATCHES)
+                else "How much there is to mix is not known yet."
+            )
+            ink.text(18, 200, words if card.parts else f"{card.name} is not mixed from parts.", "body", "ink2")
+        else:
+            self._flasks(ink, piece, recipe)
+            self._ring(ink, card)
+            self._buckets(ink, card, recipe)
+            self._way_on(ink)
+        self._cautions(ink, card)
+        for words, x in (("+ stir in pigment, softener …", 18.0), ("+ split off a coat …", 212.0)):
+            width = ink.text(x, 447, words, "label", "decide")
+            ink.rule(x, 452, x + width, 452, "decide", 1)
+
+    def _headlines(self, ink: Ink, card: MaterialCard) -> None:
+        part = self._part()
+        mass = (self.figure(specs.MIX, part) if part else None) or self.figure(specs.RUBBER) or self.figure(specs.STONE)
+        count, batch, life = (
+            self.figure(specs.BATCHES, part),
+            self.figure(specs.BATCH, part),
+            self.figure(specs.POT_LIFE, part),
+        )
+        book = card.pot_life_s
+        at = show(card.reference_c, "temperature", self.desk.system)
+        rows = (
+            (mass, "", (card.name, part)),
+            (count, "batch" if count and count.value == 1 else "batches", ("even, each", self.desk.words(batch) if batch else "")),
+            (life, "", ("pot life here", f"book {self.desk.given(book.value, 'duration')} at {at}" if book else "")),
+        )  # fmt: skip
+        for index, (figure, unit, notes) in enumerate(rows):
+            if figure is None:
+                continue
+            area, shown = self.headline_area(index), self.desk.shown(figure)
+            shown = Shown(shown.number, unit) if unit else shown
+            ratio = ink.fitted(area.width() - 84, shown, "headline", equals=True)
+            width = ink.number(area.x() + 6, 86, shown, "headline", "reckon", equals=True, ratio=ratio)
+            for i, line in enumerate(notes):
+                room = (area.right() if index < 2 else self.width() - 8) - area.x() - width - 12
+                ink.text(area.x() + width + 14, 70 + 17 * i, ink.squeezed(room, line, "note"), "note", "ink2")
+
+    def _mix_names(self, ink: Ink, piece: Piece) -> None:
+        for i, mix in enumerate(self.mixes() if len(self.mixes()) > 1 else ()):
+            spot = self.spots.find(f"mix:{i}")
+            if spot is None:
+                continue
+            x, here = spot.geometry().x(), i == self.mix_index
+            width = ink.text(
+                x + 4,
+                137,
+                ink.squeezed(80, mix.name, "label"),
+                "label",
+                "ink" if here else "ink2",
+                weight=600 if here else 0,
+            )
+            if here:
+                ink.rule(x + 4, 142, x + 4 + width, 142, "ink", 2)
+            decision = self.desk.decision(f"mix.{i}:{piece.id}")
+            ink.decided(x + 94, 137, self.desk.given(decision.value, "share"), "lane_value")
+
+    def _flasks(self, ink: Ink, piece: Piece, recipe: Recipe) -> None:
+        mix, weighing = self.mixes()[self.mix_index], self.weighing()
+        ink.text(18, 168, "One batch" if recipe.batches > 1 else "The batch", "note", "ink2")
+        for part, area in zip(recipe.parts, self._flask_areas(len(recipe.parts)), strict=True):
+            flask = Flask(area)
+            flask.draw(ink, 1.0)
+            figure = self._part_figure(part.name)
+            shown = self.desk.shown(figure, 4) if figure else Shown("–", "")
+            ink.rule(area.left() + flask.side - 4, flask.mark, area.right() - flask.side + 6, flask.mark, "reckon", 2.5)
+            ink.number(area.right() - flask.side + 10, flask.mark + 6, shown, "after_value", "reckon", equals=True)
+            name = ink.squeezed(area.width(), part.name, "label", 600)
+            width = ink.width(name, "label", 600)
+            ink.plate(area.center().x() - width / 2 - 2, area.bottom() - 44, width + 4, 18)
+            ink.text(area.center().x(), area.bottom() - 30, name, "label", "ink", "centre", 600)
+            which = self._additive(mix, part.name)
+            if which is not None:
+                self.draw_decided(ink, f"additive.{self.mix_index}.{which}:{piece.id}", part.name, "lane_value")
+            else:
+                share = show(part.parts / recipe.all_parts, "share", self.desk.system)
+                ink.text(area.x(), self._flasks_foot() + 32, str(share), "lane_value", "ink")
+                ink.text(area.x(), self._flasks_foot() + 49, "of the mix", "note", "ink2")
+        if weighing and (weighing.done or weighing.cup):
+            ink.text(
+                120, 168, f"batch {weighing.batch} of {recipe.batches} is next; the log has the rest", "note", "mind"
+            )
+
+    def _ring(self, ink: Ink, card: MaterialCard) -> None:
+        life, spare = self.figure(specs.POT_LIFE, self._part()), self.figure(specs.SPARE, self._part())
+        if life is None or spare is None:
+            return
+        hands = life.number - spare.number
+        stir = min(card.stir_s.value if card.stir_s else 0.0, hands)
+        whole = max(life.number, hands)
+        kept = min(life.number * self.desk.job.shop.mixing.margin, max(0.0, spare.number))
+        parts = [((hands - stir) / whole, "wet", "rubber", "pour"), (stir / whole, "firm", "film", "stir"),
+                 (max(0.0, spare.number - kept) / whole, "", "edge", "to spare"), (kept / whole, "curing", "mind_t", "kept")]  # fmt: skip
+        middle = self._ring_middle()
+        ring(ink, middle, self._ring_radius(), [p for p in parts if p[0] > 0], None)
+        ink.number(middle.x(), middle.y() + 4, self.desk.shown(spare), "on_drawing", "reckon", "centre", equals=True)
+        ink.text(middle.x(), middle.y() - 24, "left when poured", "note", "ink2", "centre")
+        ink.text(middle.x(), middle.y() + 24, f"of {self.desk.words(life)}", "note", "ink2", "centre")
+
+    def _buckets(self, ink: Ink, card: MaterialCard, recipe: Recipe) -> None:
+        shop, weighing = self.desk.job.shop.mixing, self.weighing()
+        head_room = vessel(card, shop)["head_room"].value
+        done = len(weighing.done) if weighing else 0
+        fill = self.figure(specs.FILL, self._part())
+        each = fill.number if fill else 0.0
+        most = max(1, int((self.width() - 250) // 50))
+        drawn = min(recipe.batches, most)
+        for i in range(drawn):
+            last = i == drawn - 1 and recipe.batches > drawn
+            bucket(ink, QRectF(18 + i * 50, self._buckets_y(), 40, 58), min(1.0, each), 1 / head_room,
+                   f"… {recipe.batches}" if last else str(i + 1), done=i < done)  # fmt: skip
+        of_vessel, of_room = vessel_keys(card)
+        self.draw_decided(ink, of_vessel, "vessel" if card.draws_air else "bucket", "lane_value")
+        if card.head_room:
+            ink.text(self.width() - 98, self._buckets_y() + 10, show_times(head_room), "lane_value")
+            ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")
+        else:
+            self.draw_decided(ink, of_room, "head-room", "lane_value")
+        most_figure = self.figure(specs.MOST, self._part())
+        if most_figure and most_figure.notes:
+            words = f"at most {self.desk.words(most_figure)} in one, {most_figure.notes[0]}"
+            ink.paragraph(self.width() - 192, self._buckets_y() + 54, 184, words, "note", "ink2", 2)
+
+    def _way_on(self, ink: Ink) -> None:
+        area = self.weigh_area()
+        ink.arrow(area.x() + 6, area.center().y(), 26, "ink")
+        ink.text(area.x() + 42, area.center().y() + 8, "Weigh it up", "on_drawing")
+        ink.key(area.x() + 168, area.center().y(), "W", "hands free after that")
+
+    def _cautions(self, ink: Ink, card: MaterialCard) -> None:
+        x, y = 330.0, self._buckets_y() + 84
+        for words in self.desk.job.cards.cautions(card, "mix")[:2]:
+            ink.tag(x, y - 4, "mind")
+            y = ink.paragraph(x + 26, y + 6, self.width() - x - 46, words, "note", "ink2") + 4

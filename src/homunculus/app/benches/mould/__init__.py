@@ -1,0 +1,1 @@
+"""Station 4: what the mould takes."""

@@ -1,0 +1,1 @@
+"""Station 2: how big."""

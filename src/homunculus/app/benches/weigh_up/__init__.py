@@ -1,0 +1,1 @@
+"""What covers the window while something is weighed."""

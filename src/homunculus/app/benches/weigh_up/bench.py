@@ -1,0 +1,483 @@
+"""The weigh-up: read from two metres, with wet gloves. Space, or a pedal that sends it, does every step."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QApplication, QWidget
+
+from homunculus.app.benches.base import drawn_piece
+from homunculus.app.benches.mix.drawn import drawn_recipe
+from homunculus.app.benches.weigh_up.weigher import PRACTICE, Weigher
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.drawing.vessels import Flask, ring
+from homunculus.app.theme.glyphs import state_glyph
+from homunculus.app.theme.ink import Ink
+from homunculus.core.figures import STATIONS
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.making.weighing import Recipe, inward
+from homunculus.core.plan.status import station_states
+from homunculus.core.showing import Shown, show, show_clock
+from homunculus.core.why import phrase
+
+STRIP = 58.0
+STEP = 124.0
+LEAST = (1180.0, 660.0)
+"""Width and height that the drawing needs; in a smaller window all of it is drawn smaller, so that nothing is left out."""
+WARN_S = 300.0
+OUNCE = 0.028349523125
+FAST, SLOW = 40, 3
+"""Grams a second that the practice scale is poured."""
+
+
+class WeighUp(Place):
+    """Covers all but the clock while something is weighed."""
+
+    ground = "sheet"
+    left = Signal()
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Weigh-up")
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.weigher: Weigher | None = None
+        self._typed: Typed | None = None
+        self._warned = 0
+        desk.said.connect(self._hear)
+        self._tick = QTimer(self, interval=500)
+        self._tick.timeout.connect(self._pass_time)
+        self.hide()
+
+    # ------------------------------------------------------------------------- opening and leaving
+    def enter(self) -> None:
+        """Weigh up what the Mix bench draws."""
+        recipe, piece = drawn_recipe(self.desk), drawn_piece(self.desk)
+        if recipe and piece and piece.mould:
+            self.open(recipe, self.desk.job.cards.material(piece.mould.poured))
+
+    def open(self, recipe: Recipe, card: MaterialCard, device: str = "") -> None:
+        """Begin, or go on with, the weighing of a recipe."""
+        self.weigher = Weigher(self.desk, recipe, card)
+        self.weigher.changed.connect(self.refresh)
+        self.weigher.ended.connect(self.close_up)
+        self.weigher.connect_scale(device)
+        self.show()
+        self.raise_()
+        self.setFocus()
+        self._tick.start()
+
+    def close_up(self) -> None:
+        """Leave; every weight is in the log, and the weighing goes on from there."""
+        self._tick.stop()
+        if self.weigher:
+            weigher, self.weigher = self.weigher, None
+            weigher.close()
+            weigher.deleteLater()
+        self.hide()
+        self.left.emit()
+
+    def _hear(self, words: str) -> None:
+        """What is said while the notice lies hidden beneath: shown here, unless it only tells that a weight was kept."""
+        if self.weigher and not words.startswith("Logged at"):
+            self.weigher.note = words
+            self.refresh()
+
+    def _pass_time(self) -> None:
+        weigher = self.weigher
+        if weigher and weigher.met and 0 < weigher.left_s < WARN_S and self._warned != weigher.weighing.batch:
+            self._warned = weigher.weighing.batch
+            QApplication.beep()  # the one sound: five minutes to gel
+        self.refresh()
+
+    # -------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        weigher, key = self.weigher, event.key()
+        if weigher is None:
+            event.ignore()
+        elif key == Qt.Key.Key_Space and not event.isAutoRepeat():
+            weigher.go_on()
+        elif key == Qt.Key.Key_Escape:
+            self.close_up()
+        elif key == Qt.Key.Key_Backspace:
+            weigher.take_back()
+        elif event.text() and event.text() in "0123456789.,":
+            self.type_weight(event.text())
+        elif key == Qt.Key.Key_L:
+            self._type_lot()
+        elif key == Qt.Key.Key_C:
+            self._type_device()
+        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Right) and weigher.practising:
+            if not event.isAutoRepeat():
+                weigher.order(f"pour {FAST if key == Qt.Key.Key_Down else SLOW}")
+        elif key in (Qt.Key.Key_T, Qt.Key.Key_I):
+            event.ignore()  # colours and units are the window's
+
+    def keyReleaseEvent(self, event: QKeyEvent) -> None:
+        if self.weigher and event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Right) and not event.isAutoRepeat():
+            self.weigher.order("stop")
+
+    def type_weight(self, first: str = "") -> None:
+        """Type the weight that a dial shows."""
+        if self.weigher and self.weigher.phase in ("cup", "part"):
+            self._ask("the weight on the dial", first, self.weigher.type_weight)
+
+    def _type_lot(self) -> None:
+        weigher = self.weigher
+        index = weigher.weighing.next_part if weigher else None
+        if weigher is None or index is None:
+            return
+        part = weigher.recipe.parts[index].name
+
+        def accept(words: str) -> bool:
+            weigher.name_lot(part, words.strip())
+            return True
+
+        self._ask(f"lot of {part}", weigher.lots.get(part, ""), accept)
+
+    def _type_device(self) -> None:
+        weigher = self.weigher
+        if weigher is None:
+            return
+
+        def accept(words: str) -> bool:
+            weigher.connect_scale(words.strip() or PRACTICE)
+            return True
+
+        self._ask("the scale's device, or “practice”", weigher.device, accept)
+
+    def _ask(self, name: str, first: str, accept: Callable[[str], bool]) -> None:
+        self._typed = Typed(self, self.theme(), name, first, accept)
+        self._typed.closed.connect(self.setFocus)
+        self._typed.open_over(self._shown(QRectF(self._middle_x(), 320, 300, 44)), 320)
+
+    # ---------------------------------------------------------------------------------- geometry
+    def _zoom(self) -> float:
+        """How much smaller than designed all is drawn."""
+        return min(1.0, self.width() / LEAST[0], self.height() / LEAST[1])
+
+    def _across(self) -> float:
+        return self.width() / self._zoom()
+
+    def _down(self) -> float:
+        return self.height() / self._zoom()
+
+    def _shown(self, area: QRectF) -> QRectF:
+        """Where an area of the drawing lies in the window."""
+        k = self._zoom()
+        return QRectF(area.x() * k, area.y() * k, area.width() * k, area.height() * k)
+
+    def _middle_x(self) -> float:
+        return self._count() * 224.0 + 64
+
+    def _count(self) -> int:
+        return min(2, len(self.weigher.recipe.parts)) if self.weigher else 2
+
+    def _ring_x(self) -> float:
+        return self._across() - 322.0
+
+    def arrange(self) -> None:
+        weigher = self.weigher
+        if weigher is None:
+            return
+        self.spots.place("next", self._shown(QRectF(0, self._down() - STEP, self._across(), STEP)),
+                         f"Space: {self._next_words(weigher)}. {self._why_words(weigher)}", weigher.go_on)  # fmt: skip
+        reading = self._reading(weigher)
+        said = f"{self._part_name(weigher)} on the scale: {reading}" + (
+            f". {weigher.pan.quiet}" if weigher.pan.quiet else ""
+        )
+        self.spots.place("reading", self._shown(QRectF(self._middle_x() - 12, 80, self._ring_x() - self._middle_x(), 260)), said,
+                         self.type_weight, "Enter types a weight")  # fmt: skip
+
+    # ------------------------------------------------------------------------------------- words
+    def _mass(self, weigher: Weigher, kg: float) -> Shown:
+        """A weight as the scale resolves it."""
+        if self.desk.system == "imperial":
+            return Shown(f"{kg / OUNCE:.2f}".replace("-", "−"), "oz")
+        step = weigher.pan.step_kg * 1000
+        decimals = max(0, len(f"{step:g}".partition(".")[2]))
+        return Shown(f"{kg * 1000 + 0.0:.{decimals}f}".replace("-", "−"), "g")
+
+    def _part_name(self, weigher: Weigher) -> str:
+        index = weigher.weighing.next_part
+        return weigher.recipe.parts[index].name if index is not None else "The mix"
+
+    def _reading(self, weigher: Weigher) -> str:
+        if weigher.pan.beyond:
+            return "more than the scale bears"
+        return str(self._mass(weigher, weigher.pan.kg)) if weigher.pan.heard else "–"
+
+    def _next_words(self, weigher: Weigher) -> str:
+        weighing, index = weigher.weighing, weigher.weighing.next_part
+        if weigher.phase == "cup":
+            return f"Put the cup for batch {weighing.batch} on the scale"
+        if weigher.phase == "part" and index is not None:
+            target = self._mass(weigher, weighing.targets[index])
+            name = weigher.recipe.parts[index].name
+            last = index == len(weigher.recipe.parts) - 1 or weighing.held(index) > 0
+            stir = f", then stir for {self.desk.given(weigher.stir_s, 'duration')}" if last and weigher.stir_s else ""
+            verb = f"Top {name} up to" if weighing.held(index) else f"Pour {name} to"
+            return f"{verb} {target}{stir}"
+        return (
+            f"Stir for {self.desk.given(weigher.stir_s, 'duration')}, then pour"
+            if weigher.stir_s
+            else "Stir, then pour"
+        )
+
+    def _why_words(self, weigher: Weigher) -> str:
+        if weigher.note:
+            return weigher.note
+        if weigher.pan.quiet:
+            at = f" It last read {self._mass(weigher, weigher.pan.kg)}." if weigher.pan.heard else ""
+            return weigher.pan.quiet + at
+        if weigher.did:
+            return phrase(weigher.did, self.desk.system, self.desk.job.shop.currency)
+        if weigher.phase == "cup":
+            cautions = self.desk.job.cards.cautions(weigher.card, "weigh")
+            return cautions[0] if cautions else "It is set to nought by itself."
+        if weigher.phase == "stir":
+            return "Space when it is in the mould."
+        return "Poured over? Go on: the rest is reckoned anew."
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        weigher = self.weigher
+        if weigher is None:
+            return
+        ink.painter.save()
+        ink.painter.scale(self._zoom(), self._zoom())
+        self._strip(ink, weigher)
+        foot = self._down() - STEP
+        self._flasks(ink, weigher, foot)
+        self._live(ink, weigher, foot)
+        self._pot_life(ink, weigher, foot)
+        for x in (self._middle_x() - 26, self._ring_x()):
+            ink.rule(x, 84, x, foot - 18, "hair", 1.5)
+        self._next(ink, weigher, foot)
+        ink.painter.restore()
+
+    def _strip(self, ink: Ink, weigher: Weigher) -> None:
+        ink.box(0, 0, self._across(), STRIP, fill="film")
+        ink.rule(0, STRIP, self._across(), STRIP, "ink2", 1.5)
+        x = 24.0
+        build = self.desk.job.build(weigher.recipe.build)
+        x += ink.text(x, 39, ink.squeezed(260, build.name, "reason_2m", 600), "reason_2m", weight=600) + 14
+        right = self._across() - 80.0 - 6 * 62
+        uncovered = len(self.desk.plan.coverage.uncovered)
+        room = right - x - (350 if uncovered else 190)
+        x += ink.text(x, 39, ink.squeezed(min(300.0, room), weigher.recipe.name, "least_2m"), "least_2m", "ink2") + 34
+        x += ink.text(x, 39, "batch ", "least_2m", "ink2")
+        done = min(weigher.weighing.batch, weigher.recipe.batches)
+        ink.text(x, 39, f"{done} of {weigher.recipe.batches}", "reason_2m", weight=600)
+        states = station_states(self.desk.plan.build(build.id), self.desk.status)
+        if uncovered:
+            ink.tag(right - 160, 24, "danger")
+            ink.text(right - 136, 37, f"{uncovered} uncovered", "least_2m", "danger")
+        for i, station in enumerate(STATIONS):
+            here = station == "mix"
+            ink.rule(
+                right + i * 62 + 18,
+                29,
+                right + (i + 1) * 62 - 6,
+                29,
+                "ink",
+                1.6,
+                "" if states[station] != "none" else "planned",
+            )
+            if here:
+                ink.text(right + i * 62 + 7, 50, "Mix", "least_2m", "ink", "centre", 600)
+            state_glyph(ink, right + i * 62, 14 if here else 21, "wet" if here else states[station])
+
+    def _flasks(self, ink: Ink, weigher: Weigher, foot: float) -> None:
+        weighing, parts = weigher.weighing, weigher.recipe.parts
+        due = weighing.next_part
+        first = max(0, min((due if due is not None else len(parts)) - 1, len(parts) - self._count()))
+        for place, index in enumerate(range(first, first + self._count())):
+            x = 40 + place * 224.0
+            held, target = weighing.held(index), weighing.targets[index]
+            live = held + (
+                weigher.pan.kg if index == due and weigher.phase == "part" and not weigher.pan.zeroing else 0.0
+            )
+            words = "pouring" if index == due and weigher.phase == "part" else "weighed in" if held else "to come"
+            name = parts[index].name
+            if len(name) < 8:
+                width = ink.text(x, 112, name, "to_go", ratio=0.55)
+            else:
+                width = ink.text(x, 112, ink.squeezed(110, name, "reason_2m", 600), "reason_2m", weight=600)
+            ink.text(x + width + 10, 112, words, "least_2m", "ink2")
+            over = weighing.over(index)
+            flask = Flask(QRectF(x, 126, 176, foot - 126 - 18))
+            asked = target if index == due or not over else target - over
+            flask.draw(ink, live / asked if asked else 0.0, past=live > asked * 1.001)
+            lot = weigher.lots.get(name, "")
+            if lot:
+                shown = ink.squeezed(150, f"lot {lot}", "least_2m")
+                ink.plate(x + 14, foot - 52, ink.width(shown, "least_2m"), 22)
+                ink.text(x + 14, foot - 35, shown, "least_2m", "ink")
+            label = x + 176 - flask.side + 8
+            if held and index != due:
+                ink.text(
+                    label,
+                    flask.level(live / asked) + 4,
+                    self._mass(weigher, held).number,
+                    "reason_2m",
+                    "ink",
+                    weight=600,
+                )
+                if over > weigher.pan.step_kg:
+                    ink.text(label, flask.mark + 26, self._mass(weigher, asked).number, "least_2m", "ink2")
+                    self._over_tag(ink, weigher, QRectF(x + 12, foot - 122, 152, 56), over)
+            else:
+                ink.rule(x + flask.side - 6, flask.mark, x + 176 - flask.side + 6, flask.mark, "reckon", 3)
+                ink.text(label, flask.mark + 8, self._mass(weigher, target).number, "reason_2m", "reckon", weight=600)
+                plain = weighing.asked(index)
+                if abs(plain - target) > weigher.pan.step_kg:
+                    ink.text(label, flask.mark + 36, f"was {self._mass(weigher, plain).number}", "least_2m", "ink2")
+
+    def _over_tag(self, ink: Ink, weigher: Weigher, area: QRectF, over: float) -> None:
+        ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
+        ink.tag(area.x() + 8, area.center().y() - 6, "mind")
+        shown = self._mass(weigher, over)
+        width = ink.text(area.x() + 34, area.center().y() + 9, shown.number, "reason_2m", "ink", weight=600)
+        ink.text(area.x() + 38 + width, area.center().y() + 9, f"{shown.unit} over", "least_2m", "ink")
+
+    def _live(self, ink: Ink, weigher: Weigher, foot: float) -> None:
+        x, room = self._middle_x(), self._ring_x() - self._middle_x() - 20
+        weighing, pan, index = weigher.weighing, weigher.pan, weigher.weighing.next_part
+        ink.text(x, 112, f"{self._part_name(weigher)} on the scale", "least_2m", "ink2", ratio=1.2)
+        if pan.beyond:
+            ink.text(x, 230, "Too much for this scale", "next_step", "danger")
+        shown = self._mass(weigher, pan.kg) if pan.heard else Shown("–", "")
+        ratio = ink.fitted(room, Shown(shown.number, ""), "reading_2m")
+        ratio = min(ratio, (room - 40) / max(1.0, ink.width(shown.number, "reading_2m")))
+        if not pan.beyond:
+            width = ink.text(x - 4, 322, shown.number, "reading_2m", "ink2" if pan.quiet else "ink", ratio=ratio)
+            ink.text(x + width + 4, 322, shown.unit, "next_step", "ink2")
+        if index is None or weigher.phase != "part":
+            return
+        target, held = weighing.targets[index], weighing.held(index)
+        rest = target - held - (0.0 if pan.zeroing else pan.kg)
+        if pan.zeroing:
+            ink.text(x, 412, "setting to nought", "next_step", "ink2")
+        elif rest > 0:
+            to_go = self._mass(weigher, rest)
+            width = ink.text(x, 418, "= ", "to_go", "reckon") + ink.width(to_go.number, "to_go")
+            ink.text(x + ink.width("= ", "to_go"), 418, to_go.number, "to_go", "reckon")
+            width += ink.text(x + width + 8, 418, to_go.unit, "next_step", "reckon", ratio=0.8)
+            ink.text(x + width + 22, 418, "to go", "next_step", "ink2", ratio=0.8)
+        else:
+            more = self._mass(weigher, -rest)
+            width = ink.text(x, 418, more.number, "to_go", "mind")
+            ink.text(x + width + 10, 418, f"{more.unit} over", "next_step", "mind", ratio=0.8)
+        low, high = (max(0.0, v - held) for v in weighing.band(index))
+        self._bar(ink, weigher, QRectF(x, 462, room - 10, 30), (low, target - held, high))
+
+    def _bar(self, ink: Ink, weigher: Weigher, area: QRectF, marks: tuple[float, float, float]) -> None:
+        low, target, high = marks
+        full = max(high, 1e-9)
+        share = min(1.0, max(0.0, weigher.pan.kg / full)) if not weigher.pan.zeroing else 0.0
+        level = QRectF(area.x(), area.y(), area.width() * share, area.height())
+        ink.box(level.x(), level.y(), level.width(), level.height(), fill="rubber")
+        ink.hatched(level, "wet", "reckon")
+        ink.box(area.x(), area.y(), area.width(), area.height(), edge="ink", width=2)
+        for i in range(1, 10):
+            ink.rule(
+                area.x() + area.width() * i / 10,
+                area.bottom(),
+                area.x() + area.width() * i / 10,
+                area.bottom() + 8,
+                "ink",
+                1.2,
+            )
+        left, right = area.x() + area.width() * low / full, area.right()
+        for x in (left, right):
+            ink.rule(x, area.top() - 8, x, area.top() - 1, "ink", 2)
+        wanted = area.x() + area.width() * target / full
+        ink.rule(wanted, area.top(), wanted, area.bottom(), "reckon", 2.5)
+        ink.rule(left, area.top() - 8, right, area.top() - 8, "ink", 2)
+        step = weigher.pan.step_kg
+        good = [self._mass(weigher, v) for v in inward(low, high, step)]
+        ink.text(
+            area.center().x(),
+            area.bottom() + 34,
+            f"good from {good[0].number} to {good[1]}",
+            "least_2m",
+            "ink2",
+            "centre",
+        )
+
+    def _pot_life(self, ink: Ink, weigher: Weigher, foot: float) -> None:
+        life = weigher.pot_life_s
+        middle = QPointF(self._ring_x() + 161, min(300.0, foot - 190))
+        air = show(self.desk.status.air_c, "temperature", self.desk.system)
+        ink.text(middle.x(), 112, f"bench {air}", "reason_2m", "ink", "centre", weight=600)
+        if not life:
+            ink.text(middle.x(), middle.y(), "no pot life on the card", "least_2m", "ink2", "centre")
+            return
+        gone = max(0.0, life - weigher.left_s)
+        hands = min(weigher.hands_s, max(0.0, life - gone))
+        kept = min(life * self.desk.job.shop.mixing.margin, max(0.0, life - gone - hands))
+        rest = max(0.0, life - gone - hands - kept)
+        parts = [(min(1.0, gone / life), "", "hair", ""), (hands / life, "wet", "rubber", "pour"), (rest / life, "", "film", ""),
+                 (kept / life, "curing", "mind_t", "gel")]  # fmt: skip
+        ring(ink, middle, 132, [p for p in parts if p[0] > 0], min(1.0, gone / life), "least_2m")
+        left = max(0.0, weigher.left_s)
+        ink.text(middle.x(), middle.y() - 42, "pot life", "least_2m", "ink2", "centre")
+        clock = f"{int(left // 60)}:{int(left % 60):02d}"
+        ink.text(
+            middle.x(), middle.y() + 22, clock, "ring", "danger" if weigher.left_s <= 0 else "ink", "centre", ratio=0.9
+        )
+        gels = weigher.gels()
+        if gels:
+            ink.text(
+                middle.x(),
+                middle.y() + 54,
+                f"batch {gels[0][0]} gels {show_clock(gels[0][1])}",
+                "least_2m",
+                "ink2",
+                "centre",
+            )
+        elif weigher.met is None:
+            ink.text(middle.x(), middle.y() + 54, "from when they meet", "least_2m", "ink2", "centre")
+        spare = weigher.spare_s
+        sign = "to spare" if spare >= 0 else "too late"
+        size = abs(spare)
+        ink.text(middle.x(), middle.y() + 186, f"{int(size // 60)}:{int(size % 60):02d} {sign}", "marker", "ink" if spare >= 0 else "danger",
+                 "centre", ratio=0.9)  # fmt: skip
+        if weigher.card.pot_life_s:
+            book, at = weigher.card.pot_life_s.value, show(weigher.card.reference_c, "temperature", self.desk.system)
+            words = f"book {_clock(book)} at {at}, {_clock(life)} here"
+            ink.text(middle.x(), middle.y() + 216, words, "least_2m", "ink2", "centre")
+
+    def _next(self, ink: Ink, weigher: Weigher, foot: float) -> None:
+        ink.box(0, foot, self._across(), STEP, fill="film")
+        ink.rule(0, foot, self._across(), foot, "ink2", 2)
+        painter = ink.painter
+        ink.rule(28, foot + 42, 66, foot + 42, "ink", 5)
+        painter.setPen(ink.pen("ink", 5))
+        painter.drawPolyline([QPointF(56, foot + 31), QPointF(70, foot + 42), QPointF(56, foot + 53)])
+        words = self._next_words(weigher)
+        room = self._across() - 92 - 270
+        ratio = min(1.0, room / max(1.0, ink.width(words, "next_step")))
+        ink.text(92, foot + 60, words, "next_step", ratio=ratio)
+        reason = ink.wrapped(room, self._why_words(weigher), "least_2m")
+        colour = "danger" if weigher.pan.quiet else "ink2"
+        for i, line in enumerate(reason[:2]):
+            ink.text(92, foot + (90 if len(reason) > 1 else 98) + 24 * i, line, "least_2m", colour)
+        right = self._across() - 28.0
+        if weigher.phase == "part":
+            ink.text(right, foot + 40, "takes the weight itself", "least_2m", "ink2", "right")
+            ink.text(right, foot + 64, "after 2 s steady", "least_2m", "ink2", "right")
+        else:
+            ink.text(right, foot + 40, "Space goes on", "least_2m", "ink2", "right")
+        if len(reason) < 2:
+            ink.text(92, foot + 119, "L lot  ·  C scale  ·  digits: a dial's weight  ·  Backspace takes back  ·  Esc leaves",
+                     "least_2m", "line")  # fmt: skip
+        if weigher.practising:
+            ink.text(right, foot + 104, "practice scale: hold Down or Right", "least_2m", "ink2", "right")
+
+
+def _clock(seconds: float) -> str:
+    return f"{int(seconds // 60)}:{int(seconds % 60):02d}"

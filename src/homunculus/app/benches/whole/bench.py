@@ -1,0 +1,230 @@
+"""How does the whole job stand? The builds by their first shoot day, on one line of time, with what is in the way."""
+
+from __future__ import annotations
+
+from datetime import datetime, time, timedelta
+
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.job_bench import JobBench
+from homunculus.app.desk import Desk
+from homunculus.app.theme.glyphs import state_glyph
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.plan.standing import Outside, Standing
+from homunculus.core.showing import Shown, show, show_day
+
+LEFT, TOP, ROW = 18.0, 158.0, 46.0
+NAME_W = 190.0
+FOOT = 96.0
+COUNTED = (
+    (specs.LATE_BUILDS, "late", ""), (specs.UNCOVERED, "uncovered", "coverage"), (specs.HELD_BUILDS, "held", "counts"),
+    (specs.FROZEN_BUILDS, "frozen", "counts"), (specs.UNSEEN, "in no shot", "coverage"), (specs.TO_DECIDE, "to decide", "coverage"),
+)  # fmt: skip
+"""Figures of the whole job, with their word, and the bench where each is mended."""
+
+
+class WholeBench(JobBench):
+    """One row a build: from its beginning to ready, then slack to its flag; late is chequered."""
+
+    sheet_name = "whole"
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Whole job")
+        self._span: tuple[tuple[object, object], tuple[datetime, datetime]] | None = None
+
+    # ----------------------------------------------------------------------------------- reading
+    def rows(self) -> tuple[Standing, ...]:
+        """All builds, the first to be shot first."""
+        return self.desk.plan.standing
+
+    def shown(self) -> tuple[Standing, ...]:
+        """The rows that fit."""
+        rows = self.rows()
+        room = max(1, int((self.height() - TOP - FOOT) // ROW))
+        self.first = max(0, min(self.first, len(rows) - room))
+        return rows[self.first : self.first + room]
+
+    def outside(self) -> tuple[Outside, ...]:
+        """Deadlines of outside work and post-production from today on, and those gone by in the last week."""
+        since = self.desk.now().date() - timedelta(days=7)
+        return tuple(o for o in self.desk.plan.outside if o.day >= since)
+
+    def span(self) -> tuple[datetime, datetime]:
+        """First and last moment on the line of time; found once for a plan and a day."""
+        now = self.desk.now()
+        key = (self.desk.plan, now.date())
+        if self._span is None or self._span[0][0] is not key[0] or self._span[0][1] != key[1]:
+            moments = [m for row in self.rows() for m in (row.starts, row.ready, row.due) if m] + [now]
+            moments += [datetime.combine(o.day, time(12)) for o in self.outside()]
+            self._span = (key, (min(moments) - timedelta(hours=12), max(moments) + timedelta(days=1)))
+        return self._span[1]
+
+    def x_of(self, moment: datetime) -> float:
+        """Where a moment lies."""
+        first, last = self.span()
+        left, right = LEFT + NAME_W, self.width() - 30.0
+        return left + (moment - first) / (last - first) * (right - left)
+
+    def counts(self) -> list[tuple[int, str, str]]:
+        """What is in the way, counted: number, words, the bench where it is mended; none for what is on this one."""
+        return [(round(self.desk.plan.whole_figure(spec).number), words, where) for spec, words, where in COUNTED]
+
+    def content(self) -> object:
+        return (
+            self.desk.plan,
+            self.desk.status.now.date(),
+            id(self.desk.status),
+            self.desk.chosen,
+            self.first,
+            id(self.desk.plan.coverage),
+        )
+
+    # ------------------------------------------------------------------------------------- spots
+    def arrange(self) -> None:
+        self.sheet_spots()
+        x = LEFT
+        for count, words, where in self.counts():
+            self.spots.place(f"count:{words}", QRectF(x - 6, 46, 118, 64), f"{count} {words}",
+                             lambda w=where: self.desk.wanted.emit(w) if w else self.go_to_late())  # type: ignore[misc]  # fmt: skip
+            x += 124
+        for index, row in enumerate(self.shown()):
+            self.spots.place(f"build:{row.build.id}", QRectF(12, TOP + index * ROW, self.width() - 24, ROW), self.said(row),
+                             lambda b=row.build.id: self.desk.choose(b))  # type: ignore[misc]  # fmt: skip
+
+    def go_to_late(self) -> None:
+        """Choose the first build that is late."""
+        late = next((row for row in self.rows() if row.late), None)
+        if late:
+            self.desk.choose(late.build.id)
+        else:
+            self.desk.said.emit("Nothing is late by the plan.")
+
+    def marks(self, row: Standing) -> list[tuple[str, str]]:
+        """What is in the way of a build: level and words."""
+        found: list[tuple[str, str]] = []
+        if row.late and row.slack:
+            found.append(("danger", f"{show(-row.slack.number, 'shop_days').number.lstrip('+')} d late"))
+        if row.uncovered:
+            found.append(("danger", f"{row.uncovered} uncovered"))
+        if row.off_count:
+            found.append(("danger", "off its frozen count"))
+        if row.held:
+            found.append(("mind", f"held: {', '.join(row.held)}"))
+        if row.unseen:
+            found.append(("mind", f"{row.unseen} in no shot"))
+        return found
+
+    def said(self, row: Standing) -> str:
+        """A build in one sentence."""
+        due = f"first shot {show_day(row.due)}" if row.due else "in no shot"
+        ready = f", ready {show_day(row.ready)}" if row.ready else ""
+        marks = "".join(f", {words}" for _, words in self.marks(row))
+        return f"{row.build.name}: {due}{ready}{marks}" + (", frozen" if row.frozen else "")
+
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        self.first += -1 if event.angleDelta().y() > 0 else 1
+        self.refresh()
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        self.draw_sheets(ink)
+        ink.text(LEFT, 29, "How does the whole job stand?", "bench_question")
+        x = LEFT
+        for count, words, _ in self.counts():
+            bad = count and words in ("late", "uncovered")
+            ink.number(x, 84, Shown(str(count), ""), "headline", "danger" if bad else "reckon", equals=True)
+            ink.text(x + 2, 106, words, "note", "ink2")
+            x += 124
+        self._days(ink)
+        now = self.x_of(self.desk.now())
+        ink.rule(now, TOP - 18, now, TOP + len(self.shown()) * ROW, "ink", 2)
+        ink.text(now, TOP - 22, "now", "tick", "ink", "centre", 600)
+        for index, row in enumerate(self.shown()):
+            self._row(ink, row, TOP + index * ROW)
+        self._outside(ink)
+
+    def _days(self, ink: Ink) -> None:
+        first, last = self.span()
+        ink.rule(LEFT, TOP - 14, self.width() - LEFT, TOP - 14, "ink", 1.5)
+        bottom = TOP + len(self.shown()) * ROW
+        day = first.date()
+        while day <= last.date():
+            x = self.x_of(datetime.combine(day, time(0)))
+            if x >= LEFT + NAME_W:
+                if day.weekday() not in self.desk.job.shop.hours.weekdays:
+                    ink.box(
+                        x,
+                        TOP - 13,
+                        self.x_of(datetime.combine(day + timedelta(days=1), time(0))) - x,
+                        bottom - TOP + 13,
+                        fill="edge",
+                    )
+                if day.weekday() == 0 and not -70 < x - self.x_of(self.desk.now()) < 26:
+                    ink.text(x + 2, TOP - 20, show_day(day), "tick", "ink2")
+            day += timedelta(days=1)
+
+    def _row(self, ink: Ink, row: Standing, y: float) -> None:
+        chosen = row.build.id == self.desk.chosen
+        if chosen:
+            ink.box(8, y + 4, 5, ROW - 8, fill="ink")
+        state_glyph(ink, LEFT, y + 5, self.desk.status.states.get(row.build.id, "none"))
+        ink.text(LEFT + 22, y + 17, ink.squeezed(NAME_W - 30, row.build.name, "label", 600), "label", weight=600)
+        x = LEFT + 22
+        if row.frozen:
+            width = ink.width("frozen", "tick", 600) + 8
+            ink.box(x, y + 23, width, 15, edge="ink", width=1.4)
+            x += ink.text(x + 4, y + 35, "frozen", "tick", "ink", weight=600) + 14
+        due = f"first {show_day(row.due)}" if row.due else "in no shot"
+        ink.text(x, y + 35, due, "tick", "ink2")
+        middle = y + 16
+        end = row.ready or row.starts
+        a, b = self.x_of(row.starts), self.x_of(end)
+        half = 6.0 if chosen else 3.5
+        bar = QRectF(a, middle - half, max(2.0, b - a), 2 * half)
+        ink.box(bar.x(), bar.y(), bar.width(), bar.height(), fill="ink" if chosen else "line")
+        if row.due:
+            flag = self.x_of(row.due)
+            if row.late:
+                ink.hatched(QRectF(flag, middle - 6, b - flag, 12), "past", "danger")
+            else:
+                ink.rule(b, middle, flag, middle, "ink" if chosen else "line", 1.4, "planned")
+            ink.rule(flag, middle - 13, flag, middle + 12, "danger" if row.late else "ink", 1.6)
+            ink.rules(
+                [(flag, middle - 13, flag + 9, middle - 9), (flag + 9, middle - 9, flag, middle - 5)],
+                "danger" if row.late else "ink",
+                1.6,
+            )
+        x = max(LEFT + NAME_W, a)
+        for level, words in self.marks(row):
+            ink.plate(x, y + 28, 24 + ink.width(words, "tick"), 14)
+            ink.tag(x, y + 28, level)
+            x += 22 + ink.text(x + 22, y + 39, words, "tick", "danger" if level == "danger" else "mind") + 14
+        ink.rule(LEFT, y + ROW - 1, self.width() - LEFT, y + ROW - 1, "hair", 0.75)
+
+    def _outside(self, ink: Ink) -> None:
+        """Deadlines outside the shop: a peg on the line of time each, and the next ones in words."""
+        y = self.height() - FOOT + 26.0
+        ink.rule(LEFT, y - 20, self.width() - LEFT, y - 20, "ink", 1.5)
+        ink.text(LEFT, y - 2, "Outside and post-production", "heading")
+        rows, today = self.outside(), self.desk.now().date()
+        if not rows:
+            ink.text(LEFT, y + 20, "No shot has a deadline that follows it.", "note", "ink2")
+        for item in rows:
+            x = self.x_of(datetime.combine(item.day, time(12)))
+            ink.dot(x, y - 6, 4, fill="danger" if item.day < today else "sheet")
+        for index, item in enumerate(rows[:4]):
+            words = f"{show_day(item.day)}: {item.deadline.what}" + (
+                f", {item.deadline.who}" if item.deadline.who else ""
+            )
+            colour = "danger" if item.day < today else "ink"
+            column, line = divmod(index, 2)
+            ink.text(
+                LEFT + column * 400,
+                y + 22 + 20 * line,
+                ink.squeezed(390, f"{words} (shot {item.shot.id})", "note"),
+                "note",
+                colour,
+            )

@@ -1,0 +1,123 @@
+"""A place of the window: one painting with spots on it, redrawn whenever the desk changes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PySide6.QtCore import QRectF, QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.spot import Spots
+from homunculus.app.theme import Theme
+from homunculus.app.theme.ink import Ink
+from homunculus.app.theme.setting import Setting
+
+
+class Place(QWidget):
+    """Subclasses draw in :meth:`draw` and lay their spots in :meth:`arrange`."""
+
+    ground = "film"
+    least_height = 0
+    """Height that the drawing needs; where a bench has less it is scrolled."""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent)
+        self.desk = desk
+        self.setObjectName(name)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # each place fills all of itself
+        self.setAccessibleName(name)
+        self.spots = Spots(self)
+        self._painted: tuple[object, ...] | None = None
+        self._behind = False
+        self._region = QRegion()
+        self._pictures: dict[str, tuple[object, QPixmap]] = {}
+        desk.changed.connect(self.refresh)
+
+    def enter(self) -> None:
+        """Called when it is opened as a bench."""
+
+    def room(self) -> QSize:
+        """Size of what this place lies in."""
+        parent = self.parentWidget()
+        return parent.size() if parent else self.size()
+
+    def theme(self) -> Theme:
+        """The colours in use."""
+        return self.desk.theme
+
+    def setting(self) -> Setting:
+        """Measures words where nothing is being painted."""
+        return Setting(self.theme())
+
+    def refresh(self) -> None:
+        """Read the desk again; what shows the same as before is not painted again."""
+        if not self.isVisible():
+            return
+        signature = (self.content(), self.desk.theme_name, self.desk.system, self.size().toTuple())
+        if signature == self._painted and not (self._behind and self.desk.gesture is None):
+            return
+        before, self._painted = self._painted, signature
+        if self.desk.gesture is None:
+            self.spots.begin()
+            self.arrange()
+            self.spots.end()
+            self._behind = False
+        else:
+            self._behind = True
+        self.repaint_changed(before[0] if before and before[1:] == signature[1:] else None, signature[0])
+
+    def content(self) -> object:
+        """What the drawing depends on, to be compared with the last time; something new means always paint."""
+        return object()
+
+    def repaint_changed(self, _before: object, _now: object) -> None:
+        """Ask for painting; places made of independent parts compare their contents and ask for those alone."""
+        self.update()
+
+    def arrange(self) -> None:
+        """Lay the spots over what is drawn."""
+
+    def draw(self, ink: Ink) -> None:
+        """Draw the place; what :meth:`touches` says lies outside need not be drawn."""
+
+    def touches(self, area: QRectF) -> bool:
+        """Whether an area has to be drawn in this painting."""
+        return self._region.intersects(area.toAlignedRect())
+
+    def kept(self, ink: Ink, name: str, key: object, area: QRectF, draw: Callable[[Ink], None]) -> None:
+        """Draw an area from a picture of it, painted anew when the key differs from the last time."""
+        ratio = self.devicePixelRatioF()
+        whole = (key, area.toAlignedRect(), self.desk.theme_name, self.desk.system, ratio)
+        known = self._pictures.get(name)
+        if known is None or known[0] != whole:
+            picture = QPixmap((area.size() * ratio).toSize())
+            picture.setDevicePixelRatio(ratio)
+            picture.fill(self.theme().colour(self.ground))
+            painter = QPainter(picture)
+            painter.translate(-area.topLeft())
+            draw(Ink(painter, self.theme()))
+            painter.end()
+            known = self._pictures[name] = (whole, picture)
+        ink.painter.drawPixmap(area.topLeft(), known[1])
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        painter = QPainter(self)
+        self._region = event.region()
+        try:
+            painter.fillRect(event.rect(), self.theme().colour(self.ground))
+            ink = Ink(painter, self.theme(), quick=self.desk.gesture is not None)
+            self.draw(ink)
+            spot = self.spots.focused()
+            if spot is not None:
+                ink.ticks(QRectF(spot.geometry()))
+        finally:
+            painter.end()  # an open painter takes the whole program down
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.refresh()
+
+    def showEvent(self, _event: object) -> None:
+        self.refresh()

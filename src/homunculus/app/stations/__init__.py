@@ -1,1 +1,0 @@
-"""One folder a station: its bench drawing and its edits."""

@@ -1,1 +1,0 @@
-"""How many exactly: counts, yields, sign-offs and the frozen number."""

@@ -1,1 +1,0 @@
-"""The shop log as a ruled sheet."""

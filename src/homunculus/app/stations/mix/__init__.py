@@ -1,1 +1,0 @@
-"""Station 5: what goes into the bucket, and weighing it."""

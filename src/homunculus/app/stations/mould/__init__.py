@@ -1,1 +1,0 @@
-"""The Mould bench: a true section to set thickness on."""

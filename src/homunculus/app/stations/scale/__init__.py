@@ -1,1 +1,0 @@
-"""The Scale bench: the ladder and the side elevation."""

@@ -1,1 +1,0 @@
-"""Station 1: what the camera sees, the list of shots, who covers what."""

@@ -1,1 +1,0 @@
-"""The whole job, for whoever keeps it together."""
