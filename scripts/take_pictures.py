@@ -63,7 +63,7 @@ def weighing(window: Window) -> None:
         weigher.go_on()
         for weight in weights:
             weigher.take(weight)
-        if weigher.phase == "stir":
+        if weigher.at.phase == "stir":
             weigher.go_on()
     weigher.hear(0.0, Reading(0.0, True))
     weigher.hear(1.0, Reading(0.0412, False))

@@ -51,30 +51,30 @@ def test_each_mix_has_its_own_flasks_and_recipe(mix):
 def weigher(mix, qtbot):
     key(mix, Qt.Key.Key_W)
     weigher = mix.bench_of("weigh_up").weigher
-    qtbot.waitUntil(lambda: weigher.pan.heard, timeout=60_000)
+    qtbot.waitUntil(lambda: weigher.at.pan.heard, timeout=60_000)
     yield weigher
     if mix.bench_of("weigh_up").weigher:
         mix.bench_of("weigh_up").close_up()
 
 
 def pour(qtbot, weigher, grams):
-    before = len(weigher._entries)
-    qtbot.waitUntil(lambda: not weigher.pan.zeroing, timeout=60_000)
+    before = len(weigher.at._entries)
+    qtbot.waitUntil(lambda: not weigher.at.pan.zeroing, timeout=60_000)
     weigher.order(f"add {grams:.1f}")
-    qtbot.waitUntil(lambda: len(weigher._entries) > before, timeout=60_000)
+    qtbot.waitUntil(lambda: len(weigher.at._entries) > before, timeout=60_000)
 
 
 def test_a_mix_is_weighed_with_nothing_but_space_and_an_over_pour_is_saved(mix, weigher, qtbot):
     up, desk = mix.bench_of("weigh_up"), mix.desk
-    grams = [t * 1000 for t in weigher.weighing.targets]
+    grams = [t * 1000 for t in weigher.at.weighing.targets]
     key(mix, Qt.Key.Key_Space)  # the cup is on
     pour(qtbot, weigher, grams[0] + 12)
-    assert weigher.weighing.next_part == 1
-    assert weigher.weighing.targets[1] * 1000 == pytest.approx((grams[0] + 12) * grams[1] / grams[0], abs=0.02)
-    assert f"{weigher.weighing.targets[1] * 1000:.1f}{NBSP}g" in up._next_words(weigher)
+    assert weigher.at.weighing.next_part == 1
+    assert weigher.at.weighing.targets[1] * 1000 == pytest.approx((grams[0] + 12) * grams[1] / grams[0], abs=0.02)
+    assert f"{weigher.at.weighing.targets[1] * 1000:.1f}{NBSP}g" in up._next_words(weigher)
     assert "over" in up._why_words(weigher)
-    pour(qtbot, weigher, weigher.weighing.targets[1] * 1000)
-    assert weigher.phase == "stir"
+    pour(qtbot, weigher, weigher.at.weighing.targets[1] * 1000)
+    assert weigher.at.phase == "stir"
     key(mix, Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: any(e.kind == "poured" and e.build == "oldclaw" for e in desk.log), timeout=60_000)
     assert up.isHidden()
@@ -86,20 +86,20 @@ def test_a_mix_is_weighed_with_nothing_but_space_and_an_over_pour_is_saved(mix, 
 def test_a_silent_scale_keeps_the_pour_and_the_weight_is_typed(mix, weigher, qtbot):
     up = mix.bench_of("weigh_up")
     key(mix, Qt.Key.Key_Space)
-    qtbot.waitUntil(lambda: not weigher.pan.zeroing, timeout=60_000)
+    qtbot.waitUntil(lambda: not weigher.at.pan.zeroing, timeout=60_000)
     weigher.order("add 41.2")
-    qtbot.waitUntil(lambda: weigher.pan.kg > 0.041, timeout=60_000)
+    qtbot.waitUntil(lambda: weigher.at.pan.kg > 0.041, timeout=60_000)
     weigher.order("silent")
-    qtbot.waitUntil(lambda: bool(weigher.pan.quiet), timeout=60_000)
+    qtbot.waitUntil(lambda: bool(weigher.at.pan.quiet), timeout=60_000)
     assert f"41.2{NBSP}g" in up._why_words(weigher)
     assert "went quiet" in up.spots.find("reading").accessibleName()
     QTest.keyClick(up, Qt.Key.Key_6)
     typed(mix, "a cup full")
     assert "a cup full" in up._why_words(weigher)
-    typed(mix, f"{weigher.weighing.targets[0] * 1000:.1f} g")
-    assert weigher.weighing.next_part == 1
+    typed(mix, f"{weigher.at.weighing.targets[0] * 1000:.1f} g")
+    assert weigher.at.weighing.next_part == 1
     QTest.keyClick(up, Qt.Key.Key_Backspace)
-    assert weigher.weighing.next_part == 0
+    assert weigher.at.weighing.next_part == 0
 
 
 def test_what_was_weighed_is_there_again_after_leaving(mix, weigher, qtbot):
@@ -110,7 +110,7 @@ def test_what_was_weighed_is_there_again_after_leaving(mix, weigher, qtbot):
     assert mix.bench_of("weigh_up").weigher is None
     key(mix, Qt.Key.Key_W)
     again = mix.bench_of("weigh_up").weigher
-    assert again.weighing.cup[0] == pytest.approx(0.5)
+    assert again.at.weighing.cup[0] == pytest.approx(0.5)
     again.take_back()
     qtbot.waitUntil(lambda: mix.desk.log[-1].kind == "correction", timeout=60_000)
     assert not [e for e in standing(mix.desk.log) if e.kind == "weighed" and e.build == "oldclaw"]
@@ -122,8 +122,8 @@ def test_a_scale_that_will_not_go_to_nought_is_read_from_where_it_stands(mix, we
     key(mix, Qt.Key.Key_Space)
     for tenth in range(40):
         weigher.hear(100 + tenth / 10, Reading(0.2, True))
-    assert not weigher.pan.zeroing
+    assert not weigher.at.pan.zeroing
     weigher.hear(105.0, Reading(0.3, True))
-    assert weigher.pan.kg == pytest.approx(0.1)
+    assert weigher.at.pan.kg == pytest.approx(0.1)
     weigher.hear(105.1, Reading(0.0, False, True))
     assert mix.bench_of("weigh_up")._reading(weigher) == "more than the scale bears"

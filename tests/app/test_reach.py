@@ -120,17 +120,17 @@ def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that
 
 def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
     weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
-    target = weigher.weighing.targets[0] * 1000
+    target = weigher.at.weighing.targets[0] * 1000
     assert "Put the cup for batch 1" in up._next_words(weigher)
     feed(weigher, target)
-    assert not weigher.weighing.cup, "nothing is taken before the cup stands there"
+    assert not weigher.at.weighing.cup, "nothing is taken before the cup stands there"
     key(weigh, Qt.Key.Key_Space)
     feed(weigher, 0.0)
     feed(weigher, target * 0.7)
-    assert not weigher.weighing.cup, "it waits for the rest"
+    assert not weigher.at.weighing.cup, "it waits for the rest"
     feed(weigher, target)
-    assert weigher.weighing.cup[0] * 1000 == pytest.approx(target, abs=0.06)
-    assert weigher.weighing.next_part == 1
+    assert weigher.at.weighing.cup[0] * 1000 == pytest.approx(target, abs=0.06)
+    assert weigher.at.weighing.next_part == 1
 
 
 def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
@@ -139,11 +139,11 @@ def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
     feed(weigher, 0.0, 0.2)
     weigher.hear(1000.0, Reading(0.200, False))
     key(weigh, Qt.Key.Key_Space)
-    assert weigher.weighing.cup[0] == pytest.approx(0.2)
+    assert weigher.at.weighing.cup[0] == pytest.approx(0.2)
     assert "under" in weigh.bench_of("weigh_up")._why_words(weigher)
     key(weigh, Qt.Key.Key_Backspace)
-    assert not any(weigher.weighing.cup)
-    assert weigher.phase == "part"
+    assert not any(weigher.at.weighing.cup)
+    assert weigher.at.phase == "part"
 
 
 def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
@@ -176,14 +176,14 @@ def test_a_disk_that_is_full_is_said_while_weighing_and_the_weight_is_held(weigh
     wait_until(qtbot, lambda: [e.weights_kg for e in desk.log[-2:]] == [{"A": 0.68}, {"B": 0.068}])
     assert (
         "Space when" in weigh.bench_of("weigh_up")._why_words(weigh.bench_of("weigh_up").weigher)
-        or weigh.bench_of("weigh_up").weigher.did
+        or weigh.bench_of("weigh_up").weigher.at.did
     )
 
 
 def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
     weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
     weigher._meet(Hello(0.001, 15.0))
-    weigher.pan.zeroing = False
+    weigher.at.pan.zeroing = False
     weigher.hear(1.0, Reading(0.0412, True))
     assert up._reading(weigher) == "41\N{NO-BREAK SPACE}g"
     weigh.desk.use_units("imperial")
@@ -196,20 +196,20 @@ def test_the_pot_life_runs_from_when_the_parts_meet_and_warns_once_before_gel(we
     weigher, up, desk = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up"), weigh.desk
     beeps = []
     monkeypatch.setattr(QApplication, "beep", lambda: beeps.append(1))
-    whole = weigher.left_s
+    whole = weigher.at.left_s
     weigher.type_weight("689 g")
-    assert weigher.met is None
+    assert weigher.at.met is None
     weigher.type_weight("68.9 g")
-    assert weigher.met == desk.now()
+    assert weigher.at.met == desk.now()
     start = desk.now()
     desk._frozen = start + timedelta(seconds=whole - 240)
     for _ in range(3):
         up._pass_time()
     assert beeps == [1]
-    assert weigher.left_s == pytest.approx(240)
+    assert weigher.at.left_s == pytest.approx(240)
     desk._frozen = start + timedelta(seconds=whole + 60)
     up._pass_time()
-    assert weigher.left_s < 0
+    assert weigher.at.left_s < 0
     assert not up.grab().isNull()
 
 
@@ -219,13 +219,13 @@ def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weig
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
     weigher = weigh.bench_of("weigh_up").weigher
-    wait_until(qtbot, lambda: "not there" in weigher.pan.quiet, 60_000)
+    wait_until(qtbot, lambda: "not there" in weigher.at.pan.quiet, 60_000)
     assert not weigher.practising
     assert "not there" in weigh.bench_of("weigh_up")._why_words(weigher)
     weigher.connect_scale("practice")
-    wait_until(qtbot, lambda: not weigher.pan.quiet and weigher.pan.heard, 60_000)
+    wait_until(qtbot, lambda: not weigher.at.pan.quiet and weigher.at.pan.heard, 60_000)
     QTest.keyPress(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
-    wait_until(qtbot, lambda: weigher.pan.kg > 0.005, 60_000)
+    wait_until(qtbot, lambda: weigher.at.pan.kg > 0.005, 60_000)
     QTest.keyRelease(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
 
 

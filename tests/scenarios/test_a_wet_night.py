@@ -22,10 +22,10 @@ def answered(window, qtbot, words):
 
 def pour(window, qtbot, grams):
     weigher = window.bench_of("weigh_up").weigher
-    before = weigher.weighing
-    wait_until(qtbot, lambda: not weigher.pan.zeroing, 60_000)
+    before = weigher.at.weighing
+    wait_until(qtbot, lambda: not weigher.at.pan.zeroing, 60_000)
     weigher.order(f"add {grams:.1f}")
-    wait_until(qtbot, lambda: weigher.weighing is not before, 60_000)
+    wait_until(qtbot, lambda: weigher.at.weighing is not before, 60_000)
 
 
 def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(open_window, folder, qtbot, tmp_path):  # noqa: F811
@@ -62,12 +62,12 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     key(window, Qt.Key.Key_5)
     key(window, Qt.Key.Key_W)
     weigher = window.bench_of("weigh_up").weigher
-    assert weigher.recipe.batches == 1
-    wait_until(qtbot, lambda: weigher.pan.heard, 60_000)
-    asked = [t * 1000 for t in weigher.weighing.targets]
+    assert weigher.at.recipe.batches == 1
+    wait_until(qtbot, lambda: weigher.at.pan.heard, 60_000)
+    asked = [t * 1000 for t in weigher.at.weighing.targets]
     key(window, Qt.Key.Key_Space)
     pour(window, qtbot, asked[0] + 15)
-    saved = weigher.weighing.targets[1] * 1000
+    saved = weigher.at.weighing.targets[1] * 1000
     assert saved == pytest.approx(asked[1] * (asked[0] + 15) / asked[0], abs=0.02)
     assert not window.bench_of("weigh_up").grab().isNull()
     pour(window, qtbot, saved)

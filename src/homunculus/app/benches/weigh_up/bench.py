@@ -87,8 +87,8 @@ class WeighUp(Place):
 
     def _pass_time(self) -> None:
         weigher = self.weigher
-        if weigher and weigher.met and 0 < weigher.left_s < WARN_S and self._warned != weigher.weighing.batch:
-            self._warned = weigher.weighing.batch
+        if weigher and weigher.at.met and 0 < weigher.at.left_s < WARN_S and self._warned != weigher.at.weighing.batch:
+            self._warned = weigher.at.weighing.batch
             QApplication.beep()  # the one sound: five minutes to gel
         self.refresh()
 
@@ -121,21 +121,21 @@ class WeighUp(Place):
 
     def type_weight(self, first: str = "") -> None:
         """Type the weight that a dial shows."""
-        if self.weigher and self.weigher.phase in ("cup", "part"):
+        if self.weigher and self.weigher.at.phase in ("cup", "part"):
             self._ask("the weight on the dial", first, self.weigher.type_weight)
 
     def _type_lot(self) -> None:
         weigher = self.weigher
-        index = weigher.weighing.next_part if weigher else None
+        index = weigher.at.weighing.next_part if weigher else None
         if weigher is None or index is None:
             return
-        part = weigher.recipe.parts[index].name
+        part = weigher.at.recipe.parts[index].name
 
         def accept(words: str) -> bool:
             weigher.name_lot(part, words.strip())
             return True
 
-        self._ask(f"lot of {part}", weigher.lots.get(part, ""), accept)
+        self._ask(f"lot of {part}", weigher.at.lots.get(part, ""), accept)
 
     def _type_device(self) -> None:
         weigher = self.weigher
@@ -173,7 +173,7 @@ class WeighUp(Place):
         return self._count() * 224.0 + 64
 
     def _count(self) -> int:
-        return min(2, len(self.weigher.recipe.parts)) if self.weigher else 2
+        return min(2, len(self.weigher.at.recipe.parts)) if self.weigher else 2
 
     def _ring_x(self) -> float:
         return self._across() - 322.0
@@ -186,7 +186,7 @@ class WeighUp(Place):
                          f"Space: {self._next_words(weigher)}. {self._why_words(weigher)}", weigher.go_on)  # fmt: skip
         reading = self._reading(weigher)
         said = f"{self._part_name(weigher)} on the scale: {reading}" + (
-            f". {weigher.pan.quiet}" if weigher.pan.quiet else ""
+            f". {weigher.at.pan.quiet}" if weigher.at.pan.quiet else ""
         )
         self.spots.place("reading", self._shown(QRectF(self._middle_x() - 12, 80, self._ring_x() - self._middle_x(), 260)), said,
                          self.type_weight, "Enter types a weight")  # fmt: skip
@@ -196,48 +196,52 @@ class WeighUp(Place):
         """A weight as the scale resolves it."""
         if self.desk.system == "imperial":
             return Shown(f"{kg / OUNCE:.2f}".replace("-", "−"), "oz")
-        step = weigher.pan.step_kg * 1000
+        step = weigher.at.pan.step_kg * 1000
         decimals = max(0, len(f"{step:g}".partition(".")[2]))
         return Shown(f"{kg * 1000 + 0.0:.{decimals}f}".replace("-", "−"), "g")
 
     def _part_name(self, weigher: Weigher) -> str:
-        index = weigher.weighing.next_part
-        return weigher.recipe.parts[index].name if index is not None else "The mix"
+        index = weigher.at.weighing.next_part
+        return weigher.at.recipe.parts[index].name if index is not None else "The mix"
 
     def _reading(self, weigher: Weigher) -> str:
-        if weigher.pan.beyond:
+        if weigher.at.pan.beyond:
             return "more than the scale bears"
-        return str(self._mass(weigher, weigher.pan.kg)) if weigher.pan.heard else "–"
+        return str(self._mass(weigher, weigher.at.pan.kg)) if weigher.at.pan.heard else "–"
 
     def _next_words(self, weigher: Weigher) -> str:
-        weighing, index = weigher.weighing, weigher.weighing.next_part
-        if weigher.phase == "cup":
+        weighing, index = weigher.at.weighing, weigher.at.weighing.next_part
+        if weigher.at.phase == "cup":
             return f"Put the cup for batch {weighing.batch} on the scale"
-        if weigher.phase == "part" and index is not None:
+        if weigher.at.phase == "part" and index is not None:
             target = self._mass(weigher, weighing.targets[index])
-            name = weigher.recipe.parts[index].name
-            last = index == len(weigher.recipe.parts) - 1 or weighing.held(index) > 0
-            stir = f", then stir for {self.desk.given(weigher.stir_s, 'duration')}" if last and weigher.stir_s else ""
+            name = weigher.at.recipe.parts[index].name
+            last = index == len(weigher.at.recipe.parts) - 1 or weighing.held(index) > 0
+            stir = (
+                f", then stir for {self.desk.given(weigher.at.stir_s, 'duration')}"
+                if last and weigher.at.stir_s
+                else ""
+            )
             verb = f"Top {name} up to" if weighing.held(index) else f"Pour {name} to"
             return f"{verb} {target}{stir}"
         return (
-            f"Stir for {self.desk.given(weigher.stir_s, 'duration')}, then pour"
-            if weigher.stir_s
+            f"Stir for {self.desk.given(weigher.at.stir_s, 'duration')}, then pour"
+            if weigher.at.stir_s
             else "Stir, then pour"
         )
 
     def _why_words(self, weigher: Weigher) -> str:
         if weigher.note:
             return weigher.note
-        if weigher.pan.quiet:
-            at = f" It last read {self._mass(weigher, weigher.pan.kg)}." if weigher.pan.heard else ""
-            return weigher.pan.quiet + at
-        if weigher.did:
-            return phrase(weigher.did, self.desk.system, self.desk.job.shop.currency)
-        if weigher.phase == "cup":
-            cautions = self.desk.job.cards.cautions(weigher.card, "weigh")
+        if weigher.at.pan.quiet:
+            at = f" It last read {self._mass(weigher, weigher.at.pan.kg)}." if weigher.at.pan.heard else ""
+            return weigher.at.pan.quiet + at
+        if weigher.at.did:
+            return phrase(weigher.at.did, self.desk.system, self.desk.job.shop.currency)
+        if weigher.at.phase == "cup":
+            cautions = self.desk.job.cards.cautions(weigher.at.card, "weigh")
             return cautions[0] if cautions else "It is set to nought by itself."
-        if weigher.phase == "stir":
+        if weigher.at.phase == "stir":
             return "Space when it is in the mould."
         return "Poured over? Go on: the rest is reckoned anew."
 
@@ -262,15 +266,17 @@ class WeighUp(Place):
         ink.box(0, 0, self._across(), STRIP, fill="film")
         ink.rule(0, STRIP, self._across(), STRIP, "ink2", 1.5)
         x = 24.0
-        build = self.desk.job.build(weigher.recipe.build)
+        build = self.desk.job.build(weigher.at.recipe.build)
         x += ink.text(x, 39, ink.squeezed(260, build.name, "reason_2m", 600), "reason_2m", weight=600) + 14
         right = self._across() - 80.0 - 6 * 62
         uncovered = len(self.desk.plan.coverage.uncovered)
         room = right - x - (350 if uncovered else 190)
-        x += ink.text(x, 39, ink.squeezed(min(300.0, room), weigher.recipe.name, "least_2m"), "least_2m", "ink2") + 34
+        x += (
+            ink.text(x, 39, ink.squeezed(min(300.0, room), weigher.at.recipe.name, "least_2m"), "least_2m", "ink2") + 34
+        )
         x += ink.text(x, 39, "batch ", "least_2m", "ink2")
-        done = min(weigher.weighing.batch, weigher.recipe.batches)
-        ink.text(x, 39, f"{done} of {weigher.recipe.batches}", "reason_2m", weight=600)
+        done = min(weigher.at.weighing.batch, weigher.at.recipe.batches)
+        ink.text(x, 39, f"{done} of {weigher.at.recipe.batches}", "reason_2m", weight=600)
         states = station_states(self.desk.plan.build(build.id), self.desk.status)
         if uncovered:
             ink.tag(right - 160, 24, "danger")
@@ -291,16 +297,16 @@ class WeighUp(Place):
             state_glyph(ink, right + i * 62, 14 if here else 21, "wet" if here else states[station])
 
     def _flasks(self, ink: Ink, weigher: Weigher, foot: float) -> None:
-        weighing, parts = weigher.weighing, weigher.recipe.parts
+        weighing, parts = weigher.at.weighing, weigher.at.recipe.parts
         due = weighing.next_part
         first = max(0, min((due if due is not None else len(parts)) - 1, len(parts) - self._count()))
         for place, index in enumerate(range(first, first + self._count())):
             x = 40 + place * 224.0
             held, target = weighing.held(index), weighing.targets[index]
             live = held + (
-                weigher.pan.kg if index == due and weigher.phase == "part" and not weigher.pan.zeroing else 0.0
+                weigher.at.pan.kg if index == due and weigher.at.phase == "part" and not weigher.at.pan.zeroing else 0.0
             )
-            words = "pouring" if index == due and weigher.phase == "part" else "weighed in" if held else "to come"
+            words = "pouring" if index == due and weigher.at.phase == "part" else "weighed in" if held else "to come"
             name = parts[index].name
             if len(name) < 8:
                 width = ink.text(x, 112, name, "to_go", ratio=0.55)
@@ -311,7 +317,7 @@ class WeighUp(Place):
             flask = Flask(QRectF(x, 126, 176, foot - 126 - 18))
             asked = target if index == due or not over else target - over
             flask.draw(ink, live / asked if asked else 0.0, past=live > asked * 1.001)
-            lot = weigher.lots.get(name, "")
+            lot = weigher.at.lots.get(name, "")
             if lot:
                 shown = ink.squeezed(150, f"lot {lot}", "least_2m")
                 ink.plate(x + 14, foot - 52, ink.width(shown, "least_2m"), 22)
@@ -326,14 +332,14 @@ class WeighUp(Place):
                     "ink",
                     weight=600,
                 )
-                if over > weigher.pan.step_kg:
+                if over > weigher.at.pan.step_kg:
                     ink.text(label, flask.mark + 26, self._mass(weigher, asked).number, "least_2m", "ink2")
                     self._over_tag(ink, weigher, QRectF(x + 12, foot - 122, 152, 56), over)
             else:
                 ink.rule(x + flask.side - 6, flask.mark, x + 176 - flask.side + 6, flask.mark, "reckon", 3)
                 ink.text(label, flask.mark + 8, self._mass(weigher, target).number, "reason_2m", "reckon", weight=600)
                 plain = weighing.asked(index)
-                if abs(plain - target) > weigher.pan.step_kg:
+                if abs(plain - target) > weigher.at.pan.step_kg:
                     ink.text(label, flask.mark + 36, f"was {self._mass(weigher, plain).number}", "least_2m", "ink2")
 
     def _over_tag(self, ink: Ink, weigher: Weigher, area: QRectF, over: float) -> None:
@@ -345,7 +351,7 @@ class WeighUp(Place):
 
     def _live(self, ink: Ink, weigher: Weigher, foot: float) -> None:
         x, room = self._middle_x(), self._ring_x() - self._middle_x() - 20
-        weighing, pan, index = weigher.weighing, weigher.pan, weigher.weighing.next_part
+        weighing, pan, index = weigher.at.weighing, weigher.at.pan, weigher.at.weighing.next_part
         ink.text(x, 112, f"{self._part_name(weigher)} on the scale", "least_2m", "ink2", ratio=1.2)
         if pan.beyond:
             ink.text(x, 230, "Too much for this scale", "next_step", "danger")
@@ -355,7 +361,7 @@ class WeighUp(Place):
         if not pan.beyond:
             width = ink.text(x - 4, 322, shown.number, "reading_2m", "ink2" if pan.quiet else "ink", ratio=ratio)
             ink.text(x + width + 4, 322, shown.unit, "next_step", "ink2")
-        if index is None or weigher.phase != "part":
+        if index is None or weigher.at.phase != "part":
             return
         target, held = weighing.targets[index], weighing.held(index)
         rest = target - held - (0.0 if pan.zeroing else pan.kg)
@@ -377,7 +383,7 @@ class WeighUp(Place):
     def _bar(self, ink: Ink, weigher: Weigher, area: QRectF, marks: tuple[float, float, float]) -> None:
         low, target, high = marks
         full = max(high, 1e-9)
-        share = min(1.0, max(0.0, weigher.pan.kg / full)) if not weigher.pan.zeroing else 0.0
+        share = min(1.0, max(0.0, weigher.at.pan.kg / full)) if not weigher.at.pan.zeroing else 0.0
         level = QRectF(area.x(), area.y(), area.width() * share, area.height())
         ink.box(level.x(), level.y(), level.width(), level.height(), fill="rubber")
         ink.hatched(level, "wet", "reckon")
@@ -397,7 +403,7 @@ class WeighUp(Place):
         wanted = area.x() + area.width() * target / full
         ink.rule(wanted, area.top(), wanted, area.bottom(), "reckon", 2.5)
         ink.rule(left, area.top() - 8, right, area.top() - 8, "ink", 2)
-        step = weigher.pan.step_kg
+        step = weigher.at.pan.step_kg
         good = [self._mass(weigher, v) for v in inward(low, high, step)]
         ink.text(
             area.center().x(),
@@ -409,27 +415,33 @@ class WeighUp(Place):
         )
 
     def _pot_life(self, ink: Ink, weigher: Weigher, foot: float) -> None:
-        life = weigher.pot_life_s
+        life = weigher.at.pot_life_s
         middle = QPointF(self._ring_x() + 161, min(300.0, foot - 190))
         air = show(self.desk.status.air_c, "temperature", self.desk.system)
         ink.text(middle.x(), 112, f"bench {air}", "reason_2m", "ink", "centre", weight=600)
         if not life:
             ink.text(middle.x(), middle.y(), "no pot life on the card", "least_2m", "ink2", "centre")
             return
-        gone = max(0.0, life - weigher.left_s)
-        hands = min(weigher.hands_s, max(0.0, life - gone))
+        gone = max(0.0, life - weigher.at.left_s)
+        hands = min(weigher.at.hands_s, max(0.0, life - gone))
         kept = min(life * self.desk.job.shop.mixing.margin, max(0.0, life - gone - hands))
         rest = max(0.0, life - gone - hands - kept)
         parts = [(min(1.0, gone / life), "", "hair", ""), (hands / life, "wet", "rubber", "pour"), (rest / life, "", "film", ""),
                  (kept / life, "curing", "mind_t", "gel")]  # fmt: skip
         ring(ink, middle, 132, [p for p in parts if p[0] > 0], min(1.0, gone / life), "least_2m")
-        left = max(0.0, weigher.left_s)
+        left = max(0.0, weigher.at.left_s)
         ink.text(middle.x(), middle.y() - 42, "pot life", "least_2m", "ink2", "centre")
         clock = f"{int(left // 60)}:{int(left % 60):02d}"
         ink.text(
-            middle.x(), middle.y() + 22, clock, "ring", "danger" if weigher.left_s <= 0 else "ink", "centre", ratio=0.9
+            middle.x(),
+            middle.y() + 22,
+            clock,
+            "ring",
+            "danger" if weigher.at.left_s <= 0 else "ink",
+            "centre",
+            ratio=0.9,
         )
-        gels = weigher.gels()
+        gels = weigher.at.gels()
         if gels:
             ink.text(
                 middle.x(),
@@ -439,15 +451,18 @@ class WeighUp(Place):
                 "ink2",
                 "centre",
             )
-        elif weigher.met is None:
+        elif weigher.at.met is None:
             ink.text(middle.x(), middle.y() + 54, "from when they meet", "least_2m", "ink2", "centre")
-        spare = weigher.spare_s
+        spare = weigher.at.spare_s
         sign = "to spare" if spare >= 0 else "too late"
         size = abs(spare)
         ink.text(middle.x(), middle.y() + 186, f"{int(size // 60)}:{int(size % 60):02d} {sign}", "marker", "ink" if spare >= 0 else "danger",
                  "centre", ratio=0.9)  # fmt: skip
-        if weigher.card.pot_life_s:
-            book, at = weigher.card.pot_life_s.value, show(weigher.card.reference_c, "temperature", self.desk.system)
+        if weigher.at.card.pot_life_s:
+            book, at = (
+                weigher.at.card.pot_life_s.value,
+                show(weigher.at.card.reference_c, "temperature", self.desk.system),
+            )
             words = f"book {_clock(book)} at {at}, {_clock(life)} here"
             ink.text(middle.x(), middle.y() + 216, words, "least_2m", "ink2", "centre")
 
@@ -463,11 +478,11 @@ class WeighUp(Place):
         ratio = min(1.0, room / max(1.0, ink.width(words, "next_step")))
         ink.text(92, foot + 60, words, "next_step", ratio=ratio)
         reason = ink.wrapped(room, self._why_words(weigher), "least_2m")
-        colour = "danger" if weigher.pan.quiet else "ink2"
+        colour = "danger" if weigher.at.pan.quiet else "ink2"
         for i, line in enumerate(reason[:2]):
             ink.text(92, foot + (90 if len(reason) > 1 else 98) + 24 * i, line, "least_2m", colour)
         right = self._across() - 28.0
-        if weigher.phase == "part":
+        if weigher.at.phase == "part":
             ink.text(right, foot + 40, "takes the weight itself", "least_2m", "ink2", "right")
             ink.text(right, foot + 64, "after 2 s steady", "least_2m", "ink2", "right")
         else:
