@@ -10,11 +10,11 @@ from PySide6.QtCore import QRectF
 from PySide6.QtGui import QFontMetricsF
 from PySide6.QtWidgets import QApplication
 
-from homunculus.app.benches.cure.course import WhatIf
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS
+from homunculus.core.plan.course import WhatIf
 
 SIZES = [(900, 560), (960, 600), (1280, 800), (1920, 1200)]
 """The smallest, that of a large screen at 200 %, the usual one, a large one."""

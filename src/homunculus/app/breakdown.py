@@ -181,7 +181,7 @@ class Breakdown(QObject):
             words = "; ".join(f"{self.piece_words(m.piece, m.variant)} {m.frozen} to {m.asked}" for m in cost.moved)
             self._log(f"Frozen count changed by {by.strip()}: {words}. Because: {reason.strip()}", made)
         else:
-            total = sum(o.castings for o in (self.desk.build.frozen.castings if self.desk.build.frozen else ()))
+            total = self.desk.build.frozen.total if self.desk.build.frozen else 0
             self._log(
                 f"Count frozen by {by.strip()}: {total} castings" + (f". {reason.strip()}" if reason else ""), made
             )

@@ -20,7 +20,15 @@ from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
 from homunculus.app.matter import Matter, Taken
 from homunculus.app.theme import Theme
-from homunculus.core.edits.decisions import Decision, decide, decide_typed, find_decision, replace_build, replace_piece
+from homunculus.core.edits.decisions import (
+    Decision,
+    decide,
+    decide_typed,
+    find_decision,
+    replace_build,
+    replace_piece,
+    stepped,
+)
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Station
 from homunculus.core.form.measure import measure
@@ -275,11 +283,7 @@ class Desk(QObject):
 
     def step(self, decision: Decision, steps: int) -> None:
         """Move a decision by workshop steps."""
-        if decision.ratio:
-            value = decision.value * decision.step**steps
-        else:
-            value = (round(decision.value / decision.step) + steps) * decision.step
-        self.decide(decision, value)
+        self.decide(decision, stepped(decision, steps))
 
     def decision(self, key: str) -> Decision:
         """The decision of that key about the chosen build."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Sequence
 from datetime import date, datetime, time
 from typing import NamedTuple
 
@@ -323,3 +324,30 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
         "thing": (1.0, ""),
     }[kind]
     return Shown(significant(value / factor, digits), unit)
+
+
+def show_at_the_scale(mass: float, step: float, system: System) -> Shown:
+    """Show a ``mass`` [kg] as finely as a scale with that ``step`` [kg] resolves it, in grams or ounces of the ``system``."""
+    if system == "imperial":
+        return Shown(f"{mass / (POUND / 16):.2f}".replace("-", "−"), "oz")
+    decimals = max(0, len(f"{step * 1000:g}".partition(".")[2]))
+    return Shown(f"{mass * 1000 + 0.0:.{decimals}f}".replace("-", "−"), "g")
+
+
+def show_countdown(seconds: float) -> str:
+    """Show ``seconds`` as minutes and seconds, as 4:05."""
+    return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
+
+
+def stacked(volumes: Sequence[float], system: System) -> tuple[tuple[int, ...], int, str]:
+    """Whole numbers for ``volumes`` [m³] that are stacked on each other, their sum as shown, and the unit of the ``system``."""
+    unit, name = (1e-6, "mL") if system == "metric" else (GALLON / 128, "fl oz")
+    shown = tuple(round(volume / unit) for volume in volumes)
+    return shown, sum(shown), name
+
+
+def bar_lengths(system: System) -> tuple[float, ...]:
+    """Lengths [m] that a scale bar may have in a ``system``: round ones, the shortest first."""
+    if system == "metric":
+        return (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0)
+    return tuple(inches * INCH for inches in (0.25, 0.5, 1, 2, 4, 6, 12, 24, 48))

@@ -135,14 +135,10 @@ class Line(Place):
             ink.text(32, 43, f"Pin {pin.number} · {show_moment(pin.at)}", "body", "ink2")
         else:
             ink.text(16, 43, "Nothing pinned yet", "body", "ink2")
-        flags = sorted({s.day for s in desk.job.shots})
-        today = desk.now().date()
-        ahead = [d for d in flags if d >= today]
-        if ahead:
-            ink.text(16, 60, f"First flag {show_day(ahead[0])}", "body", "ink", weight=600)
-            left = sum(1 for n in range((ahead[0] - today).days)
-                       if (today.weekday() + n) % 7 in desk.job.shop.hours.weekdays)  # fmt: skip
-            ink.text(16, 75, f"{left} bench days left", "body", "ink2")
+        status = desk.status
+        if status.first_flag:
+            ink.text(16, 60, f"First flag {show_day(status.first_flag)}", "body", "ink", weight=600)
+            ink.text(16, 75, f"{status.bench_days} bench days left", "body", "ink2")
         uncovered = len(desk.plan.coverage.uncovered)
         if uncovered:
             ink.tag(13, 81, "danger")

@@ -102,26 +102,25 @@ def bought_part_error(*, scale: float) -> Outcome:
     return Outcome(scale / best - 1, (f"nearest stock scale {show_scale(best)}",))
 
 
-STOCK_SCALES = (
-    1.0,
-    2.0,
-    3.0,
-    4.0,
-    6.0,
-    10.0,
-    12.0,
-    16.0,
-    22.5,
-    24.0,
-    25.0,
-    32.0,
-    35.0,
-    45.0,
-    48.0,
-    72.0,
-    87.0,
-    120.0,
-    160.0,
-)
+def next_scale(scale: float, steps: int) -> float:
+    """The stock scale so many ``steps`` smaller than 1:``scale`` (larger when negative); the last one where there are no more."""
+    stock = sorted({*ROUND_SCALES, *STOCK_SCALES})
+    for _ in range(abs(steps)):
+        beyond = [s for s in stock if (s > scale * 1.0001 if steps > 0 else s < scale * 0.9999)]
+        if not beyond:
+            break
+        scale = beyond[0] if steps > 0 else beyond[-1]
+    return scale
+
+
+def as_said(scale: float) -> float:
+    """A ``scale`` rounded as people say scales: tenths to 1:20, halves to 1:50, then whole ones."""
+    step = 0.1 if scale < 20 else 0.5 if scale < 50 else 1.0
+    return round(round(scale / step) * step, 4) if scale >= 1 else round(scale, 3)
+
+
+ROUND_SCALES = (0.25, 0.4, 0.5, 1.0, 2.0, 3.0, 4.0, 5.0, 8.0, 10.0, 20.0)
+"""Scales that things are built at although no parts are sold for them."""
+STOCK_SCALES = (1.0, 2.0, 3.0, 4.0, 6.0, 10.0, 12.0, 16.0, 22.5, 24.0, 25.0, 32.0, 35.0, 45.0, 48.0, 72.0, 87.0, 120.0, 160.0)  # fmt: skip
 """Scales at which parts can be bought: the real thing; dolls at 1:2 to 1:4 and vehicles at 1:10, value from memory;
 NEM 010 for railways; doll-house and kit scales are common practice."""

@@ -14,6 +14,10 @@ from homunculus.core.cure.temperature import Constant, Daily, Programme, mould_t
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.shop import Air
 
+START_STEP_MIN = 30
+OVEN_FROM_C, OVEN_TO_C = 30.0, 90.0
+"""What ovens for moulds keep: common practice, no source."""
+
 
 class Point(Struct, frozen=True):
     """One moment of a cure: seconds after the pour, °C of air and mould, share of the demould cure that is done."""
@@ -35,6 +39,21 @@ class WhatIf(Struct, frozen=True):
     def any(self) -> bool:
         """Whether anything is tried."""
         return self != WhatIf()
+
+    def shifted(self, planned: datetime, minutes: float) -> WhatIf:
+        """Poured so many ``minutes`` after the ``planned`` start, from two days before to four after, in half hours."""
+        shift = round(max(-48 * 60, min(minutes, 96 * 60)) / START_STEP_MIN) * START_STEP_MIN
+        return replace(self, start=planned + timedelta(minutes=shift) if shift else None)
+
+    def with_nights(self, celsius: float, air: Air) -> WhatIf:
+        """With nights of so many ``celsius``, in half degrees; nothing is tried where the shop's ``air`` has them already."""
+        tried = round(max(-10.0, min(celsius, 45.0)) * 2) / 2
+        return replace(self, night_c=None if tried == air.night_c else tried)
+
+    def with_oven(self, celsius: float) -> WhatIf:
+        """In an oven at so many ``celsius``, whole ones; none where it is colder than an oven keeps."""
+        tried = round(min(celsius, OVEN_TO_C))
+        return replace(self, oven_c=float(tried) if tried >= OVEN_FROM_C else None)
 
     def programme(self, usual: Programme, air: Air) -> Programme:
         """The temperatures that this would bring, instead of the ``usual`` ones in a shop with that ``air``."""

@@ -268,6 +268,13 @@ def _edit_card(job: Job, decision: Decision, value: float) -> Job:
     return replace(job, cards=replace(job.cards, materials=others))
 
 
+def stepped(decision: Decision, steps: int) -> float:
+    """The value of a ``decision`` so many workshop ``steps`` on; a ratio steps by a factor, others land on whole steps."""
+    if decision.ratio:
+        return float(decision.value * decision.step**steps)
+    return float((round(decision.value / decision.step) + steps) * decision.step)
+
+
 def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job:
     """Make the job from a typed value.
 

@@ -53,6 +53,11 @@ class Frozen(Struct, frozen=True, forbid_unknown_fields=True):
         """Castings of a ``piece`` or of one ``variant`` of it; none when it was not there when the count was frozen."""
         return next((o.castings for o in self.castings if (o.piece, o.variant) == (piece, variant)), None)
 
+    @property
+    def total(self) -> int:
+        """All of them."""
+        return sum(ordered.castings for ordered in self.castings)
+
 
 class SignOff(Struct, frozen=True, forbid_unknown_fields=True):
     """Somebody's word that must be in before a mould is begun; ``at`` once it is."""

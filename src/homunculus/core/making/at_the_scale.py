@@ -38,7 +38,7 @@ class Around(Protocol):
         """The job as it stands."""
 
     def log(self, kind: EventKind, text: str, **fields: object) -> LogEvent:
-        """Enter something into the log and hand back the entry."""
+        """Enter something of a ``kind`` with its ``text`` and other ``fields`` into the log and hand back the entry."""
 
     def tare(self) -> None:
         """Ask the scale for nought."""

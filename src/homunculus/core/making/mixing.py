@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from homunculus.core.cure.kinetics import LONGEST_S, Kinetics
 from homunculus.core.figures import Outcome, rule
@@ -189,3 +190,36 @@ def spare_time(*, pot_life: float, batch: float, fixed: float, per_kg: float) ->
 def cost_of(*, mass: float, price: float) -> float:
     """Money for a ``mass`` [kg] at a ``price`` per kg."""
     return mass * price
+
+
+class PotLifeShares(NamedTuple):
+    """How a pot life is spent, as shares of it, or of what handling takes where that is longer."""
+
+    gone: float
+    pour: float
+    stir: float
+    spare: float
+    kept: float
+    """In hand, as the shop wants it."""
+
+
+def pot_life_shares(*, life: float, hands: float, margin: float, gone: float = 0.0, stir: float = 0.0) -> PotLifeShares:
+    """Part a pot life into what is gone, what handling takes, what is to spare and what is kept in hand.
+
+    Parameters
+    ----------
+    life
+        Pot life here [s].
+    hands
+        What weighing, stirring and pouring still take [s].
+    margin
+        Share of the pot life that the shop keeps in hand.
+    gone
+        Since the parts met [s].
+    stir
+        Of the handling, how long is stirred [s].
+    """
+    whole, stirred, gone = max(life, hands), min(stir, hands), min(gone, life)
+    rest = max(0.0, life - gone - hands)
+    kept = min(life * margin, rest)
+    return PotLifeShares(*(part / whole for part in (gone, hands - stirred, stirred, rest - kept, kept)))

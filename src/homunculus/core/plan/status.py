@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import date, datetime, timedelta
 from typing import Literal
 
 from msgspec import Struct
@@ -19,6 +19,7 @@ from homunculus.core.job.moulds import Mould
 from homunculus.core.log import ENDS, Book, EventKind, LogEvent
 from homunculus.core.plan.build_plan import BuildPlan, Matter, Mind
 from homunculus.core.plan.job_plan import Plan
+from homunculus.core.schedule.calendar import bench_days
 from homunculus.core.schedule.wall_clock import later
 
 BuildState = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
@@ -55,6 +56,10 @@ class Status(Struct, frozen=True):
     states: dict[str, BuildState]
     next_pour: tuple[str, datetime] | None
     air_c: float
+    first_flag: date | None
+    """The next shoot day."""
+    bench_days: int
+    """Working days until then, today among them."""
 
 
 def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Status:
@@ -82,9 +87,10 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
     pours = [b for b in planned if b.matter == "wet" and b.start > now]
     first = min(pours, key=lambda b: b.start, default=None)
+    flag = min((s.day for s in plan.job.shots if s.day >= now.date()), default=None)
     return Status(
         now, bars, _states(plan, book, wet, now), (first.name, first.start) if first else None,
-        measured_air(plan.job, book, now),
+        measured_air(plan.job, book, now), flag, bench_days(now.date(), flag, plan.job.shop.hours) if flag else 0,
     )  # fmt: skip
 
 

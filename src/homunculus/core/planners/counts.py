@@ -9,7 +9,7 @@ from homunculus.core.job.counts import ROLES, Variant
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.shots import ByBuild, Shot, breaking_uses
 from homunculus.core.making import mixing, moulds, yields
-from homunculus.core.plan.build_plan import Mind, Sheet
+from homunculus.core.plan.build_plan import Level, Mind, Sheet
 from homunculus.core.planners.poured import dry_density, price_of, wet_density
 from homunculus.core.planners.scale import form_of, wall_of
 from homunculus.core.showing import show_day
@@ -109,13 +109,21 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
     return sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
 
 
+def off_the_count(asked: Figure, cast: Figure) -> Level | None:
+    """How bad it is that something else is ``cast`` than is ``asked`` for: too few is a danger; none when it is the same."""
+    if round(asked.number) == round(cast.number):
+        return None
+    return "danger" if asked.number > cast.number else "mind"
+
+
 def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure, cast: Figure) -> None:
     name = f"{piece.name} {variant.name}".strip()
-    short = asked.number > cast.number
+    level = off_the_count(asked, cast)
+    assert level is not None
     why = ("The mould shop makes ", cast, " castings as frozen; the count now asks for ", asked,
            ". Change the frozen number and say why, or take the count back.")  # fmt: skip
-    sheet.minds.append(Mind("danger" if short else "mind", "mould", sheet.subject(piece.id, variant=variant.name),
-                            (f"{name}: {'short of' if short else 'more than'} the count",), why, 7.0, "count"))  # fmt: skip
+    sheet.minds.append(Mind(level, "mould", sheet.subject(piece.id, variant=variant.name),
+                            (f"{name}: {'short of' if level == 'danger' else 'more than'} the count",), why, 7.0, "count"))  # fmt: skip
 
 
 def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:

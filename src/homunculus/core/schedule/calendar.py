@@ -55,6 +55,12 @@ def _next_shift(moment: datetime, hours: ShopHours) -> Shift:
     raise UserError("The shop is closed for forty years from then on", "shop hours", "Look at the days off")
 
 
+def bench_days(first: date, last: date, hours: ShopHours) -> int:
+    """How many days the shop is open from the ``first`` to the day before the ``last``, by its ``hours``."""
+    days = (first + timedelta(days=n) for n in range((last - first).days))
+    return sum(_shift(day, hours) is not None for day in days)
+
+
 def next_open(moment: datetime, hours: ShopHours) -> datetime:
     """First moment from ``moment`` on at which the shop is open, by its ``hours``.
 

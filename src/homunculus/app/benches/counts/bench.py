@@ -18,7 +18,7 @@ from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
 from homunculus.core.job.counts import ROLES, SignOff
 from homunculus.core.plan.freezing import Cost, cost_words
-from homunculus.core.planners.counts import variants_of
+from homunculus.core.planners.counts import off_the_count, variants_of
 from homunculus.core.showing import show_day
 
 LEFT, TOP, ROW = 18.0, 128.0, 40.0
@@ -320,9 +320,10 @@ class CountBench(JobBench):
         made, wanted = round(cast.number), round(asked.number)
         x = PIECE_X + CAST_X + 58
         draw_tally(ink, x, base, right - x - 10, round(good.number), made, short=max(0, wanted - made))
-        if wanted != made:
+        level = off_the_count(asked, cast)
+        if level:
             ink.plate(x, base + 2, 90, 11)
-            ink.text(x, base + 13, f"asked for {wanted}", "tick", "danger" if wanted > made else "mind")
+            ink.text(x, base + 13, f"asked for {wanted}", "tick", level)
 
     def _signatures(self, ink: Ink) -> None:
         y = self.height() - FOOT + 14

@@ -14,13 +14,13 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import PieceBench
 from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
-from homunculus.app.benches.cure.course import CureCourse
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cure.curve import WhatIf
+from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
 from homunculus.core.errors import UserError
+from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse
 from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
@@ -28,8 +28,6 @@ from homunculus.core.why import phrase
 from homunculus.exchange.formats import offered
 
 TABLE = 434.0
-STEP_MIN = 30
-OVEN_FROM, OVEN_TO = 30.0, 90.0
 
 
 class CureBench(PieceBench):
@@ -58,7 +56,9 @@ class CureBench(PieceBench):
             self._for, self.what_if = f"{self.desk.chosen}/{piece.id}", WhatIf()
         key = (piece, self.desk.status, self.desk.build_plan, self.what_if)
         if self._course is None or any(a is not b for a, b in zip(self._course[0], key, strict=True)):  # type: ignore[call-overload]
-            made = CureCourse.of(self.desk, piece, self.what_if)
+            made = CureCourse.of(
+                self.desk.job, self.desk.build_plan, self.desk.status, self.desk.book, piece, self.what_if
+            )
             if made is None:
                 return None
             self._course = (key, made)
@@ -146,14 +146,14 @@ class CureBench(PieceBench):
             course = self.course()
             if course:
                 if math.isnan(self._grip[0]):
-                    self._grip = (at.x(), self._shift_min(course))
+                    self._grip = (at.x(), course.shift_min)
                 moved = (at.x() - self._grip[0]) / self.chart(course).px_per_s() / 60
                 self._start_at(course, self._grip[1] + moved)
 
         def step(steps: int) -> None:
             course = self.course()
             if course:
-                self._start_at(course, self._shift_min(course) + steps * STEP_MIN)
+                self._start_at(course, course.shift_min + steps * START_STEP_MIN)
 
         self._wire_tried(handle, pull, step, self.type_start)
 
@@ -174,13 +174,8 @@ class CureBench(PieceBench):
         handle.stepped.connect(step)
         handle.typing.connect(typing)
 
-    def _shift_min(self, course: CureCourse) -> float:
-        return ((self.what_if.start or course.start) - course.start).total_seconds() / 60
-
     def _start_at(self, course: CureCourse, shift_min: float) -> None:
-        shift = round(max(-48 * 60, min(shift_min, 96 * 60)) / STEP_MIN) * STEP_MIN
-        begin = course.start + timedelta(minutes=shift)
-        self.try_out(replace(self.what_if, start=begin if shift else None))
+        self.try_out(self.what_if.shifted(course.start, shift_min))
 
     def _wire_night(self, handle: Handle) -> None:
         def pull(at: QPointF) -> None:
@@ -195,23 +190,21 @@ class CureBench(PieceBench):
         self._wire_tried(handle, pull, lambda steps: self._night_at(self._night() + steps * 0.5), self.type_night)
 
     def _night_at(self, celsius: float) -> None:
-        tried = round(max(-10.0, min(celsius, 45.0)) * 2) / 2
-        self.try_out(replace(self.what_if, night_c=None if tried == self.desk.job.shop.air.night_c else tried))
+        self.try_out(self.what_if.with_nights(celsius, self.desk.job.shop.air))
 
     def _wire_oven(self, handle: Handle) -> None:
         def pull(at: QPointF) -> None:
             if math.isnan(self._grip[0]):
-                self._grip = (at.y(), self.what_if.oven_c or OVEN_FROM - 1)
+                self._grip = (at.y(), self.what_if.oven_c or OVEN_FROM_C - 1)
             self._oven_at(self._grip[1] + (self._grip[0] - at.y()) / 3)
 
         self._wire_tried(
-            handle, pull, lambda steps: self._oven_at((self.what_if.oven_c or OVEN_FROM - 1) + steps), self.type_oven
+            handle, pull, lambda steps: self._oven_at((self.what_if.oven_c or OVEN_FROM_C - 1) + steps), self.type_oven
         )
 
     def _oven_at(self, celsius: float) -> None:
         """Under the oven's least it is off."""
-        tried = round(min(celsius, OVEN_TO))
-        self.try_out(replace(self.what_if, oven_c=float(tried) if tried >= OVEN_FROM else None))
+        self.try_out(self.what_if.with_oven(celsius))
 
     def type_start(self, first: str = "") -> None:
         """Type the hour of the pour, as 16:00."""
@@ -314,8 +307,8 @@ class CureBench(PieceBench):
         ink.text(x, 96, "what if", "note", "decide")
         shown = Shown(f"{show_day(then)[:3]} {show_clock(then)}" if then else "never", "")
         width = ink.number(x + 44, 98, shown, "after_value", "reckon", equals=True)
-        if then and opens:
-            moves = (then - opens).total_seconds()
+        moves = course.tried_later_s
+        if moves is not None:
             sign = "−" if moves < 0 else "+"
             ink.text(x + 52 + width, 98, f"{sign}{show(abs(moves), 'duration')}", "label", "ink")
         ink.key(x, 122, "Del", "as planned")

@@ -8,10 +8,10 @@ from datetime import datetime, timedelta
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath, QPolygonF
 
-from homunculus.app.benches.cure.course import CureCourse
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import Point, WhatIf
+from homunculus.core.plan.course import CureCourse
 from homunculus.core.showing import Shown, show, show_clock, show_day, trimmed
 
 LEFT, TOP, FOOT = 64.0, 158.0, 318.0

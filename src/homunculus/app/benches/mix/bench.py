@@ -22,6 +22,7 @@ from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
+from homunculus.core.making.mixing import pot_life_shares
 from homunculus.core.making.weighing import Recipe, Weighing, resume
 from homunculus.core.planners.poured import vessel, vessel_keys
 from homunculus.core.showing import Shown, show, show_times
@@ -308,12 +309,10 @@ class MixBench(PieceBench):
         life, spare = self.figure(specs.POT_LIFE, self._part()), self.figure(specs.SPARE, self._part())
         if life is None or spare is None:
             return
-        hands = life.number - spare.number
-        stir = min(card.stir_s.value if card.stir_s else 0.0, hands)
-        whole = max(life.number, hands)
-        kept = min(life.number * self.desk.job.shop.mixing.margin, max(0.0, spare.number))
-        parts = [((hands - stir) / whole, "wet", "rubber", "pour"), (stir / whole, "firm", "film", "stir"),
-                 (max(0.0, spare.number - kept) / whole, "", "edge", "to spare"), (kept / whole, "curing", "mind_t", "kept")]  # fmt: skip
+        shares = pot_life_shares(life=life.number, hands=life.number - spare.number, margin=self.desk.job.shop.mixing.margin,
+                                 stir=card.stir_s.value if card.stir_s else 0.0)  # fmt: skip
+        parts = [(shares.pour, "wet", "rubber", "pour"), (shares.stir, "firm", "film", "stir"),
+                 (shares.spare, "", "edge", "to spare"), (shares.kept, "curing", "mind_t", "kept")]  # fmt: skip
         middle = self._ring_middle()
         ring(ink, middle, self._ring_radius(), [p for p in parts if p[0] > 0], None)
         ink.number(middle.x(), middle.y() + 4, self.desk.shown(spare), "on_drawing", "reckon", "centre", equals=True)

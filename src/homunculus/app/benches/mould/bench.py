@@ -22,7 +22,7 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import BlockMould, JacketMould, RigidMould
 from homunculus.core.plan.cautions import lift_words
 from homunculus.core.planners.poured import vessel
-from homunculus.core.showing import Shown, show_times
+from homunculus.core.showing import Shown, show_times, stacked
 from homunculus.exchange.formats import offered
 
 COLUMN = 212.0
@@ -419,10 +419,7 @@ class MouldBench(PieceBench):
         parts = self._parts(piece)
         if not parts:
             return
-        metric = self.desk.system == "metric"
-        unit, name = (1e-6, "mL") if metric else (2.95735295625e-5, "fl oz")
-        shown = [round(f.number / unit) for f, _, _ in parts]
-        total = sum(shown)
+        shown, total, name = stacked([f.number for f, _, _ in parts], self.desk.system)
         top, bottom = 128.0, 396.0
         rigid = isinstance(piece.mould, RigidMould)
         ink.text(x, top - 2, "Stone to mix" if rigid else "Rubber to mix", "label", "ink", weight=600)

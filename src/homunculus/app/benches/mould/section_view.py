@@ -12,7 +12,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import JacketMould, RigidMould
-from homunculus.core.quantities import INCH
+from homunculus.core.showing import bar_lengths
 
 if TYPE_CHECKING:
     import numpy as np
@@ -197,9 +197,7 @@ class SectionView:
 
     def scale_bar(self, ink: Ink, x: float, y: float) -> None:
         """A bar of a round length, a quarter of the drawing at most."""
-        metric = self.desk.system == "metric"
-        lengths = (0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1.0) if metric else tuple(
-            inches * INCH for inches in (0.25, 0.5, 1, 2, 4, 6, 12, 24, 48))  # fmt: skip
+        lengths = bar_lengths(self.desk.system)
         length = max((v for v in lengths if v * self.px < 90), default=lengths[0])
         for i in range(4):
             step = length * self.px / 4

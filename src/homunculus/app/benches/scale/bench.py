@@ -14,7 +14,7 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.camera.frame_rate import STOCK_SCALES
+from homunculus.core.camera.frame_rate import next_scale
 from homunculus.core.showing import show_run, show_scale
 from homunculus.core.why import phrase
 
@@ -112,14 +112,7 @@ class ScaleBench(Place):
 
     def _step(self, steps: int) -> None:
         """To the next stock scale, up or down; ten at a time with Shift."""
-        scale = self.desk.build.scale
-        stock = sorted({0.25, 0.4, 0.5, 1.0, 2.0, 3.0, 4.0, 5.0, 8.0, 10.0, 20.0, *STOCK_SCALES})
-        for _ in range(abs(steps)):
-            beyond = [s for s in stock if (s > scale * 1.0001 if steps > 0 else s < scale * 0.9999)]
-            if not beyond:
-                break
-            scale = beyond[0] if steps > 0 else beyond[-1]
-        self.desk.decide(self.desk.decision("scale"), scale)
+        self.desk.decide(self.desk.decision("scale"), next_scale(self.desk.build.scale, steps))
 
     def type_scale(self, first: str = "") -> None:
         """Open the line to type a scale into, over the number."""

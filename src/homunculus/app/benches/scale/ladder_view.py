@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
+from homunculus.core.camera.frame_rate import as_said
 from homunculus.core.planners.ladder import Band, Ladder, Lane
 from homunculus.core.showing import Shown, show_run, show_scale
 from homunculus.core.why import phrase
@@ -41,9 +42,7 @@ class LadderView:
         """The scale at a place on the axis, kept within the ladder, rounded as people say scales."""
         share = min(1.0, max(0.0, (x - AXIS_X) / (self.right - AXIS_X)))
         low, high = math.log(self.ladder.low), math.log(self.ladder.high)
-        scale = math.exp(low + share * (high - low))
-        step = 0.1 if scale < 20 else 0.5 if scale < 50 else 1.0
-        return round(round(scale / step) * step, 4) if scale >= 1 else round(scale, 3)
+        return as_said(math.exp(low + share * (high - low)))
 
     def lane_area(self, index: int) -> QRectF:
         """Where a lane lies, its label with it."""

@@ -19,9 +19,10 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS
 from homunculus.core.job.cards import MaterialCard
+from homunculus.core.making.mixing import pot_life_shares
 from homunculus.core.making.weighing import Recipe, inward
 from homunculus.core.plan.status import station_states
-from homunculus.core.showing import Shown, show, show_clock
+from homunculus.core.showing import Shown, show, show_at_the_scale, show_clock, show_countdown
 from homunculus.core.why import phrase
 
 STRIP = 58.0
@@ -29,7 +30,6 @@ STEP = 124.0
 LEAST = (1180.0, 660.0)
 """Width and height that the drawing needs; in a smaller window all of it is drawn smaller, so that nothing is left out."""
 WARN_S = 300.0
-OUNCE = 0.028349523125
 FAST, SLOW = 40, 3
 """Grams a second that the practice scale is poured."""
 
@@ -194,11 +194,7 @@ class WeighUp(Place):
     # ------------------------------------------------------------------------------------- words
     def _mass(self, weigher: Weigher, kg: float) -> Shown:
         """A weight as the scale resolves it."""
-        if self.desk.system == "imperial":
-            return Shown(f"{kg / OUNCE:.2f}".replace("-", "−"), "oz")
-        step = weigher.at.pan.step_kg * 1000
-        decimals = max(0, len(f"{step:g}".partition(".")[2]))
-        return Shown(f"{kg * 1000 + 0.0:.{decimals}f}".replace("-", "−"), "g")
+        return show_at_the_scale(kg, weigher.at.pan.step_kg, self.desk.system)
 
     def _part_name(self, weigher: Weigher) -> str:
         index = weigher.at.weighing.next_part
@@ -422,16 +418,14 @@ class WeighUp(Place):
         if not life:
             ink.text(middle.x(), middle.y(), "no pot life on the card", "least_2m", "ink2", "centre")
             return
-        gone = max(0.0, life - weigher.at.left_s)
-        hands = min(weigher.at.hands_s, max(0.0, life - gone))
-        kept = min(life * self.desk.job.shop.mixing.margin, max(0.0, life - gone - hands))
-        rest = max(0.0, life - gone - hands - kept)
-        parts = [(min(1.0, gone / life), "", "hair", ""), (hands / life, "wet", "rubber", "pour"), (rest / life, "", "film", ""),
-                 (kept / life, "curing", "mind_t", "gel")]  # fmt: skip
-        ring(ink, middle, 132, [p for p in parts if p[0] > 0], min(1.0, gone / life), "least_2m")
+        shares = pot_life_shares(life=life, gone=weigher.at.gone_s, hands=min(weigher.at.hands_s, max(0.0, weigher.at.left_s)),
+                                 margin=self.desk.job.shop.mixing.margin)  # fmt: skip
+        parts = [(shares.gone, "", "hair", ""), (shares.pour, "wet", "rubber", "pour"), (shares.spare, "", "film", ""),
+                 (shares.kept, "curing", "mind_t", "gel")]  # fmt: skip
+        ring(ink, middle, 132, [p for p in parts if p[0] > 0], shares.gone, "least_2m")
         left = max(0.0, weigher.at.left_s)
         ink.text(middle.x(), middle.y() - 42, "pot life", "least_2m", "ink2", "centre")
-        clock = f"{int(left // 60)}:{int(left % 60):02d}"
+        clock = show_countdown(left)
         ink.text(
             middle.x(),
             middle.y() + 22,
@@ -495,4 +489,4 @@ class WeighUp(Place):
 
 
 def _clock(seconds: float) -> str:
-    return f"{int(seconds // 60)}:{int(seconds % 60):02d}"
+    return show_countdown(seconds)

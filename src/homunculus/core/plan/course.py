@@ -7,7 +7,6 @@ from datetime import datetime, timedelta
 
 from msgspec import Struct
 
-from homunculus.app.desk import Desk
 from homunculus.core import specs
 from homunculus.core.cure.clock import Clock, mould_clock
 from homunculus.core.cure.curve import CureStep, Point, WhatIf, cure_curve, cure_steps, moment
@@ -16,7 +15,10 @@ from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
-from homunculus.core.plan.status import measured_programme
+from homunculus.core.job.job import Job
+from homunculus.core.log import Book
+from homunculus.core.plan.build_plan import BuildPlan
+from homunculus.core.plan.status import Status, measured_programme
 
 BEFORE = timedelta(hours=1)
 
@@ -37,18 +39,35 @@ class CureCourse(Struct, frozen=True, eq=False):
     gaps: tuple[tuple[datetime, datetime], ...]
 
     @classmethod
-    def of(cls, desk: Desk, piece: Piece, what_if: WhatIf) -> CureCourse | None:
-        """Reckon the course of a piece; none where it does not cure or is not planned."""
-        assert piece.mould is not None
-        card = desk.job.cards.material(piece.mould.poured)
-        bar = next((b for b in desk.status.bars if not b.planned and (b.build, b.piece) == (desk.chosen, piece.id)
+    def of(cls, job: Job, made: BuildPlan, now: Status, book: Book, piece: Piece, what_if: WhatIf) -> CureCourse | None:
+        """Reckon the course of a piece; none where it has no mould, does not cure or is not planned.
+
+        Parameters
+        ----------
+        job
+            With its cards and its shop.
+        made
+            The plan of the piece's build.
+        now
+            What is true at the moment.
+        book
+            The log, for the temperatures that were measured.
+        piece
+            Whose mould.
+        what_if
+            What is tried beside it.
+        """
+        if piece.mould is None:
+            return None
+        card = job.cards.material(piece.mould.poured)
+        bar = next((b for b in now.bars if not b.planned and (b.build, b.piece) == (made.build.id, piece.id)
                     and b.matter == "curing" and not b.ended), None)  # fmt: skip
-        planned = desk.build_plan.find(specs.POURED, piece.id)
+        planned = made.find(specs.POURED, piece.id)
         start = bar.start if bar else planned.value if planned and isinstance(planned.value, datetime) else None
         if start is None or card.demould_s is None:
             return None
-        usual: Programme = measured_programme(desk.job, desk.book) if bar else Daily(desk.job.shop.air)
-        lag, clock = piece.mould.lag_s, mould_clock(card, piece.mould, desk.job.shop.air)
+        usual: Programme = measured_programme(job, book) if bar else Daily(job.shop.air)
+        lag, clock = piece.mould.lag_s, mould_clock(card, piece.mould, job.shop.air)
         steps = cure_steps(card, usual, start, lag, clock=clock)
         until = _until(steps)
         points = _points(card, clock, usual, start, lag, until)
@@ -58,14 +77,25 @@ class CureCourse(Struct, frozen=True, eq=False):
         if what_if.any:
             # an oven takes up a mould that lay in the room until then
             room = usual if what_if.oven_c is not None else None
-            other = what_if.programme(usual, desk.job.shop.air)
+            other = what_if.programme(usual, job.shop.air)
             trial = cure_steps(card, other, begin, lag, room, clock)
             tried = _points(card, clock, other, begin, lag, min(until * 1.5, _until(trial)),
                             next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
-        found = (desk.build_plan.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
+        found = (made.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
         figures = tuple(f for f in found if f) if not bar else ()
-        gaps = tuple(g for e in desk.book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()
+        gaps = tuple(g for e in book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()
         return cls(start, bar is not None, card, steps, points, trial, tried, begin, figures, gaps)
+
+    @property
+    def tried_later_s(self) -> float | None:
+        """By how much it would open later as tried [s]; none where either never opens."""
+        planned, tried = self.opens(self.start, self.planned), self.opens(self.tried_from, self.trial)
+        return (tried - planned).total_seconds() if planned and tried else None
+
+    @property
+    def shift_min(self) -> float:
+        """By how much what is tried begins later [min]."""
+        return (self.tried_from - self.start).total_seconds() / 60
 
     def window(self) -> tuple[datetime, datetime]:
         """From when to when the axis goes."""
@@ -77,7 +107,7 @@ class CureCourse(Struct, frozen=True, eq=False):
 
     @staticmethod
     def opens(start: datetime, steps: tuple[CureStep, ...]) -> datetime | None:
-        """When it may be opened, or none when it never cures."""
+        """When it may be opened, poured at ``start`` and curing in these ``steps``; none when it never cures."""
         step = next((s for s in steps if s.name == "opens"), None)
         return moment(start, step.here) if step else None
 
