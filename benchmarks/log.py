@@ -22,7 +22,7 @@ from benchmarks.edit import FRAME_MS
 from benchmarks.jobs import demo_job
 from benchmarks.start import OURS, one
 from homunculus import demo
-from homunculus.core.log import LogEvent
+from homunculus.core.log import EventKind, LogEvent
 
 ENTRIES = 100_000
 ROUNDS = 5
@@ -32,7 +32,7 @@ def long_log(folder: Path) -> Path:
     """The demo with a log of many years."""
     demo_job(folder)
     begin = demo.REFERENCE_NOW - timedelta(minutes=30 * ENTRIES)
-    kinds = ("note", "weighed", "weighed", "poured", "opened")
+    kinds: tuple[EventKind, ...] = ("note", "weighed", "weighed", "poured", "opened")
     pieces = (("lighthouse", "gallery"), ("ferry", "hull"), ("keeper", "cheek"), ("oldclaw", "claw"))
     entries = (
         LogEvent(f"{i:x}", begin + timedelta(minutes=30 * i), kinds[i % 5], f"entry {i}", *pieces[(i // 5) % 4], 20.5,

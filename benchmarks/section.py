@@ -47,7 +47,7 @@ def main() -> int:
         desk.choose("lighthouse")
         desk.go("mould")
         QApplication.processEvents()
-        desk.matter.fields.close()
+        desk.runner.settle("field")
         QApplication.processEvents()
         settle_memory()
         desk.grasp()

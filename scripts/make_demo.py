@@ -10,12 +10,14 @@ import shutil
 from datetime import date, datetime
 from itertools import pairwise
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import numpy as np
 from demo_log import at, log
 from demo_shots import shots
 from manifold3d import CrossSection, Manifold
+from numpy.typing import NDArray
 
 from homunculus import demo, library
 from homunculus.core.form.study import study_with_field
@@ -32,9 +34,11 @@ from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
 from homunculus.store.folder import decode, encode, read_facts
 
+Points = NDArray[np.float64]
+
 
 # ------------------------------------------------------------------------------------------ meshes
-def rough(points: np.ndarray, grain: float, seed: int) -> np.ndarray:
+def rough(points: Points, grain: float, seed: int) -> Points:
     """Smooth fixed noise in −1 … 1 at each point: a sum of turned sines of about the grain's size."""
     random = np.random.default_rng(seed)
     total = np.zeros(len(points))
@@ -50,12 +54,13 @@ def rough(points: np.ndarray, grain: float, seed: int) -> np.ndarray:
 def weathered(solid: Manifold, edge: float, depth: float, grain: float, seed: int) -> Manifold:
     """Refine a solid and push its surface about, away from its own middle axis."""
 
-    def push(points: np.ndarray) -> np.ndarray:
+    def push(points: Points) -> Points:
         amount = depth * rough(points, grain, seed)
         away = points - points.mean(axis=0)
         away[:, 2] *= 0.3
         length = np.linalg.norm(away, axis=1, keepdims=True)
-        return points + away / np.maximum(length, 1e-9) * amount[:, None]
+        moved: Points = points + away / np.maximum(length, 1e-9) * amount[:, None]
+        return moved
 
     return solid.refine_to_length(edge).warp_batch(push)
 
@@ -78,7 +83,7 @@ def tower() -> Manifold:
     sides = [w.rotate((0, 0, 90)) for w in windows]
     solid = body - Manifold.batch_boolean([door, *windows, *sides], _add())
 
-    def courses(points: np.ndarray) -> np.ndarray:
+    def courses(points: Points) -> Points:
         groove = 0.045 * (np.abs((points[:, 2] / 0.62) % 1 - 0.5) > 0.44) * (points[:, 2] > 1.1)
         out = points.copy()
         radius = np.hypot(points[:, 0], points[:, 1])
@@ -174,9 +179,10 @@ def claw(finger: float = 1.0) -> Manifold:
     ]
     solid = Manifold.batch_boolean([palm, wrist, fixed, moving.scale((1, finger, 1)), *teeth], _add())
 
-    def bumps(points: np.ndarray) -> np.ndarray:
+    def bumps(points: Points) -> Points:
         away = points / np.maximum(np.linalg.norm(points, axis=1, keepdims=True), 1e-6)
-        return points + away * (0.0012 * np.maximum(rough(points, 0.02, 23), 0) ** 2)[:, None]
+        moved: Points = points + away * (0.0012 * np.maximum(rough(points, 0.02, 23), 0) ** 2)[:, None]
+        return moved
 
     return solid.refine_to_length(0.0022).warp_batch(bumps)
 
@@ -199,7 +205,7 @@ def crab() -> Manifold:
     small = claw().scale((-0.95, 0.95, 0.95)).translate((-0.33, -0.17, 0.2))
     solid = Manifold.batch_boolean(parts, _add())
 
-    def barnacles(points: np.ndarray) -> np.ndarray:
+    def barnacles(points: Points) -> Points:
         out = points.copy()
         out[:, 2] += 0.012 * np.maximum(rough(points, 0.09, 29), 0) ** 2 * (points[:, 2] > 0.2)
         return out
@@ -207,7 +213,7 @@ def crab() -> Manifold:
     return (solid.refine_to_length(0.012).warp_batch(barnacles) + big + small).simplify(0.0004)
 
 
-def _add():
+def _add() -> Any:
     from manifold3d import OpType
 
     return OpType.Add

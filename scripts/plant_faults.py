@@ -60,8 +60,9 @@ class Fault(NamedTuple):
 
 
 def _offset(lines: list[int], node: ast.AST, *, end: bool = False) -> int:
-    line, column = (node.end_lineno, node.end_col_offset) if end else (node.lineno, node.col_offset)  # type: ignore[attr-defined]
-    return lines[line - 1] + column
+    """Where a node begins or ends, in bytes; ``lines`` are where each line of the source begins."""
+    line, column = ("end_lineno", "end_col_offset") if end else ("lineno", "col_offset")
+    return lines[int(getattr(node, line)) - 1] + int(getattr(node, column))
 
 
 def faults_of(path: Path) -> list[Fault]:
@@ -89,36 +90,33 @@ def faults_of(path: Path) -> list[Fault]:
         a, b = _offset(lines, left, end=True), _offset(lines, right)
         match = re.search(rb"(?<![<>=!*/])" + re.escape(old.encode()) + rb"(?![<>=*/])", source[a:b])
         if match:
-            found.append(Fault(name, left.end_lineno or 0, a + match.start(), a + match.end(), new))  # type: ignore[attr-defined]
+            found.append(Fault(name, int(getattr(left, "end_lineno", 0)), a + match.start(), a + match.end(), new))
 
     for node in ast.walk(tree):
         line = getattr(node, "lineno", 0)
         if id(node) in skip or line in skip or any(word in told[line - 1] for word in EQUIVALENT):
             continue
-        a = _offset(lines, node) if line else 0
+        at = _offset(lines, node) if line else 0
         if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in _COMPARE:
             kind = type(node.ops[0])
             between(node.left, node.comparators[0], _WRITTEN[kind], _WRITTEN[_COMPARE[kind]])
         elif isinstance(node, ast.BinOp) and type(node.op) in _ARITHMETIC:
-            kind = type(node.op)
-            between(node.left, node.right, _WRITTEN[kind], _WRITTEN[_ARITHMETIC[kind]])
+            sign = type(node.op)
+            between(node.left, node.right, _WRITTEN[sign], _WRITTEN[_ARITHMETIC[sign]])
         elif isinstance(node, ast.BoolOp):
             old, new = ("and", "or") if isinstance(node.op, ast.And) else ("or", "and")
             between(node.values[0], node.values[1], old, new)
         elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
-            found.append(Fault(name, line, a, a + 4, ""))
-        elif isinstance(node, ast.Constant) and type(node.value) in (int, float):
-            end = _offset(lines, node, end=True)
-            new = (
-                str(node.value + 1)
-                if isinstance(node.value, int)
-                else repr(node.value * 1.1 + (0.1 if node.value == 0 else 0))
-            )
-            found.append(Fault(name, line, a, end, new))
+            found.append(Fault(name, line, at, at + 4, ""))
+        elif isinstance(node, ast.Constant) and type(node.value) is int:
+            found.append(Fault(name, line, at, _offset(lines, node, end=True), str(node.value + 1)))
+        elif isinstance(node, ast.Constant) and type(node.value) is float:
+            moved = node.value * 1.1 + (0.1 if node.value == 0 else 0)
+            found.append(Fault(name, line, at, _offset(lines, node, end=True), repr(moved)))
         elif isinstance(node, ast.Constant) and type(node.value) is bool:
-            found.append(Fault(name, line, a, _offset(lines, node, end=True), str(not node.value)))
+            found.append(Fault(name, line, at, _offset(lines, node, end=True), str(not node.value)))
         elif isinstance(node, ast.Name) and node.id in ("min", "max"):
-            found.append(Fault(name, line, a, a + 3, "max" if node.id == "min" else "min"))
+            found.append(Fault(name, line, at, at + 3, "max" if node.id == "min" else "min"))
     return found
 
 

@@ -73,7 +73,7 @@ def weighing(window: Window) -> None:
 def trying(window: Window) -> None:
     """The gallery poured in the afternoon, and kept in an oven."""
     on("cure", "lighthouse")(window)
-    begin = window.bench_of("cure").course().start  # type: ignore[union-attr]
+    begin = window.bench_of("cure").course().start
     window.bench_of("cure").try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
 
 
@@ -124,7 +124,7 @@ def main(names: list[str]) -> None:
             QApplication.processEvents()
             PICTURES[name](window)
             QApplication.processEvents()
-            window.desk.matter.fields.close()  # the section is read in a thread
+            window.desk.runner.settle("field")  # the section is read in a thread
             window.setFocus()
             QApplication.processEvents()
             window.grab().save(str(target / f"{name}.png"))

@@ -61,10 +61,10 @@ def load(folder: Path) -> tuple[Job, Facts]:
     for want in plan(job, facts).wants():
         from homunculus.core.form.study import study_mesh  # numpy and scipy only where a study is missing
 
-        path = folder / "meshes" / f"{want.content}.stl"
+        path = folder / "meshes" / f"{want.key}.stl"
         if not path.is_file():
-            raise UserError(f"The mesh of {want.file_name} is missing", str(path), "Take the sculpt in again")
-        facts[want.content] = study_mesh(read_mesh(folder, want.content), want.file_name)
+            raise UserError(f"The mesh of {want.name} is missing", str(path), "Take the sculpt in again")
+        facts[want.key] = study_mesh(read_mesh(folder, want.key), want.name)
     return job, facts
 
 

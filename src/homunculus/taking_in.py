@@ -131,9 +131,7 @@ def _take_mesh(opened: JobFolder, file: Path, whose: str, unit: str, system: Sys
     from homunculus.exchange import mesh_files
     from homunculus.store.meshes import keep_field, keep_study, take_in_mesh
 
-    units = dict(mesh_files.UNITS)
-    if unit and unit not in units:
-        raise UserError(f"“{unit}” is no unit of a mesh", remedy=f"Name one of {', '.join(units)}")
+    asked_m = mesh_files.unit_of(unit) if unit else None
     data = read_bounded(file, mesh_files.MOST_BYTES, file.name)
     job = opened.job
     if not job.builds:
@@ -143,12 +141,10 @@ def _take_mesh(opened: JobFolder, file: Path, whose: str, unit: str, system: Sys
     if not build.pieces:
         raise UserError(f"{build.name} has no piece that a mesh could be the form of")
     piece = piece_of(build, piece_id) if piece_id else build.pieces[0]
-    triangles = mesh_files.read_any(data, file.name)
-    stl = data if file.suffix.lower() == ".stl" else mesh_files.as_stl(triangles)
     known = measure(piece.form, read_facts(opened.path, job))
-    sides = (triangles.max(axis=(0, 1)) - triangles.min(axis=(0, 1))).tolist()
-    guess = mesh_files.guess_unit((sides[0], sides[1], sides[2]), max(known.size) if known else None)
-    unit_m = units[unit] if unit else guess.unit_m
+    taken = mesh_files.take(data, file.name, max(known.size) if known else None)
+    stl, guess = taken.stl, taken.guess
+    unit_m = asked_m or guess.unit_m
     fact, field = study_with_field(stl, file.name)
     content = take_in_mesh(opened.path, stl)
     keep_study(opened.path, fact)
@@ -156,7 +152,7 @@ def _take_mesh(opened: JobFolder, file: Path, whose: str, unit: str, system: Sys
     new = replace(piece, form=Mesh(content, file.name, unit_m))
     _keep(opened, replace_build(job, replace_piece(build, new)))
     how = f"{file.name} is the form of {build.id}/{piece.id} now, read in {unit or guess.unit}"
-    size = " × ".join(str(show(side * unit_m, "length", system)) for side in sides)
+    size = " × ".join(str(show(side * unit_m, "length", system)) for side in taken.size)
     said = [how + ("." if unit else ", guessed from its size (--unit says otherwise).")]
     said.append(f"{fact.faces} faces, {size}, {show(fact.volume * unit_m**3, 'volume', system)}, "
                 f"surface {show(fact.area * unit_m**2, 'area', system)}")  # fmt: skip

@@ -48,7 +48,7 @@ def open_window(qapp, now):
         window.deleteLater()
     QApplication.processEvents()
     gc.collect()
-    left = [t.name for t in threading.enumerate() if t.name in ("keeper", "study", "fields")]
+    left = [t.name for t in threading.enumerate() if t.name.startswith(("keeper", "runner"))]
     assert not left, f"threads outlive their window: {left}"
 
 

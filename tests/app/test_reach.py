@@ -22,7 +22,7 @@ BUILDS = ("lighthouse", "keeper", "gulls", "oldclaw", "saltbust")
 
 def settle(window, qtbot):
     QApplication.processEvents()
-    wait_until(qtbot, lambda: not (window.desk.matter.fields.busy or window.desk.matter.study.busy), 60000)
+    wait_until(qtbot, lambda: not window.desk.runner.busy("field", "study"), 60000)
     QApplication.processEvents()
 
 

@@ -27,7 +27,7 @@ def dropped(window, path):
 
 def rest(window):
     """Wait until no file is being read or written."""
-    while window.desk.matter.work.busy:
+    while window.desk.runner.busy("file"):
         QTest.qWait(5)
     QApplication.processEvents()
 
@@ -331,7 +331,7 @@ def test_the_floor_is_written_down_said_go_and_printed(window, tmp_path):
     pages = [text for s in streams if (text := _inflated(s)) and b"BT" in text]
     assert len(pages) == 18  # text stays text
     file.unlink()
-    window.desk.working.connect(lambda _words, share: window.desk.matter.cancel() if share < 1 else None)
+    window.desk.working.connect(lambda _words, share: window.desk.runner.stop() if share < 1 else None)
     bench.write_pdf(file, bench.breakdown.shots * 4)
     assert "Nothing was written" in window.notice.words
     assert not file.exists()

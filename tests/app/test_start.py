@@ -11,6 +11,7 @@ from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.start import catch_the_unexpected
+from homunculus.core.plan.facts import Want
 
 HEAVY = {"numpy", "scipy", "contourpy", "trimesh", "manifold3d", "pint", "pydantic"}
 
@@ -75,8 +76,8 @@ def test_the_interface_thread_goes_on_while_a_mesh_is_studied(window, qtbot):
     timer = QTimer(window, interval=10)
     timer.timeout.connect(beat)
     timer.start()
-    window.desk.matter.study.want(content, "again.stl")
-    qtbot.waitUntil(lambda: not window.desk.matter.study.busy, timeout=60000)
+    window.desk.meshes.study(Want("study", content, "again.stl"))
+    qtbot.waitUntil(lambda: not window.desk.runner.busy("study"), timeout=60000)
     timer.stop()
     QApplication.processEvents()
     assert sorted(gaps)[int(len(gaps) * 0.9)] < 0.25

@@ -349,9 +349,9 @@ def test_a_mesh_that_is_none_says_so_and_the_study_can_be_stopped(window, qtbot,
     window.desk.take_in(whole)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
-    wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.matter.study.busy)
-    window.desk.matter.study.cancel()
-    wait_until(qtbot, lambda: not window.desk.matter.study.busy, 2000)
+    wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.runner.busy("study"))
+    window.desk.runner.stop()
+    wait_until(qtbot, lambda: not window.desk.runner.busy("study"), 2000)
     window.desk.take_in(tmp_path / "missing.stl")
     wait_until(qtbot, lambda: "cannot be read" in window.notice.words)
 

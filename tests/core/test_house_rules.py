@@ -1,5 +1,6 @@
 """Rules of the house that a linter does not know."""
 
+import ast
 import importlib
 import inspect
 import pkgutil
@@ -7,6 +8,7 @@ import re
 import sys
 from pathlib import Path
 
+import grimp
 import pytest
 from msgspec import Struct
 
@@ -117,3 +119,53 @@ def test_moments_are_written_in_one_place():
               if re.search(r"\{[^{}]*:[^{}\"]*%[HMdYbS][^{}]*\}", f.read_text(encoding="utf-8"))}  # fmt: skip
     assert "core/showing.py" in places
     assert {p for p in places if p.startswith(("app", "core"))} == {"core/showing.py", "app/start.py"}
+
+
+# ------------------------------------------------------------------------------------------ the window
+QUANTITY = re.compile(
+    r"\.number\b|\.value\b|total_seconds|\w_(?:kg|m|m2|m3|s|c|fps|deg|lx)\b(?!\()|\b(?:86400|3600)(?:\.0)?\b"
+)
+TO_PIXELS = {
+    "benches/cure/chart.py": "time and degrees along an axis", "benches/scale/elevation.py": "metres to pixels",
+    "benches/mould/bench.py": "the loupe and how far a plane slides", "benches/shot/frame.py": "what stands in the frame, to pixels",
+    "benches/shot/bench.py": "the frame has the sensor's proportions", "benches/cure/bench.py": "a handle pulled beneath its least is off",
+    "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
+    "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another",
+}  # fmt: skip
+"""Where the window may reckon with quantities: only to draw them."""
+
+
+def test_the_window_draws_and_does_not_reckon():
+    app = Path(homunculus.__file__).parent / "app"
+    found = {}
+    for path in sorted(app.rglob("*.py")):
+        text = path.read_text("utf-8")
+        for node in ast.walk(ast.parse(text)):
+            if isinstance(node, ast.BinOp | ast.AugAssign):
+                words = ast.get_source_segment(text, node) or ""
+                if QUANTITY.search(words) and not re.search(r"[\"']", words):
+                    found.setdefault(str(path.relative_to(app)), []).append(f"{node.lineno}: {words}")
+            elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "sum":
+                words = ast.get_source_segment(text, node) or ""
+                if QUANTITY.search(words):
+                    found.setdefault(str(path.relative_to(app)), []).append(f"{node.lineno}: {words}")
+    assert {name: lines for name, lines in found.items() if name not in TO_PIXELS} == {}
+    assert set(TO_PIXELS) <= set(found), "no longer needed here"
+
+
+def test_no_module_imports_itself_by_a_detour():
+    graph = grimp.build_graph("homunculus", cache_dir=None, exclude_type_checking_imports=True)
+    order, seen = [], set()
+
+    def walk(module, trail):
+        if module in trail:
+            raise AssertionError(" → ".join([*trail[trail.index(module) :], module]))
+        if module not in seen:
+            for other in sorted(graph.find_modules_directly_imported_by(module)):
+                walk(other, [*trail, module])
+            seen.add(module)
+            order.append(module)
+
+    for module in sorted(graph.modules):
+        walk(module, [])
+    assert len(order) > 150

@@ -10,9 +10,10 @@ import pytest
 import trimesh
 
 from homunculus import demo
+from homunculus.core.errors import Cancelled
 from homunculus.core.form.field import distance_to_triangles
 from homunculus.core.form.mesh import measure_surface, read_stl
-from homunculus.core.form.study import Cancelled, study_mesh
+from homunculus.core.form.study import study_mesh
 
 
 def written(mesh) -> bytes:

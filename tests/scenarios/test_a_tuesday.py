@@ -41,7 +41,7 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     # a thickness, typed on the mould's section
     window.setFocus()
     key(window, Qt.Key.Key_4)
-    wait_until(qtbot, lambda: not desk.matter.fields.busy, 30000)
+    wait_until(qtbot, lambda: not desk.runner.busy("field"), 30000)
     window.bench_of("mould").spots.find("decide:blanket_m:gallery").setFocus()
     key(window, Qt.Key.Key_1)
     line = window.findChild(QLineEdit, "typed")

@@ -11,6 +11,7 @@ from datetime import datetime
 from operator import is_
 from pathlib import Path
 from time import monotonic
+from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -18,7 +19,8 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
-from homunculus.app.matter import Matter, Taken
+from homunculus.app.meshes import Meshes
+from homunculus.app.runner import Runner
 from homunculus.app.theme import Theme
 from homunculus.core.edits.decisions import (
     Decision,
@@ -51,6 +53,9 @@ from homunculus.core.why import show_figure
 from homunculus.exchange.formats import reader
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
+
+if TYPE_CHECKING:
+    from homunculus.exchange.mesh_files import Taken  # numpy: only where a mesh was read
 
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
@@ -94,18 +99,19 @@ class Desk(QObject):
         self._saved_at = -SAVE_AGAIN_MS / 1000
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
-        self.matter = Matter(folder)
+        self.runner = Runner()
+        self.meshes = Meshes(folder, self.runner)
         self.breakdown = Breakdown(self)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
         self._minute = QTimer(self, interval=20_000)
         self._minute.timeout.connect(self._tick)
         self._listen_to_keeper()
-        self.matter.changed.connect(self.changed)
-        self.matter.said.connect(self.said)
-        self.matter.working.connect(self.working)
-        self.matter.learned.connect(self._learned)
-        self.matter.wants_again.connect(self._ask_studies)
+        self.runner.said.connect(self.said)
+        self.runner.working.connect(self.working)
+        self.meshes.changed.connect(self.changed)
+        self.meshes.said.connect(self.said)
+        self.meshes.learned.connect(self._learned)
 
     def start(self) -> None:
         """Begin what runs beside the window: the clock, and the studies that the plan wants."""
@@ -375,7 +381,7 @@ class Desk(QObject):
         self._listen_to_keeper()
         for entry in held:  # they came with the log
             self._kept(entry)
-        self.matter.use(new)
+        self.meshes.use(new)
         self.save_now()
         missing = missing_meshes(path, self.job)
         lost = f" These meshes could not be brought: {', '.join(missing)}." if missing else ""
@@ -411,7 +417,7 @@ class Desk(QObject):
         self._closed = True
         self._minute.stop()
         self._soon.stop()
-        self.matter.close()
+        self.runner.close()
         self.keeper.close(self._patience_s)
         self.folder.close()
 
@@ -449,7 +455,7 @@ class Desk(QObject):
             return
         piece = piece_of(self.build, piece_id) if piece_id else self.build.pieces[0]
         known = measure(piece.form, self.session.facts)
-        self.matter.take_in(path, f"{self.chosen}/{piece.id}", max(known.size) if known else None)
+        self.meshes.take_in(path, f"{self.chosen}/{piece.id}", max(known.size) if known else None)
 
     def take_in_temperatures(self, path: Path) -> None:
         """Take a logger's file into the log, as a measured stretch; what was left out is said."""
@@ -468,7 +474,7 @@ class Desk(QObject):
             if brought[1]:
                 self.said.emit(brought[1])
 
-        self.matter.begin(f"Reading {path.name}", read, enter)
+        self.runner.begin(f"Reading {path.name}", read, enter)
 
     def use_mesh(self, taken: Taken, whose: str, unit_m: float) -> None:
         """Make a mesh that was taken in the form of a piece (“build/piece”), read in a unit [m]."""
@@ -476,7 +482,7 @@ class Desk(QObject):
         piece = piece_of(build, whose.partition("/")[2])
         new = replace(piece, form=Mesh(taken.content, taken.file_name, unit_m))
         self.edit(f"{piece.name} from {taken.file_name}", replace_build(self.job, replace_piece(build, new)))
-        length = show(max(taken.size) * unit_m, "length", self.system)
+        length = show(taken.longest_m(unit_m), "length", self.system)
         self.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "
                        f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
 
@@ -491,11 +497,11 @@ class Desk(QObject):
 
     def mend(self, piece: Piece) -> None:
         """Mend the mesh of a piece; one step, that can be taken back."""
-        self._reshape(piece, self.matter.mend, "mended")
+        self._reshape(piece, self.meshes.mend, "mended")
 
     def fill(self, piece: Piece) -> None:
         """Fill the closed cavities of a piece's mesh; one step, that can be taken back."""
-        self._reshape(piece, self.matter.fill, "filled")
+        self._reshape(piece, self.meshes.fill, "filled")
 
     def _reshape(self, piece: Piece, how: Callable[[Mesh, Callable[[Mesh, str], None]], None], done: str) -> None:
         build = self.chosen
@@ -514,7 +520,7 @@ class Desk(QObject):
         if self._closed:
             return
         for want in self.plan.wants():
-            self.matter.study.want(want.content, want.file_name)
+            self.meshes.study(want)
 
     def _learned(self, fact: MeshFact) -> None:
         self.session.learn(fact)

@@ -43,7 +43,7 @@ class ShotFiles(QObject):
 
             return read(read_bounded(path, MOST_BYTES, path.name))
 
-        self.desk.matter.begin(f"Reading {path.name}", work, then)
+        self.desk.runner.begin(f"Reading {path.name}", work, then)
 
     # ------------------------------------------------------------------------------------- tables
     def read_table(self, path: Path) -> None:
@@ -146,6 +146,6 @@ class ShotFiles(QObject):
             write_atomically(path, writer(content, path.name)(job, path.name))
             return len(job.shots)
 
-        self.desk.matter.begin(
+        self.desk.runner.begin(
             f"Writing {path.name}", work, lambda count: self.desk.said.emit(f"Wrote {count} shots to {path.name}.")
         )

@@ -24,3 +24,7 @@ class UserError(Exception):
         place = f"{self.where}: " if self.where else ""
         remedy = f" {self.remedy}." if self.remedy else ""
         return f"{place}{self.what}.{remedy}"
+
+
+class Cancelled(Exception):  # noqa: N818  (it is no error)
+    """Somebody stopped slow work."""

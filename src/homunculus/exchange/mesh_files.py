@@ -11,6 +11,8 @@ from msgspec import Struct
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import Triangles, sound_surface
+from homunculus.core.quantities import System
+from homunculus.core.showing import Shown, show, significant, trimmed
 from homunculus.exchange.apart import read_apart
 from homunculus.exchange.formats import reader
 
@@ -124,3 +126,60 @@ def guess_unit(size: tuple[float, float, float], expected_m: float | None) -> Gu
     wanted = expected_m or LIKELY_M
     name, unit = min(UNITS, key=lambda u: abs(np.log(longest * u[1] / wanted)))
     return Guess(name, unit, longest * unit)
+
+
+class Taken(Struct, frozen=True):
+    """A mesh file that was read: as the STL that is kept, its name, size in its own units, and which unit that probably is."""
+
+    stl: bytes
+    file_name: str
+    size: tuple[float, float, float]
+    guess: Guess
+    content: str = ""
+    """The hash of the STL, once a job folder keeps it; the bytes are then no longer carried along."""
+
+    def longest_m(self, unit_m: float) -> float:
+        """Its longest side [m] when a unit stands for ``unit_m``."""
+        return max(self.size) * unit_m
+
+    def question(self, system: System) -> str:
+        """Ask for the unit, saying what was guessed in a ``system`` of units."""
+        a, b, c = (str(trimmed(Shown(significant(v, 4), ""))) for v in self.size)
+        would = show(self.guess.longest_m, "length", system)
+        return f"{self.file_name} is {a} × {b} × {c}. In {self.guess.unit} it is {would} long. Which unit?"
+
+
+def take(data: bytes, name: str, expected_m: float | None) -> Taken:
+    """Read a mesh file as it is taken into a job.
+
+    Parameters
+    ----------
+    data, name
+        The file.
+    expected_m
+        Longest side that it should have [m]; none where nothing is known.
+
+    Raises
+    ------
+    UserError
+        When it is no mesh that a form could be of.
+    """
+    triangles = read_any(data, name)
+    x, y, z = (triangles.max(axis=(0, 1)) - triangles.min(axis=(0, 1))).tolist()
+    kept = data if PurePath(name).suffix.lower() == ".stl" else as_stl(triangles)
+    return Taken(kept, name, (x, y, z), guess_unit((x, y, z), expected_m))
+
+
+def unit_of(words: str) -> float:
+    """Metres of a unit that was typed as ``words``.
+
+    Raises
+    ------
+    UserError
+        When it is none that a mesh is drawn in.
+    """
+    known = dict(UNITS)
+    name = words.strip().lower().strip(".")
+    if name not in known:
+        raise UserError(f"“{words}” is no unit of a mesh", remedy=f"Name one of {', '.join(known)}")
+    return known[name]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
@@ -12,7 +13,6 @@ from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
 from homunculus.app.benches.register import BENCHES, BY_NAME
 from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
-from homunculus.app.matter import Taken, unit_of
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
@@ -23,6 +23,9 @@ from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
 from homunculus.app.shell.rail import Rail
 from homunculus.exchange.formats import content_of, endings
+
+if TYPE_CHECKING:
+    from homunculus.exchange.mesh_files import Taken
 
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
@@ -58,8 +61,8 @@ class Window(Benches):
         desk.wanted.connect(self.open_bench)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
-        self.notice.cancelled.connect(desk.matter.cancel)
-        desk.matter.asked_unit.connect(self._ask_unit)
+        self.notice.cancelled.connect(desk.runner.stop)
+        desk.meshes.asked_unit.connect(self._ask_unit)
         self._keys: dict[int, Command] = {}
         for command in self.commands:
             for keys in command.keys:
@@ -157,6 +160,8 @@ class Window(Benches):
 
     def _ask_unit(self, taken: Taken, whose: str) -> None:
         """Ask once in which unit a mesh was drawn; Enter takes what was guessed from its size."""
+        from homunculus.exchange.mesh_files import unit_of  # numpy: there already, a mesh was read
+
         self.notice.ask(taken.question(self.desk.system), lambda words: self.desk.use_mesh(taken, whose, unit_of(words)),
                         taken.guess.unit)  # fmt: skip
 
@@ -198,7 +203,7 @@ class Window(Benches):
         """Take in one dropped file after another: while one is being read or asked about, the others wait."""
         if not self._to_take:
             return
-        if self.desk.matter.work.busy or self.notice.asking:
+        if self.desk.runner.busy("file") or self.notice.asking:
             QTimer.singleShot(150, self._take_next)
             return
         self._take(self._to_take.pop(0))

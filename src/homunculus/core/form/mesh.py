@@ -144,6 +144,11 @@ def bounds(triangles: NDArray[Any]) -> tuple[NDArray[np.float64], NDArray[np.flo
     return np.array([float(v.min()) for v in axes]), np.array([float(v.max()) for v in axes])
 
 
+def volume_at(triangles: Triangles, unit_m: float) -> float:
+    """Volume [m³] of ``triangles`` of which a unit stands for ``unit_m``."""
+    return measure_surface(triangles).volume * unit_m**3
+
+
 def measure_surface(triangles: Triangles) -> Surface:
     """Measure volume, area, size, open and turned edges of a triangle surface.
 

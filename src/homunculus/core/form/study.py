@@ -39,10 +39,6 @@ LEAST_BAND = 0.004
 forms whose layers are known (see the reference tests)."""
 
 
-class Cancelled(Exception):  # noqa: N818  (it is no error)
-    """The work was told to stop; raised by a progress function and passed through."""
-
-
 def study_mesh(data: bytes, where: str, progress: Progress = lambda _share, _what: None) -> MeshFact:
     """Study a mesh file.
 

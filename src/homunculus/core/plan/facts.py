@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from itertools import pairwise
+from typing import Literal
 
 from msgspec import Struct
 
@@ -97,7 +98,11 @@ Facts = Mapping[str, MeshFact]
 
 
 class Want(Struct, frozen=True):
-    """Slow work that the plan asks for: the study of the mesh with this content."""
+    """Slow work that is asked for: what kind of fact, and the key of what it is about."""
 
-    content: str
-    file_name: str
+    kind: Literal["study", "field"]
+    """The study of a mesh; the distance field of a form."""
+    key: str
+    """The content of a mesh, or a form in words: what the fact is kept by."""
+    name: str
+    """What a person calls it."""

@@ -150,7 +150,7 @@ class Plan:
 
     def wants(self) -> tuple[Want, ...]:
         """Slow work that is asked for, each once."""
-        return tuple({w.content: w for b in self.builds for w in b.wants}.values())
+        return tuple({w.key: w for b in self.builds for w in b.wants}.values())
 
     def figure(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return one figure by its ``spec`` and ``subject``, or none."""

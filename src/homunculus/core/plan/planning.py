@@ -46,9 +46,9 @@ def plan_build(context: Context) -> BuildPlan:
         subject = sheet.subject()
         sheet.minds.append(Mind("danger", "shot", subject, (f"{context.build.name} is held",), (held,), 20.0))
     minds = tuple(sorted(sheet.minds, key=lambda m: (m.level != "danger", -m.cost)))
-    wants = tuple({w.content: w for w in sheet.wants}.values())
+    wants = tuple({w.key: w for w in sheet.wants}.values())
     if wants and not held:
-        held = "waiting for the study of " + ", ".join(w.file_name for w in wants)
+        held = "waiting for the study of " + ", ".join(w.name for w in wants)
     return BuildPlan(
         context.build, tuple(sheet.figures), tuple(sheet.tasks), tuple(sheet.headlines), minds, wants, held, sheet.index
     )

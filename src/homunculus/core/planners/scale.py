@@ -55,7 +55,7 @@ def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
         return known
     found = measure(piece.form, sheet.context.facts)
     if found is None and isinstance(piece.form, Mesh):
-        sheet.wants.append(Want(piece.form.content, piece.form.file_name))
+        sheet.wants.append(Want("study", piece.form.content, piece.form.file_name))
     if found is None:
         return None
     sheet.forms[piece.id] = found = found.scaled(piece.drawn_at * piece.enlarged)

@@ -30,7 +30,7 @@ class FloorBench(ShotPageBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "On the floor", self._keep_set_up)
         self._stopped = False
-        desk.matter.stopped.connect(self._stop)
+        desk.runner.stopping.connect(self._stop)
 
     def _stop(self) -> None:
         self._stopped = True

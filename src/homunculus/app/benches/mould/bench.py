@@ -76,7 +76,7 @@ class MouldBench(PieceBench):
             self.desk.build.scale,
             self.offset,
             self.angle,
-            self.desk.matter.field_of(piece),
+            self.desk.meshes.field_of(piece),
             self.size().toTuple(),
         )
         if self._cut is None or self._cut[0] != key:
@@ -337,7 +337,7 @@ class MouldBench(PieceBench):
     def _table(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """The form on its turntable, and beside it the way along which the plane slides."""
         area, slide = self.table_area(), self.slide_area()
-        self.turntable.draw(ink, area, self.desk.matter.field_of(piece), self.offset / view.k, self.angle)
+        self.turntable.draw(ink, area, self.desk.meshes.field_of(piece), self.offset / view.k, self.angle)
         x = slide.center().x()
         ink.rule(x, slide.top() + 6, x, slide.bottom() - 6, "line", 1.2)
         ink.rule(x - 4, slide.center().y(), x + 4, slide.center().y(), "line", 1.2)

@@ -37,7 +37,7 @@ class SectionView:
         self.rigid = isinstance(mould, RigidMould)
         self.gap = mould.gap_m if isinstance(mould, RigidMould) else 0.0
         self.offset, self.angle = offset, angle
-        field = desk.matter.field_of(piece)
+        field = desk.meshes.field_of(piece)
         self.ready = field is not None
         self.beyond = False
         self.finest = 0.0

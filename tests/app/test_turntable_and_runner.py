@@ -9,12 +9,14 @@ from PySide6.QtGui import QDropEvent, QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.drawing.turntable import Turntable
-from homunculus.app.matter import Work, unit_of
+from homunculus.app.runner import Runner
 from homunculus.app.theme import load_themes
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.form.field import make_field, triangles_of
 from homunculus.core.job.forms import Box, Sphere
+from homunculus.core.plan.facts import Want
+from homunculus.exchange.mesh_files import unit_of
 from tests.app.conftest import key, wait_until
 
 SIDE = 160
@@ -86,37 +88,67 @@ def test_the_cut_is_marked_where_the_plane_goes_through_and_nowhere_when_it_pass
     assert pictured(themes, table, ball, offset=0.0)[0] == pytest.approx(whole, rel=0.02), "the mark lies on the form"
 
 
-# ------------------------------------------------------------------------------------------- matter
-def test_work_that_was_given_up_brings_nothing_and_the_next_waits_its_turn(qapp, qtbot):
-    work, gate, brought = Work(), threading.Event(), []
-    assert work.start(lambda: gate.wait(10) and "first", brought.append)
-    assert not work.start(lambda: "second", brought.append)
-    work.give_up()
+# ------------------------------------------------------------------------------------------- the runner
+@pytest.fixture
+def runner(qapp):
+    made = Runner()
+    yield made
+    made.close()
+
+
+def test_nothing_is_refused_while_something_runs_and_each_lane_keeps_its_order(runner, qtbot):
+    gate, brought = threading.Event(), []
+    runner.begin("first", lambda: gate.wait(10) and "first", brought.append)
+    runner.begin("second", lambda: "second", brought.append)
+    runner.want(Want("study", "a", "ball"), lambda _: "study", brought.append, told=True)
+    runner.want(Want("study", "a", "ball"), lambda _: "study once more", brought.append, told=True)
+    wait_until(qtbot, lambda: brought == ["study"])  # another lane does not wait
+    assert runner.busy("file")
     gate.set()
-    wait_until(qtbot, lambda: not work.busy)
+    wait_until(qtbot, lambda: brought == ["study", "first", "second"])
+    assert not runner.busy()
+
+
+def test_what_is_stopped_brings_nothing_running_or_waiting_and_says_so_once(runner, qtbot):
+    gate, brought, said, told = threading.Event(), [], [], []
+    runner.said.connect(said.append)
+    runner.working.connect(lambda words, share: told.append((words, share)))
+
+    def study(progress):
+        gate.wait(10)
+        progress(0.4, "closing in")
+        return "study"
+
+    runner.begin("reading", lambda: gate.wait(10) and "read", brought.append)
+    runner.begin("reading more", lambda: "more", brought.append)
+    runner.want(Want("study", "a", "ball"), study, brought.append, told=True)
+    runner.want(Want("field", "b", "box"), lambda _: gate.wait(10) and "field", brought.append, told=False)
+    runner.stop()
+    gate.set()
+    wait_until(qtbot, lambda: brought == ["field"])  # nobody sees it, so nobody meant it
+    wait_until(qtbot, lambda: not runner.busy())
     QApplication.processEvents()
-    assert brought == []
-    assert work.start(lambda: "third", brought.append)
-    wait_until(qtbot, lambda: brought == ["third"])
-    work.close()
+    assert brought == ["field"]
+    assert said == ["The study of ball was stopped. Nothing was changed."]
+    assert told[-1] == ("", 1.0)
+    runner.begin("after", lambda: "after", brought.append)
+    wait_until(qtbot, lambda: brought[-1] == "after")
 
 
-def test_work_that_fails_says_so_in_a_sentence(qapp, qtbot):
-    work, said = Work(), []
-    work.failed.connect(said.append)
+def test_work_that_fails_says_so_in_a_sentence_and_the_next_goes_on(runner, qtbot):
+    said, brought = [], []
+    runner.said.connect(said.append)
 
     def fail():
         raise UserError("It is torn", "sculpt.obj", "Export it again")
 
-    work.start(fail, said.append)
-    wait_until(qtbot, lambda: bool(said))
+    runner.begin("a", fail, brought.append)
+    runner.begin("b", lambda: 1 / 0, brought.append)
+    runner.begin("c", lambda: "c", brought.append)
+    wait_until(qtbot, lambda: brought == ["c"])
     assert "It is torn" in said[0]
-    wait_until(qtbot, lambda: not work.busy)
-    work.start(lambda: 1 / 0, said.append)
-    wait_until(qtbot, lambda: len(said) > 1)
     assert "nobody foresaw" in said[1]
     assert "ZeroDivisionError" in said[1]
-    work.close()
 
 
 @pytest.mark.parametrize(("typed", "metres"), [("mm", 0.001), (" IN ", 0.0254), ("ft.", 0.3048), ("m", 1.0)])
@@ -162,6 +194,7 @@ def test_a_reading_that_is_stopped_asks_nothing(window, qtbot, tmp_path, monkeyp
         "homunculus.exchange.mesh_files.read_any", lambda *_: (_ for _ in ()).throw(UserError("too late"))
     )
     gate.set()
-    window.desk.matter.work._thread.join(10)
+    wait_until(qtbot, lambda: not window.desk.runner.busy("file"))
+    QApplication.processEvents()
     key(window, Qt.Key.Key_U)
     assert "no change to go back on" in window.notice.words
