@@ -86,14 +86,14 @@ def faults_of(path: Path) -> list[Fault]:
     name = str(path.relative_to(SOURCE))
     found: list[Fault] = []
 
-    def between(left: ast.AST, right: ast.AST, old: str, new: str) -> None:
+    def between(left: ast.expr, right: ast.expr, old: str, new: str) -> None:
         a, b = _offset(lines, left, end=True), _offset(lines, right)
         match = re.search(rb"(?<![<>=!*/])" + re.escape(old.encode()) + rb"(?![<>=*/])", source[a:b])
         if match:
-            found.append(Fault(name, int(getattr(left, "end_lineno", 0)), a + match.start(), a + match.end(), new))
+            found.append(Fault(name, left.end_lineno or 0, a + match.start(), a + match.end(), new))
 
     for node in ast.walk(tree):
-        line = getattr(node, "lineno", 0)
+        line = node.lineno if isinstance(node, ast.stmt | ast.expr) else 0
         if id(node) in skip or line in skip or any(word in told[line - 1] for word in EQUIVALENT):
             continue
         at = _offset(lines, node) if line else 0

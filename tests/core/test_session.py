@@ -109,7 +109,7 @@ def test_a_pin_keeps_the_job_and_its_figures(session):
 
 def test_a_fact_is_learned_for_every_build_at_once(session, demo_facts):
     fresh = Session(session.job)
-    assert {w.file_name for w in fresh.plan().wants()} == {
+    assert {w.name for w in fresh.plan().wants()} == {
         "tower.stl", "gallery.stl", "breakwater.stl", "ferry.stl", "crab.stl", "claw.stl",
     }  # fmt: skip
     for fact in demo_facts.values():
