@@ -93,10 +93,10 @@ def faults_of(path: Path) -> list[Fault]:
             found.append(Fault(name, left.end_lineno or 0, a + match.start(), a + match.end(), new))
 
     for node in ast.walk(tree):
-        line = node.lineno if isinstance(node, ast.stmt | ast.expr) else 0
-        if id(node) in skip or line in skip or any(word in told[line - 1] for word in EQUIVALENT):
+        row = node.lineno if isinstance(node, ast.stmt | ast.expr) else 0
+        if id(node) in skip or row in skip or any(word in told[row - 1] for word in EQUIVALENT):
             continue
-        at = _offset(lines, node) if line else 0
+        at = _offset(lines, node) if row else 0
         if isinstance(node, ast.Compare) and len(node.ops) == 1 and type(node.ops[0]) in _COMPARE:
             kind = type(node.ops[0])
             between(node.left, node.comparators[0], _WRITTEN[kind], _WRITTEN[_COMPARE[kind]])
@@ -107,16 +107,16 @@ def faults_of(path: Path) -> list[Fault]:
             old, new = ("and", "or") if isinstance(node.op, ast.And) else ("or", "and")
             between(node.values[0], node.values[1], old, new)
         elif isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
-            found.append(Fault(name, line, at, at + 4, ""))
+            found.append(Fault(name, row, at, at + 4, ""))
         elif isinstance(node, ast.Constant) and type(node.value) is int:
-            found.append(Fault(name, line, at, _offset(lines, node, end=True), str(node.value + 1)))
+            found.append(Fault(name, row, at, _offset(lines, node, end=True), str(node.value + 1)))
         elif isinstance(node, ast.Constant) and type(node.value) is float:
             moved = node.value * 1.1 + (0.1 if node.value == 0 else 0)
-            found.append(Fault(name, line, at, _offset(lines, node, end=True), repr(moved)))
+            found.append(Fault(name, row, at, _offset(lines, node, end=True), repr(moved)))
         elif isinstance(node, ast.Constant) and type(node.value) is bool:
-            found.append(Fault(name, line, at, _offset(lines, node, end=True), str(not node.value)))
+            found.append(Fault(name, row, at, _offset(lines, node, end=True), str(not node.value)))
         elif isinstance(node, ast.Name) and node.id in ("min", "max"):
-            found.append(Fault(name, line, at, at + 3, "max" if node.id == "min" else "min"))
+            found.append(Fault(name, row, at, at + 3, "max" if node.id == "min" else "min"))
     return found
 
 
