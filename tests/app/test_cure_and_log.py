@@ -131,7 +131,7 @@ def test_the_log_is_newest_first_filtered_by_words_and_shows_how_far_a_promise_w
     typed(window, "ferry opened")
     (entry,) = log.rows()
     assert log.promise(entry).late_s == pytest.approx(17.4 * 3600, abs=360)
-    assert "after the promised" in log.spots.find("row:0").accessibleName()
+    assert "after the promised" in log._spoken(log.rows()[0])
     log.type_filter()
     typed(window, "zebra")
     assert not log.rows()
@@ -139,9 +139,9 @@ def test_the_log_is_newest_first_filtered_by_words_and_shows_how_far_a_promise_w
 
 
 def focus_row(log, kind, build):
-    index = next(i for i, e in enumerate(log._shown()) if e.kind == kind and e.build == build)
-    log.spots.find(f"row:{index}").setFocus()
-    return log._shown()[index]
+    index = next(i for i, e in enumerate(log.rows()) if e.kind == kind and e.build == build)
+    log.list.choose(index)
+    return log.rows()[index]
 
 
 def test_a_pour_is_opened_at_its_real_time_and_compared(window, log, qtbot):
@@ -181,7 +181,7 @@ def test_a_picture_is_kept_in_the_job_and_what_is_none_is_refused(window, log, q
     log.attach(entry, picture)
     qtbot.waitUntil(lambda: bool(log.rows()[0].picture), timeout=60_000)
     assert (folder / "pictures" / log.rows()[0].picture).read_bytes() == picture.read_bytes()
-    log.spots.find("row:0").act()
+    log.list.acted.emit(log.rows()[0])
     assert log._large
     assert not log.grab().isNull()
     (tmp_path / "bust.gif").write_bytes(b"GIF89a")

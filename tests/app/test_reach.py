@@ -2,7 +2,7 @@
 
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
@@ -273,20 +273,50 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     assert sum(shown) == pytest.approx(bench.figure(specs.STONE_VOLUME).number * 1e6, abs=2)
 
 
-def test_a_wheel_walks_the_log_and_the_arrows_go_past_its_edge(open_window, folder):
+def wheel(target, pixels=(0, 0), steps=(0, 0)):
+    at = QPointF(100, 100)
+    QApplication.sendEvent(target, QWheelEvent(at, at, QPoint(*pixels), QPoint(*steps), Qt.MouseButton.NoButton,
+                                               Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+
+
+def test_a_list_is_walked_scrolled_chosen_from_copied_widened_and_heard(open_window, folder, qtbot):
     window = open_window(folder)
     key(window, Qt.Key.Key_L)
     log = window.bench_of("log")
-    QApplication.sendEvent(log, QWheelEvent(QPointF(300, 300), QPointF(300, 300), QPoint(0, 0), QPoint(0, -120),
-                                            Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-                                            Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
-    assert log._first == 2
-    log.spots.find("row:0").setFocus()
-    key(window, Qt.Key.Key_Up)
-    assert log._first == 1
-    for _ in range(60):
-        key(window, Qt.Key.Key_Down)
-    assert log.selected() is log.rows()[len(log.rows()) - 1]
+    rows, bar = log.list, log.list.verticalScrollBar()
+    wheel(rows.viewport(), pixels=(0, -30))
+    assert bar.value() == 30, "a touchpad moves by pixels, not by rows"
+    wheel(rows.viewport(), steps=(0, -120))
+    assert bar.value() > 30
+    key(window, Qt.Key.Key_Down)
+    assert rows.hasFocus()
+    assert rows.item() is log.rows()[0]
+    assert bar.value() == 0, "the row that the keyboard is on is brought into sight"
+    key(window, Qt.Key.Key_End)
+    assert rows.item() is log.rows()[len(log.rows()) - 1]
+    rows.choose(2)
+    key(window, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert rows.selected() == list(log.rows())[2:4]
+    QTest.keyClick(rows, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    head, *copied = QApplication.clipboard().text().split("\n")
+    assert head.split("\t")[:3] == ["when", "what", "what happened"]
+    assert [line.split("\t")[1].split(",")[0] for line in copied] == [e.kind for e in rows.selected()]
+    spoken = QAccessible.queryAccessibleInterface(rows)
+    assert spoken.role() == QAccessible.Role.Table
+    heard = [spoken.child(i).text(QAccessible.Text.Name) for i in range(min(spoken.childCount(), 40))]
+    assert log._spoken(log.rows()[2]) in heard
+    chosen = rows.item()
+    window.desk.write("note", "one more on top")
+    qtbot.waitUntil(lambda: log.rows()[0].text == "one more on top", timeout=60_000)
+    QApplication.processEvents()
+    assert rows.rows.rowCount() == len(log.rows())
+    assert rows.item() is chosen, "what was chosen stays chosen when a row comes in above"
+    rows.horizontalHeader().resizeSection(0, 140)
+    window.close()
+    again = open_window(folder)
+    again.toggle("log")
+    assert again.bench_of("log").list.columnWidth(0) == 140
+    window, log = again, again.bench_of("log")
     log.only_this_build()
     assert {e.build for e in log.rows()} <= {window.desk.chosen}
     window.desk.choose("ferry")

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.rows import RowList
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS
 from homunculus.core.plan.course import WhatIf
@@ -75,6 +76,12 @@ def look(window, found):
             found.clear()
             place.repaint()
             said += faults(found, place)
+    for rows in window.findChildren(RowList):
+        if rows.isVisible():
+            found.clear()
+            rows.viewport().repaint()
+            rows.horizontalHeader().viewport().repaint()
+            said += [words for device in list(found) for words in faults(found, device) if "is cut off" not in words]
     return said
 
 

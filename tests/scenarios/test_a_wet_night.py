@@ -89,16 +89,15 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     again.desk._frozen = bar.opens - timedelta(hours=2)
     again.desk._tick()
     key(again, Qt.Key.Key_L)
-    index = next(i for i, e in enumerate(again.bench_of("log")._shown()) if e.kind == "poured" and e.piece == "crab")
-    again.bench_of("log").spots.find(f"row:{index}").setFocus()
+    index = next(i for i, e in enumerate(again.bench_of("log").rows()) if e.kind == "poured" and e.piece == "crab")
+    again.bench_of("log").list.choose(index)
     key(again, Qt.Key.Key_O)
     answered(again, qtbot, "")
     wait_until(qtbot, lambda: again.desk.log[-1].kind == "opened", 5000)
     told = again.bench_of("log").promise(again.desk.log[-1])
     assert told.late_s == pytest.approx(-7200, abs=90)
-    assert (
-        f"{show(-told.late_s, 'duration')} before the promised"
-        in again.bench_of("log").spots.find("row:0").accessibleName()
+    assert f"{show(-told.late_s, 'duration')} before the promised" in again.bench_of("log")._spoken(
+        again.bench_of("log").rows()[0]
     )
     weights = next(e for e in again.desk.log if e.kind == "poured" and e.piece == "crab").weights_kg
     assert weights["A"] * 1000 == pytest.approx(asked[0] + 15, abs=0.11)

@@ -105,7 +105,7 @@ class Runner(QObject):
             self._running = {lane: task for lane, task in self._running.items() if task not in told}
         if told:
             self.working.emit("", 1.0)
-            self.said.emit(told[-1].stop_words)
+            self.said.emit(max(told, key=lambda task: task.lane != "file").stop_words)  # a study names what it was of
 
     def close(self) -> None:
         """Stop everything and wait."""

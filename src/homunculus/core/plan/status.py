@@ -171,6 +171,11 @@ class Promise(Struct, frozen=True):
         return (self.opened.at - self.promised).total_seconds()
 
     @property
+    def minded(self) -> bool:
+        """Whether it was late by enough to mind: an hour."""
+        return self.late_s > 3600
+
+    @property
     def off_s(self) -> float:
         """Seconds by which the opening missed the reckoning with the temperatures that were measured."""
         return (self.opened.at - self.known).total_seconds()

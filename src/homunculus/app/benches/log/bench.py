@@ -9,11 +9,12 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPixmap, QWheelEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QKeyEvent, QPixmap
+from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.rows import Column, Manner, RowList
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
@@ -23,8 +24,13 @@ from homunculus.core.quantities import parse_moment
 from homunculus.core.showing import show, show_clock, show_day, show_moment
 from homunculus.exchange.formats import offered, offered_to_write
 
-HEAD, ROW, FOOT = 66.0, 46.0, 38.0
-WHEN, KIND, WHAT = 18.0, 112.0, 262.0
+HEAD, ROW, FOOT = 60.0, 46.0, 38.0
+COLUMNS = (
+    Column("when", "when", 94),
+    Column("kind", "what", 150),
+    Column("text", "what happened", 0),
+    Column("picture", "", 76),
+)
 
 
 class Newest(Sequence[LogEvent]):
@@ -44,17 +50,21 @@ class Newest(Sequence[LogEvent]):
 
 
 class LogBench(Bench):
-    """The ruled sheet of the log. Arrows walk it; letters act on the row that has the focus."""
+    """The log as a list. Arrows walk it; letters act on the row that the keyboard is on."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Log")
         self.filter = ""
         self.only_build = ""
-        self._first = 0
         self._found: tuple[tuple[int, str, str], list[LogEvent]] | None = None
         self._photos: dict[str, QPixmap] = {}
         self._large = ""
         self._promises: tuple[int, object, dict[str, Promise | None]] = (-1, None, {})
+        self.list: RowList[LogEvent] = RowList(
+            self, "log", COLUMNS, Manner(lambda entry: entry.id, self._cell, self._spoken, self._draw_cell), round(ROW)
+        )
+        self.list.acted.connect(self.enlarge)
+        self._listed: object = None
 
     # ------------------------------------------------------------------------------------- rows
     def rows(self) -> Sequence[LogEvent]:
@@ -79,22 +89,6 @@ class LogBench(Bench):
         build, piece = names.get((e.build, ""), e.build), names.get((e.build, e.piece), e.piece)
         return f"{e.kind} {e.text} {build} {piece} {e.lot} {e.mix} {show_day(e.at)}".lower()
 
-    def _most(self) -> int:
-        return max(1, int((self.height() - HEAD - FOOT) // ROW))
-
-    def _shown(self) -> Sequence[LogEvent]:
-        rows = self.rows()
-        self._first = max(0, min(self._first, len(rows) - self._most()))
-        return [rows[i] for i in range(self._first, min(len(rows), self._first + self._most()))]
-
-    def move_on(self, by: int) -> None:
-        """Move so many rows on."""
-        self._first += by
-        self.refresh()
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self.move_on(-2 if event.angleDelta().y() > 0 else 2)
-
     def promise(self, entry: LogEvent) -> Promise | None:
         """What was promised for an opening; reckoned once for as long as the log and the job stand."""
         key = (len(self.desk.book.written), self.desk.job)
@@ -107,18 +101,23 @@ class LogBench(Bench):
 
     # ------------------------------------------------------------------------------------- spots
     def content(self) -> object:
-        return (len(self.desk.book.written), self.filter, self.only_build, self._first, self._large, self.desk.job.name)
+        return (len(self.desk.book.written), self.filter, self.only_build, self._large, self.desk.job.builds)
 
     def arrange(self) -> None:
+        self.list.setGeometry(8, round(HEAD), self.width() - 16, round(self.height() - HEAD - FOOT))
+        self.list.recolour()
+        rows = self.rows()
+        listed = (len(self.desk.book.written), self.filter, self.only_build, self.desk.job.builds)
+        if listed != self._listed:
+            self._listed = listed
+            self.list.put(rows)
+        self.list.setVisible(bool(rows) and not self._large)
         self.spots.place(
             "filter", QRectF(self.width() - 400, 4, 250, 40), f"filter: {self.filter or 'none'}", self.type_filter
         )
         whose = self.desk.build.name if self.desk.chosen else ""
         said = f"only {whose}" if not self.only_build else "every build"
         self.spots.place("only", QRectF(self.width() - 146, 4, 138, 40), said, self.only_this_build)
-        for index, entry in enumerate(self._shown()):
-            area = QRectF(8, HEAD + index * ROW, self.width() - 16, ROW)
-            self.spots.place(f"row:{index}", area, self._spoken(entry), lambda e=entry: self.enlarge(e))  # type: ignore[misc]
 
     def _spoken(self, entry: LogEvent) -> str:
         told = self.promise(entry)
@@ -144,16 +143,19 @@ class LogBench(Bench):
             said.append(f"until {show_moment(entry.until)}")
         return "  ·  ".join(said)
 
-    def selected(self) -> LogEvent | None:
-        """The entry whose row has the focus."""
-        spot = self.spots.focused()
-        name = spot.objectName() if spot else ""
-        shown = self._shown()
-        index = int(name[4:]) if name.startswith("row:") else -1
-        return shown[index] if 0 <= index < len(shown) else None
+    def _cell(self, entry: LogEvent, key: str) -> str:
+        """A cell as it is copied."""
+        match key:
+            case "when":
+                return show_moment(entry.at)
+            case "kind":
+                return f"{entry.kind}, {self._whose(entry)}" if entry.build else entry.kind
+            case "text":
+                return "  ·  ".join(words for words in (entry.text, self._details(entry)) if words)
+        return entry.picture
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        entry, key = self.selected(), event.key()
+        entry, key = self.list.item(), event.key()
         acts: dict[int, Callable[[LogEvent], None]] = {
             Qt.Key.Key_C: self.correct, Qt.Key.Key_A: self.choose_picture, Qt.Key.Key_S: self.spoil,
             Qt.Key.Key_O: self.opened_at, Qt.Key.Key_Delete: self.strike,
@@ -163,28 +165,21 @@ class LogBench(Bench):
             self.refresh()
         elif entry and key in acts:
             acts[key](entry)
-        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
-            self._walk(1 if key == Qt.Key.Key_Down else -1)
+        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.list.isVisible():
+            self.list.setFocus()
         else:
             event.ignore()
 
-    def _walk(self, by: int) -> None:
-        spot = self.spots.focused()
-        name = spot.objectName() if spot else ""
-        index = int(name[4:]) + by if name.startswith("row:") else 0
-        if not 0 <= index < self._most():
-            self.move_on(by)
-            index = max(0, min(index, self._most() - 1))
-        target = self.spots.find(f"row:{index}")
-        if target:
-            target.setFocus()
+    def copy(self) -> None:
+        """Copy the chosen entries, or all."""
+        QApplication.clipboard().setText(self.list.copied())
 
     # -------------------------------------------------------------------------------------- acts
     def type_filter(self) -> None:
         """Type the words that the rows must hold."""
 
         def accept(words: str) -> bool:
-            self.filter, self._first = words.strip(), 0
+            self.filter = words.strip()
             self.refresh()
             return True
 
@@ -193,7 +188,6 @@ class LogBench(Bench):
     def only_this_build(self) -> None:
         """Show the chosen build alone, or every build again."""
         self.only_build = "" if self.only_build else self.desk.chosen
-        self._first = 0
         self.refresh()
 
     def correct(self, entry: LogEvent) -> None:
@@ -301,13 +295,12 @@ class LogBench(Bench):
         self.desk.said.emit(f"Wrote {len(book.written)} entries to {path.name}.")
 
     def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
-        spot = (self.spots.find(over) if over else None) or self.spots.focused() or self.spots.find("filter")
-        if spot is None:
-            return
+        spot = self.spots.find(over) if over else None
+        row = self.list.row_area() if self.list.item() else QRectF(18, HEAD, 250, ROW)
         self._typed = Typed(self, self.theme(), name, first, accept)
         self._typed.setFont(self.theme().font("label"))
-        self._typed.closed.connect(spot.setFocus)
-        self._typed.open_over(QRectF(spot.geometry()), 250)
+        self._typed.closed.connect((spot or self.list).setFocus)
+        self._typed.open_over(QRectF(spot.geometry()) if spot else row, 250)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
@@ -332,7 +325,6 @@ class LogBench(Bench):
             "ink",
             1,
         )
-        ink.rule(18, HEAD - 6, self.width() - 18, HEAD - 6, "ink", 1.5)
         if not rows:
             words = (
                 "No entry holds these words."
@@ -340,51 +332,40 @@ class LogBench(Bench):
                 else "Nothing is logged yet. N notes something; pours and openings come here by themselves."
             )
             ink.text(18, HEAD + 24, words, "body", "ink2")
-        day = None
-        for index, entry in enumerate(self._shown()):
-            self._row(ink, entry, HEAD + index * ROW, entry.at.date() != day)
-            day = entry.at.date()
         self._keys(ink)
         if self._large:
             self._large_picture(ink)
 
-    def _row(self, ink: Ink, entry: LogEvent, y: float, new_day: bool) -> None:
-        right = self.width() - 18.0
-        if new_day:
-            ink.text(WHEN, y + 17, show_day(entry.at), "label", "ink", weight=600)
-        ink.text(WHEN, y + 34 if new_day else y + 17, f"{show_clock(entry.at)}", "lane_value", "ink2")
-        colour = "danger" if entry.kind == "spoiled" else "ink"
-        ink.text(KIND, y + 17, entry.kind, "label", colour, weight=600)
-        whose = self._whose(entry)
-        ink.text(KIND, y + 34, ink.squeezed(WHAT - KIND - 10, whose, "tick"), "tick", "ink2")
-        thumb = 62.0 if entry.picture else 0.0
-        room = right - WHAT - thumb
-        ink.text(WHAT, y + 17, ink.squeezed(room, entry.text or "–", "body"), "body")
-        told = self.promise(entry)
-        details = self._details(entry)
-        width = (
-            ink.text(WHAT, y + 35, ink.squeezed(room * (0.5 if told else 1.0), details, "note"), "note", "ink2")
-            if details
-            else 0.0
-        )
+    def _draw_cell(self, ink: Ink, entry: LogEvent, key: str, area: QRectF, above: LogEvent | None) -> None:
+        x, y, room = area.left() + 10, area.top(), area.width() - 18
+        if key == "when":
+            new_day = above is None or above.at.date() != entry.at.date()
+            if new_day:
+                ink.text(x, y + 17, ink.squeezed(room, show_day(entry.at), "label", 600), "label", "ink", weight=600)
+            ink.text(x, y + 34 if new_day else y + 17, show_clock(entry.at), "lane_value", "ink2")
+        elif key == "kind":
+            ink.text(x, y + 17, entry.kind, "label", "danger" if entry.kind == "spoiled" else "ink", weight=600)
+            ink.text(x, y + 34, ink.squeezed(room, self._whose(entry), "tick"), "tick", "ink2")
+        elif key == "text":
+            ink.text(x, y + 17, ink.squeezed(room, entry.text or "–", "body"), "body")
+            self._draw_details(ink, entry, x, y + 35, room)
+        elif entry.picture:
+            self._draw_small(ink, entry.picture, area)
+
+    def _draw_details(self, ink: Ink, entry: LogEvent, x: float, y: float, room: float) -> None:
+        told, details = self.promise(entry), self._details(entry)
+        if details:
+            x += ink.text(x, y, ink.squeezed(room * (0.5 if told else 1.0), details, "note"), "note", "ink2") + 18
         if told:
-            ink.text(
-                WHAT + width + (18 if width else 0),
-                y + 35,
-                _late_words(told),
-                "note",
-                "mind" if told.late_s > 3600 else "reckon",
-            )
-        if entry.picture:
-            picture = self._picture(entry.picture)
-            if not picture.isNull():
-                small = picture.scaled(
-                    56, 38, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation
-                )
-                ink.painter.drawPixmap(int(right - small.width()), int(y + 3), small)
-            else:
-                ink.text(right, y + 17, "picture is missing", "tick", "danger", "right")
-        ink.rule(18, y + ROW - 1, right, y + ROW - 1, "hair", 0.75)
+            ink.text(x, y, _late_words(told), "note", "mind" if told.minded else "reckon")
+
+    def _draw_small(self, ink: Ink, name: str, area: QRectF) -> None:
+        picture = self._picture(name)
+        if picture.isNull():
+            ink.text(area.right() - 4, area.top() + 17, "is missing", "tick", "danger", "right")
+            return
+        small = picture.scaled(56, 38, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
+        ink.painter.drawPixmap(int(area.right() - 4 - small.width()), int(area.top() + 3), small)
 
     def _picture(self, name: str) -> QPixmap:
         if name not in self._photos:
