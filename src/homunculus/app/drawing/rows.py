@@ -36,6 +36,8 @@ from homunculus.app.theme.ink import Ink
 Item = TypeVar("Item")
 Index = QModelIndex | QPersistentModelIndex
 HEAD_H = 24
+OTHER = {"sheet": "film", "film": "sheet", "edge": "sheet"}
+"""The ground of a chosen row, by that of the others."""
 LEAST_W = 40
 ITEM = Qt.ItemDataRole.UserRole
 
@@ -153,12 +155,13 @@ class _Cells(QStyledItemDelegate):
         ink = Ink(painter, view.place.theme())
         row, items = index.row(), view.rows.items
         chosen = view.selectionModel().isRowSelected(row)
-        painter.fillRect(area, view.place.theme().colour("film" if chosen else view.place.ground))
+        painter.fillRect(area, view.place.theme().colour(OTHER[view.place.ground] if chosen else view.place.ground))
         view.rows.manner.draw(
             ink, items[row], view.rows.columns[index.column()].key, area, items[row - 1] if row else None
         )
-        ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 0.75)
-        if row == view.currentIndex().row() and view.hasFocus() and index.column() == 0:
+        if not view.led:
+            ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 0.75)
+        if row == view.currentIndex().row() and (view.hasFocus() or view.led) and index.column() == 0:
             ink.box(area.left(), area.top() + 1, 4, area.height() - 3, fill="ink")
         painter.restore()
 
@@ -203,16 +206,19 @@ class RowList(QTableView, Generic[Item]):
         What stands in it, and how.
     row_height
         Of every row [px].
+    heads
+        Whether its columns have heads.
+    led
+        Whether the keyboard stays elsewhere and only leads it, as in a box with a line to type into.
     """
 
     acted = Signal(object)
     """Enter, or a double click, on a row."""
 
-    def __init__(
-        self, place: Place, name: str, columns: Sequence[Column], manner: Manner[Item], row_height: int
-    ) -> None:
+    def __init__(self, place: Place, name: str, columns: Sequence[Column], manner: Manner[Item], row_height: int,
+                 *, heads: bool = True, led: bool = False) -> None:  # fmt: skip
         super().__init__(place)
-        self.place, self.name, self.row_height = place, name, row_height
+        self.place, self.name, self.row_height, self.led = place, name, row_height, led
         self.rows: Rows[Item] = Rows(columns, manner)
         self.setObjectName(f"list:{name}")
         self.setAccessibleName(name)
@@ -220,12 +226,16 @@ class RowList(QTableView, Generic[Item]):
         self.setItemDelegate(_Cells(self))
         head = _Head(self)
         self.setHorizontalHeader(head)
+        head.setVisible(heads)
         upright = self.verticalHeader()
         upright.hide()
         upright.setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
         upright.setDefaultSectionSize(row_height)
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.ExtendedSelection)
+        if led:
+            self.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)

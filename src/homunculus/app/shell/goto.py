@@ -6,13 +6,15 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.rows import Column, Manner, RowList
 from homunculus.app.theme.ink import Ink
 
-MOST = 9
+MOST, ROW = 9, 32
+COLUMNS = (Column("name", "name", 0), Column("sort", "what it is", 166))
 Entry = tuple[str, str, Callable[[], object]]
 
 
@@ -24,7 +26,11 @@ class GoTo(Place):
     def __init__(self, parent: QWidget, desk: Desk, commands: list[Entry]) -> None:
         super().__init__(parent, desk, "Go to")
         self._commands = commands
-        self._marked = 0
+        self.list: RowList[Entry] = RowList(
+            self, "go to", COLUMNS, Manner(lambda e: e[:2], lambda e, key: e[0] if key == "name" else e[1], lambda e: f"{e[0]}, {e[1]}", self._draw_cell),
+            ROW, heads=False, led=True,
+        )  # fmt: skip
+        self.list.clicked.connect(lambda _: self._take())
         self.line = QLineEdit(self)
         self.line.setObjectName("goto-line")
         self.line.setAccessibleName("Go to a build, station, figure or command")
@@ -36,7 +42,7 @@ class GoTo(Place):
     def open(self) -> None:
         """Show the box, empty."""
         width = 460
-        self.setGeometry((self.room().width() - width) // 2, 60, width, 54 + MOST * 32)
+        self.setGeometry((self.room().width() - width) // 2, 60, width, 54 + MOST * ROW)
         theme = self.theme()
         self.line.setFont(theme.font("bench_question"))
         self.line.setStyleSheet(
@@ -46,14 +52,12 @@ class GoTo(Place):
         self.line.setPlaceholderText("go to …")
         self.line.setGeometry(10, 8, width - 20, 38)
         self.line.clear()
-        self._marked = 0
         self.show()
         self.raise_()
         self.line.setFocus()
         self.refresh()
 
     def _typed(self, _text: str) -> None:
-        self._marked = 0
         self.refresh()
 
     def matches(self) -> list[Entry]:
@@ -62,7 +66,7 @@ class GoTo(Place):
         found = [e for e in self._entries() if all(w in f"{e[0]} {e[1]}".casefold() for w in words)]
         first = words[0] if words else ""
         found.sort(key=lambda e: not e[0].casefold().startswith(first))
-        return found[:MOST]
+        return found
 
     def _entries(self) -> list[Entry]:
         desk = self.desk
@@ -85,35 +89,57 @@ class GoTo(Place):
                 self.hide()
                 return True
             if event.key() in (Qt.Key.Key_Down, Qt.Key.Key_Up):
-                count = max(1, len(self.matches()))
-                self._marked = (self._marked + (1 if event.key() == Qt.Key.Key_Down else -1)) % count
-                self.refresh()
+                count, by = max(1, self.list.rows.rowCount()), 1 if event.key() == Qt.Key.Key_Down else -1
+                self.list.choose((self.list.currentIndex().row() + by) % count)
+                return True
+            if event.key() in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
+                QApplication.sendEvent(self.list, event)
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-                self._take(self._marked)
+                self._take()
                 return True
         return False
 
-    def _take(self, index: int) -> None:
-        found = self.matches()
+    def _take(self) -> None:
+        entry = self.list.item()
         self.hide()
-        if index < len(found):
-            found[index][2]()
+        if entry:
+            entry[2]()
+
+    def content(self) -> object:
+        return self.line.text()
 
     def arrange(self) -> None:
-        for index, (name, sort, _) in enumerate(self.matches()):
-            self.spots.place(f"go:{index}", QRectF(6, 52 + index * 32, self.width() - 12, 32), f"{name}, {sort}",
-                             lambda i=index: self._take(i))  # type: ignore[misc]  # fmt: skip
+        found = self.matches()
+        self.list.setGeometry(4, 52, self.width() - 8, MOST * ROW)
+        self.list.recolour()
+        self.list.put(found)
+        self.list.setVisible(bool(found))
+        if found:
+            self.list.choose(0)
 
     def draw(self, ink: Ink) -> None:
         ink.box(0.75, 0.75, self.width() - 1.5, self.height() - 1.5, edge="ink", width=1.5)
-        found = self.matches()
-        if not found:
+        if not self.list.rows.rowCount():
             ink.text(16, 74, "Nothing here is called that.", "body", "ink2")
-        for index, (name, sort, _) in enumerate(found):
-            y = 52 + index * 32
-            if index == self._marked:
-                ink.box(4, y, self.width() - 8, 32, fill="sheet")
-                ink.box(4, y, 4, 32, fill="ink")
-            ink.text(18, y + 21, ink.squeezed(270, name, "label", 600), "label", "ink", weight=600)
-            ink.text(self.width() - 16, y + 21, ink.squeezed(150, sort, "note"), "note", "ink2", "right")
+
+    @staticmethod
+    def _draw_cell(ink: Ink, entry: Entry, key: str, area: QRectF, _above: Entry | None) -> None:
+        if key == "name":
+            ink.text(
+                area.left() + 14,
+                area.top() + 21,
+                ink.squeezed(area.width() - 22, entry[0], "label", 600),
+                "label",
+                "ink",
+                weight=600,
+            )
+        else:
+            ink.text(
+                area.right() - 12,
+                area.top() + 21,
+                ink.squeezed(area.width() - 14, entry[1], "note"),
+                "note",
+                "ink2",
+                "right",
+            )

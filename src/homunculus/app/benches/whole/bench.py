@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from datetime import datetime, time, timedelta
+from datetime import date, datetime, time, timedelta
 
 from PySide6.QtCore import QRectF
-from PySide6.QtGui import QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.rows import Column, Manner, RowList
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
@@ -33,19 +33,19 @@ class WholeBench(JobBench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Whole job")
+        self.list: RowList[Standing] = RowList(
+            self, "whole job", (Column("build", "build", 0),), Manner(lambda r: r.build.id, lambda r, _: self.said(r), self.said, self._draw_cell),
+            round(ROW), heads=False,
+        )  # fmt: skip
+        self.list.clicked.connect(lambda _: self._choose())
+        self.list.acted.connect(lambda _: self._choose())
+        self._listed: object = None
         self._span: tuple[tuple[object, object], tuple[datetime, datetime]] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     def rows(self) -> tuple[Standing, ...]:
         """All builds, the first to be shot first."""
         return self.desk.plan.standing
-
-    def shown(self) -> tuple[Standing, ...]:
-        """The rows that fit."""
-        rows = self.rows()
-        room = max(1, int((self.height() - TOP - FOOT) // ROW))
-        self.first = max(0, min(self.first, len(rows) - room))
-        return rows[self.first : self.first + room]
 
     def outside(self) -> tuple[Outside, ...]:
         """Deadlines of outside work and post-production from today on, and those gone by in the last week."""
@@ -78,7 +78,6 @@ class WholeBench(JobBench):
             self.desk.status.now.date(),
             id(self.desk.status),
             self.desk.chosen,
-            self.first,
             id(self.desk.plan.coverage),
         )
 
@@ -90,9 +89,17 @@ class WholeBench(JobBench):
             self.spots.place(f"count:{words}", QRectF(x - 6, 46, 118, 64), f"{count} {words}",
                              lambda w=where: self.desk.wanted.emit(w) if w else self.go_to_late())  # type: ignore[misc]  # fmt: skip
             x += 124
-        for index, row in enumerate(self.shown()):
-            self.spots.place(f"build:{row.build.id}", QRectF(12, TOP + index * ROW, self.width() - 24, ROW), self.said(row),
-                             lambda b=row.build.id: self.desk.choose(b))  # type: ignore[misc]  # fmt: skip
+        self.list.setGeometry(8, round(TOP), self.width() - 16, max(round(ROW), round(self.height() - TOP - FOOT)))
+        self.list.recolour()
+        rows = self.rows()
+        if rows is not self._listed:
+            self._listed = rows
+            self.list.put(rows)
+
+    def _choose(self) -> None:
+        row = self.list.item()
+        if row:
+            self.desk.choose(row.build.id)
 
     def go_to_late(self) -> None:
         """Choose the first build that is late."""
@@ -124,10 +131,6 @@ class WholeBench(JobBench):
         marks = "".join(f", {words}" for _, words in self.marks(row))
         return f"{row.build.name}: {due}{ready}{marks}" + (", frozen" if row.frozen else "")
 
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self.first += -1 if event.angleDelta().y() > 0 else 1
-        self.refresh()
-
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
         self.draw_sheets(ink)
@@ -140,31 +143,38 @@ class WholeBench(JobBench):
             x += 124
         self._days(ink)
         now = self.x_of(self.desk.now())
-        ink.rule(now, TOP - 18, now, TOP + len(self.shown()) * ROW, "ink", 2)
+        ink.rule(now, TOP - 18, now, TOP, "ink", 2)
         ink.text(now, TOP - 22, "now", "tick", "ink", "centre", 600)
-        for index, row in enumerate(self.shown()):
-            self._row(ink, row, TOP + index * ROW)
         self._outside(ink)
 
+    def _draw_cell(self, ink: Ink, row: Standing, _key: str, area: QRectF, _above: Standing | None) -> None:
+        """A row of the list, drawn where it lies on the bench: the list begins further in."""
+        ink.painter.translate(-self.list.x(), 0)
+        self._free_days(ink, area.top(), area.bottom())
+        now = self.x_of(self.desk.now())
+        ink.rule(now, area.top(), now, area.bottom(), "ink", 2)
+        self._row(ink, row, area.top())
+        ink.painter.translate(self.list.x(), 0)
+
     def _days(self, ink: Ink) -> None:
-        first, last = self.span()
         ink.rule(LEFT, TOP - 14, self.width() - LEFT, TOP - 14, "ink", 1.5)
-        bottom = TOP + len(self.shown()) * ROW
-        day = first.date()
-        while day <= last.date():
+        self._free_days(ink, TOP - 13, TOP)
+        for day in self._every_day():
             x = self.x_of(datetime.combine(day, time(0)))
-            if x >= LEFT + NAME_W:
-                if day.weekday() not in self.desk.job.shop.hours.weekdays:
-                    ink.box(
-                        x,
-                        TOP - 13,
-                        self.x_of(datetime.combine(day + timedelta(days=1), time(0))) - x,
-                        bottom - TOP + 13,
-                        fill="edge",
-                    )
-                if day.weekday() == 0 and not -70 < x - self.x_of(self.desk.now()) < 26:
-                    ink.text(x + 2, TOP - 20, show_day(day), "tick", "ink2")
-            day += timedelta(days=1)
+            if x >= LEFT + NAME_W and day.weekday() == 0 and not -70 < x - self.x_of(self.desk.now()) < 26:
+                ink.text(x + 2, TOP - 20, show_day(day), "tick", "ink2")
+
+    def _every_day(self) -> list[date]:
+        first, last = (moment.date() for moment in self.span())
+        return [first + timedelta(days=n) for n in range((last - first).days + 1)]
+
+    def _free_days(self, ink: Ink, top: float, bottom: float) -> None:
+        """Days on which the shop is closed, as far as they are in sight."""
+        for day in self._every_day():
+            x = self.x_of(datetime.combine(day, time(0)))
+            if x >= LEFT + NAME_W and day.weekday() not in self.desk.job.shop.hours.weekdays:
+                wide = self.x_of(datetime.combine(day + timedelta(days=1), time(0))) - x
+                ink.box(x, top, wide, bottom - top, fill="edge")
 
     def _row(self, ink: Ink, row: Standing, y: float) -> None:
         chosen = row.build.id == self.desk.chosen
@@ -202,7 +212,6 @@ class WholeBench(JobBench):
             ink.plate(x, y + 28, 24 + ink.width(words, "tick"), 14)
             ink.tag(x, y + 28, level)
             x += 22 + ink.text(x + 22, y + 39, words, "tick", "danger" if level == "danger" else "mind") + 14
-        ink.rule(LEFT, y + ROW - 1, self.width() - LEFT, y + ROW - 1, "hair", 0.75)
 
     def _outside(self, ink: Ink) -> None:
         """Deadlines outside the shop: a peg on the line of time each, and the next ones in words."""
