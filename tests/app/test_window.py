@@ -492,3 +492,13 @@ def test_every_key_of_the_register_does_one_thing_and_the_readme_tells_it(window
             assert window.open_spec is spec
             key(window, Qt.Key[f"Key_{spec.key}"])
             assert window.open_spec.place == "station"
+
+
+def test_what_is_said_while_nobody_looks_is_announced(window, monkeypatch):
+    heard = []
+    monkeypatch.setattr(
+        "homunculus.app.shell.notice.QAccessible.updateAccessibility", lambda event: heard.append(event.message())
+    )
+    window.desk.keeper.failed.emit("The job could not be written. It is tried on.")
+    QApplication.processEvents()
+    assert heard == ["The job could not be written. It is tried on."]

@@ -48,6 +48,21 @@ def test_every_public_function_says_what_its_arguments_are(name, function):
     assert not missing, f"{name} does not say what {missing} mean"
 
 
+UNIT = re.compile(r"_(?:kg|m|m2|m3|kg_m3|kg_m2|s|min|c|fps|deg|lx|px|rad|hours)$|^(?:seconds|minutes|celsius|k)$")
+UNIT_WORDS = re.compile(
+    r"\[[^\]]+\]|share|ratio|factor|stop|count|scale|1:|tolerance|unit|fps|confidence|seconds|sum|figures|found|number|value",
+    re.I,
+)
+
+
+@pytest.mark.parametrize(("name", "function"), list(public_callables()))
+def test_every_public_number_says_its_unit(name, function):
+    text = inspect.getdoc(function) or ""
+    silent = [p for p, v in inspect.signature(function).parameters.items()
+              if "float" in str(v.annotation) and not UNIT.search(p) and not UNIT_WORDS.search(text)]  # fmt: skip
+    assert not silent, f"{name} does not say in which unit {silent} are"
+
+
 def test_rules_name_their_formula_and_source():
     rules = [v for m in MODULES for v in vars(importlib.import_module(m)).values() if isinstance(v, Rule)]
     assert len({r.name for r in rules}) > 30
@@ -130,7 +145,7 @@ TO_PIXELS = {
     "benches/mould/bench.py": "the loupe and how far a plane slides", "benches/shot/frame.py": "what stands in the frame, to pixels",
     "benches/shot/bench.py": "the frame has the sensor's proportions", "benches/cure/bench.py": "a handle pulled beneath its least is off",
     "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
-    "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another",
+    "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/rows.py": "a scroll bar's own value",
 }  # fmt: skip
 """Where the window may reckon with quantities: only to draw them."""
 

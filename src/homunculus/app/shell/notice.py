@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, QTimer, Signal
+from PySide6.QtGui import QAccessible, QAccessibleAnnouncementEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -43,6 +44,7 @@ class Notice(Place):
         self.words = words
         self.setAccessibleDescription(words)
         self._come()
+        QAccessible.updateAccessibility(QAccessibleAnnouncementEvent(self, words))  # heard although nobody looks here
         self._timer.start()
 
     def work(self, words: str, share: float) -> None:

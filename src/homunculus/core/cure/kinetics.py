@@ -71,7 +71,7 @@ class AnyClock(Protocol):
     kinetics: Kinetics
 
     def time(self, *, book: float, programme: Programme, start: datetime, lag: float) -> float:
-        """Seconds for a ``book`` time, in a ``programme`` of temperatures from ``start``, with the mould's ``lag``."""
+        """Time [s] for a ``book`` time [s], in a ``programme`` of temperatures from ``start``, with the mould's ``lag`` [s]."""
         ...
 
 

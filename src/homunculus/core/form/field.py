@@ -181,13 +181,13 @@ class Surfaces(Struct, frozen=True, eq=False):
 
 
 def grid_pitch(triangles: Triangles, reach: float, points: int) -> float:
-    """Pitch of a grid of so many ``points`` around ``triangles`` and ``reach`` beyond."""
+    """Pitch of a grid of so many ``points`` around ``triangles`` and ``reach`` beyond, all in the form's own unit."""
     low, high = bounds(triangles)
     return float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
 
 
 def sampled(triangles: Triangles, pitch: float, *, several: bool = False, torn: bool = False) -> Surfaces:
-    """Sample a surface for grids of that ``pitch`` or coarser.
+    """Sample a surface for grids of that ``pitch`` or coarser, in the form's own unit.
 
     Parameters
     ----------
@@ -401,7 +401,7 @@ def distance_to_triangles(points: Floats, corners: Floats) -> Floats:
 
 
 def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[np.intp]]:
-    """Points on the surface of ``triangles`` about ``spacing`` apart, and the triangle that each lies on."""
+    """Points on the surface of ``triangles`` about ``spacing`` apart, in their own unit, and the triangle that each lies on."""
     a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
     area = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
     counts = np.maximum(1, np.ceil(area / spacing**2)).astype(int)

@@ -83,7 +83,7 @@ def mixed_density(*, own: float, density: float, **stirred: tuple[float, float |
 
 @rule("price of a kilogram = sum of parts × price / all parts", "the cards; of gypsum the powder is paid")
 def mixed_price(*, own: float, price: float, **stirred: tuple[float, float | None]) -> Outcome:
-    """Price of a kilogram of the mix: ``own`` parts at a ``price`` a kg, and what is ``stirred`` in (parts, price or none)."""
+    """Price [currency/kg] of the mix: ``own`` parts at a ``price`` [currency/kg], and what is ``stirred`` in (parts, price or none)."""
     mass, money, unknown = own, own * price, []
     for name, (parts, other) in stirred.items():
         mass, money = mass + parts, money + parts * (other or 0.0)
