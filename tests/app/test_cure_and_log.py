@@ -8,6 +8,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.core.cure.curve import WhatIf
 from homunculus.core.log import LogEvent
 from tests.app.conftest import key, typed
@@ -89,14 +90,14 @@ def test_a_loggers_cold_night_moves_the_opening_of_what_is_in_the_mould(window, 
     before = opens(cure)
     assert cure.course().poured
     file = logger(tmp_path / "night.csv", datetime(2026, 2, 23, 18), 11.0, 14, gap=range(30, 45))
-    window.desk.take_in_temperatures(file)
+    take_in_temperatures(window.desk, file)
     qtbot.waitUntil(lambda: window.desk.log[-1].kind == "measured", timeout=60_000)
     assert "1 gaps" in window.desk.log[-1].text
     assert opens(cure) > before + timedelta(minutes=30)
     assert len(cure.course().gaps) == 1
     assert not cure.grab().isNull()
     (tmp_path / "bad.csv").write_text("no times here")
-    window.desk.take_in_temperatures(tmp_path / "bad.csv")
+    take_in_temperatures(window.desk, tmp_path / "bad.csv")
     qtbot.waitUntil(lambda: "no column of days" in window.notice.words, timeout=60_000)
 
 

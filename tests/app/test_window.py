@@ -342,17 +342,17 @@ def test_a_dropped_mesh_becomes_the_form_is_studied_and_is_one_step(window, qtbo
 def test_a_mesh_that_is_none_says_so_and_the_study_can_be_stopped(window, qtbot, tmp_path):
     file = tmp_path / "torn.stl"
     file.write_bytes(binary(CUBE)[:-10])
-    window.desk.take_in(file)
+    window.desk.meshes.take_in(file)
     wait_until(qtbot, lambda: "stops after 11 of 12" in window.notice.words)
     whole = tmp_path / "whole.stl"
     whole.write_bytes(binary(CUBE))
-    window.desk.take_in(whole)
+    window.desk.meshes.take_in(whole)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
     wait_until(qtbot, lambda: window.notice.isVisible() and window.desk.runner.busy("study"))
     window.desk.runner.stop()
     wait_until(qtbot, lambda: not window.desk.runner.busy("study"), 2000)
-    window.desk.take_in(tmp_path / "missing.stl")
+    window.desk.meshes.take_in(tmp_path / "missing.stl")
     wait_until(qtbot, lambda: "cannot be read" in window.notice.words)
 
 
@@ -361,18 +361,18 @@ def test_a_torn_mesh_is_mended_on_the_bench_in_one_step(window, qtbot, tmp_path)
     file.write_bytes(binary(CUBE[2:] * 60))
     window.desk.choose("keeper")
     window.desk.go("mould")
-    window.desk.take_in(file)
+    window.desk.meshes.take_in(file)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
     wait_until(qtbot, lambda: window.bench_of("mould").spots.find("mend") is not None, 60000)
-    assert window.desk.torn(window.desk.build.pieces[0])
+    assert window.desk.meshes.fact_of(window.desk.build.pieces[0]).torn
     window.bench_of("mould").spots.find("mend").act()
     wait_until(qtbot, lambda: "closed 1 hole" in window.notice.words, 30000)
     content = window.desk.build.pieces[0].form.content
     wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
-    assert not window.desk.torn(window.desk.build.pieces[0])
+    assert not window.desk.meshes.fact_of(window.desk.build.pieces[0]).torn
     key(window, Qt.Key.Key_U)
-    assert window.desk.torn(window.desk.build.pieces[0])
+    assert window.desk.meshes.fact_of(window.desk.build.pieces[0]).torn
 
 
 def test_a_closed_cavity_is_asked_about_and_filled_in_one_step(window, qtbot, tmp_path):
@@ -381,7 +381,7 @@ def test_a_closed_cavity_is_asked_about_and_filled_in_one_step(window, qtbot, tm
     file.write_bytes(binary(np.concatenate((CUBE, bubble[:, ::-1])) * 60))
     window.desk.choose("keeper")
     window.desk.go("mould")
-    window.desk.take_in(file)
+    window.desk.meshes.take_in(file)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
     wait_until(qtbot, lambda: window.bench_of("mould").spots.find("fill") is not None, 60000)
@@ -389,9 +389,9 @@ def test_a_closed_cavity_is_asked_about_and_filled_in_one_step(window, qtbot, tm
     wait_until(qtbot, lambda: "filled 1 closed cavity" in window.notice.words, 30000)
     content = window.desk.build.pieces[0].form.content
     wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
-    assert not window.desk.fact_of(window.desk.build.pieces[0]).cavities
+    assert not window.desk.meshes.fact_of(window.desk.build.pieces[0]).cavities
     key(window, Qt.Key.Key_U)
-    assert window.desk.fact_of(window.desk.build.pieces[0]).cavities == 1
+    assert window.desk.meshes.fact_of(window.desk.build.pieces[0]).cavities == 1
 
 
 def test_figures_of_a_station_are_copied_as_text(window):

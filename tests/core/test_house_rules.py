@@ -169,7 +169,7 @@ def test_the_window_draws_and_does_not_reckon():
 
 
 def test_no_module_imports_itself_by_a_detour():
-    graph = grimp.build_graph("homunculus", cache_dir=None, exclude_type_checking_imports=True)
+    graph = grimp.build_graph("homunculus", cache_dir=None)
     order, seen = [], set()
 
     def walk(module, trail):

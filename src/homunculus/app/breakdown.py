@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
 from msgspec.structs import replace
 from PySide6.QtCore import QObject
 
+from homunculus.app.editor import Editor
 from homunculus.app.shot_files import ShotFiles
 from homunculus.core.cells.counts import parse_signoffs, parse_variants
 from homunculus.core.cells.needs import parse_cover, parse_need
@@ -27,15 +27,12 @@ from homunculus.core.plan.freezing import freeze
 from homunculus.core.planners.shots import governing_of
 from homunculus.core.showing import show_day
 
-if TYPE_CHECKING:
-    from homunculus.app.desk import Desk
-
 
 class Breakdown(QObject):
     """What the drawings of shots, coverage, counts and order share. Every edit is one step of the desk."""
 
-    def __init__(self, desk: Desk) -> None:
-        super().__init__(desk)
+    def __init__(self, desk: Editor) -> None:
+        super().__init__()
         self.desk = desk
         self.files = ShotFiles(desk)
         self.shot_id = ""

@@ -6,14 +6,13 @@ One signal, ``changed``, tells that job, log, units, theme or the hour moved; dr
 from __future__ import annotations
 
 import os
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from datetime import datetime
 from operator import is_
 from pathlib import Path
 from time import monotonic
 from typing import TYPE_CHECKING
 
-from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer, Signal
 
 from homunculus.app.breakdown import Breakdown
@@ -22,25 +21,15 @@ from homunculus.app.keeper import Keeper
 from homunculus.app.meshes import Meshes
 from homunculus.app.runner import Runner
 from homunculus.app.theme import Theme
-from homunculus.core.edits.decisions import (
-    Decision,
-    decide,
-    decide_typed,
-    find_decision,
-    replace_build,
-    replace_piece,
-    stepped,
-)
+from homunculus.core.edits.decisions import Decision, decide, decide_typed, find_decision, stepped
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Station
-from homunculus.core.form.measure import measure
-from homunculus.core.job.build import Build, Piece, piece_of
-from homunculus.core.job.forms import Mesh
+from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.log import Book, EventKind, LogEvent
 from homunculus.core.plan.build_plan import BuildPlan, Mind
 from homunculus.core.plan.cautions import step_minds
-from homunculus.core.plan.facts import MeshFact
+from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.plan.ledger import Moved, moved
@@ -48,14 +37,13 @@ from homunculus.core.plan.status import Status, minds_now, next_step, status
 from homunculus.core.planners.ladder import Ladder, ladder
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
-from homunculus.core.showing import Shown, show, show_clock, show_scale, trimmed
+from homunculus.core.showing import Shown, show, show_clock, trimmed
 from homunculus.core.why import show_figure
-from homunculus.exchange.formats import reader
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
 
 if TYPE_CHECKING:
-    from homunculus.exchange.mesh_files import Taken  # numpy: only where a mesh was read
+    pass  # numpy: only where a mesh was read
 
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
@@ -100,7 +88,7 @@ class Desk(QObject):
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.runner = Runner()
-        self.meshes = Meshes(folder, self.runner)
+        self.meshes = Meshes(self, folder)
         self.breakdown = Breakdown(self)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
@@ -110,7 +98,6 @@ class Desk(QObject):
         self.runner.said.connect(self.said)
         self.runner.working.connect(self.working)
         self.meshes.changed.connect(self.changed)
-        self.meshes.said.connect(self.said)
         self.meshes.learned.connect(self._learned)
 
     def start(self) -> None:
@@ -127,6 +114,11 @@ class Desk(QObject):
     def job(self) -> Job:
         """The job as it stands."""
         return self.session.job
+
+    @property
+    def facts(self) -> Facts:
+        """What is known of meshes."""
+        return self.session.facts
 
     @property
     def build(self) -> Build:
@@ -381,7 +373,7 @@ class Desk(QObject):
         self._listen_to_keeper()
         for entry in held:  # they came with the log
             self._kept(entry)
-        self.meshes.use(new)
+        self.meshes.move_to(new)
         self.save_now()
         missing = missing_meshes(path, self.job)
         lost = f" These meshes could not be brought: {', '.join(missing)}." if missing else ""
@@ -447,75 +439,7 @@ class Desk(QObject):
         self._status = None
         self.changed.emit()
 
-    # ------------------------------------------------------------------------------------ meshes
-    def take_in(self, path: Path, piece_id: str = "") -> None:
-        """Take a mesh in for a piece of the chosen build (its first, when none is named); its unit is asked for."""
-        if not self.build.pieces:
-            self.said.emit(f"{self.build.name} has no piece that a mesh could be the form of.")
-            return
-        piece = piece_of(self.build, piece_id) if piece_id else self.build.pieces[0]
-        known = measure(piece.form, self.session.facts)
-        self.meshes.take_in(path, f"{self.chosen}/{piece.id}", max(known.size) if known else None)
-
-    def take_in_temperatures(self, path: Path) -> None:
-        """Take a logger's file into the log, as a measured stretch; what was left out is said."""
-
-        def read() -> tuple[LogEvent, str]:
-            from homunculus.exchange.temperatures import MOST_BYTES, as_entry  # not needed to start
-            from homunculus.store.atomic import read_bounded
-
-            found = reader("temperatures", path.name)(read_bounded(path, MOST_BYTES, path.name), path.name)
-            entry, left_out = as_entry(found, path.name), len(found.left_out)
-            more = f" and {left_out - 1} more rows" if left_out > 1 else ""
-            return entry, f"{entry.text}. {found.left_out[0]}{more}: left out." if left_out else ""
-
-        def enter(brought: tuple[LogEvent, str]) -> None:
-            self.enter(brought[0])
-            if brought[1]:
-                self.said.emit(brought[1])
-
-        self.runner.begin(f"Reading {path.name}", read, enter)
-
-    def use_mesh(self, taken: Taken, whose: str, unit_m: float) -> None:
-        """Make a mesh that was taken in the form of a piece (“build/piece”), read in a unit [m]."""
-        build = self.job.build(whose.partition("/")[0])
-        piece = piece_of(build, whose.partition("/")[2])
-        new = replace(piece, form=Mesh(taken.content, taken.file_name, unit_m))
-        self.edit(f"{piece.name} from {taken.file_name}", replace_build(self.job, replace_piece(build, new)))
-        length = show(taken.longest_m(unit_m), "length", self.system)
-        self.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "
-                       f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
-
-    def fact_of(self, piece: Piece) -> MeshFact | None:
-        """What the study of a piece's mesh found; None while it goes on, or if the form is no mesh."""
-        return self.session.facts.get(piece.form.content) if isinstance(piece.form, Mesh) else None
-
-    def torn(self, piece: Piece) -> bool:
-        """Whether the mesh of a piece has holes or faces that point the wrong way."""
-        fact = self.fact_of(piece)
-        return fact is not None and fact.torn
-
-    def mend(self, piece: Piece) -> None:
-        """Mend the mesh of a piece; one step, that can be taken back."""
-        self._reshape(piece, self.meshes.mend, "mended")
-
-    def fill(self, piece: Piece) -> None:
-        """Fill the closed cavities of a piece's mesh; one step, that can be taken back."""
-        self._reshape(piece, self.meshes.fill, "filled")
-
-    def _reshape(self, piece: Piece, how: Callable[[Mesh, Callable[[Mesh, str], None]], None], done: str) -> None:
-        build = self.chosen
-
-        def put(form: Mesh, sentence: str) -> None:
-            whose = self.job.build(build)
-            new = replace(piece_of(whose, piece.id), form=form)
-            if form != piece.form:
-                self.edit(f"{piece.name} {done}", replace_build(self.job, replace_piece(whose, new)))
-            self.said.emit(sentence)
-
-        if isinstance(piece.form, Mesh):
-            how(piece.form, put)
-
+    # ------------------------------------------------------------------------------------- facts
     def _ask_studies(self) -> None:
         if self._closed:
             return

@@ -9,12 +9,15 @@ from typing import TYPE_CHECKING
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, Signal
 
-from homunculus.app.runner import Progress, Runner
+from homunculus.app.editor import Editor
+from homunculus.app.runner import Progress
+from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import Piece
+from homunculus.core.form.measure import measure
+from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.forms import Form, Mesh
 from homunculus.core.plan.facts import MeshFact, Want
-from homunculus.core.showing import show
+from homunculus.core.showing import show, show_scale
 from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
@@ -26,52 +29,71 @@ MOST_FIELD_BYTES = 60_000_000
 
 
 class Meshes(QObject):
-    """Everything of meshes that is slow. Emits; edits nothing itself.
+    """Everything of meshes, most of it slow. What becomes a form is one step of the desk.
 
     Parameters
     ----------
+    desk
+        Whose forms these are.
     folder
         The job folder that meshes are kept in.
-    runner
-        Does the work.
     """
 
     changed = Signal()
-    said = Signal(str)
     learned = Signal(object)
     asked_unit = Signal(object, str)
     """A mesh was read (:class:`homunculus.exchange.mesh_files.Taken`), and the “build/piece” that it is for."""
 
-    def __init__(self, folder: JobFolder, runner: Runner) -> None:
+    def __init__(self, desk: Editor, folder: JobFolder) -> None:
         super().__init__()
+        self._desk, self._runner = desk, desk.runner
         self._folder = folder
-        self._runner = runner
         self._fields: dict[str, Field] = {}
 
-    def use(self, folder: JobFolder) -> None:
+    def move_to(self, folder: JobFolder) -> None:
         """Read and keep in another folder from now on."""
         self._folder = folder
 
     # ----------------------------------------------------------------------------------- taking in
-    def take_in(self, path: Path, whose: str, expected_m: float | None) -> None:
-        """Read a mesh file, keep it in the job folder, and ask for its unit.
-
-        ``whose`` form it becomes, as “build/piece”; ``expected_m`` is the longest side of what it takes the place of, as drawn, for the guess.
-        """
-        folder = self._folder.path
+    def take_in(self, path: Path, piece_id: str = "") -> None:
+        """Take a mesh in for a piece of the chosen build (its first, when none is named); its unit is asked for."""
+        build, folder = self._desk.build, self._folder.path
+        if not build.pieces:
+            self._desk.said.emit(f"{build.name} has no piece that a mesh could be the form of.")
+            return
+        piece = piece_of(build, piece_id) if piece_id else build.pieces[0]
+        known = measure(piece.form, self._desk.facts)
 
         def read() -> Taken:
             from homunculus.exchange.mesh_files import MOST_BYTES, take  # numpy only in this thread
             from homunculus.store.atomic import read_bounded
             from homunculus.store.meshes import take_in_mesh
 
-            taken = take(read_bounded(path, MOST_BYTES, path.name), path.name, expected_m)
+            data = read_bounded(path, MOST_BYTES, path.name)
+            taken = take(data, path.name, max(known.size) if known else None)
             return replace(taken, stl=b"", content=take_in_mesh(folder, taken.stl))
 
+        whose = f"{build.id}/{piece.id}"
         self._runner.begin(f"Reading {path.name}", read, lambda taken: self.asked_unit.emit(taken, whose))
 
-    def mend(self, form: Mesh, then: Callable[[Mesh, str], None]) -> None:
-        """Mend a mesh; ``then`` gets the new form and a sentence of what was done."""
+    def use(self, taken: Taken, whose: str, unit_m: float) -> None:
+        """Make a mesh that was taken in the form of a piece (“build/piece”), read in a unit [m]."""
+        desk = self._desk
+        build = desk.job.build(whose.partition("/")[0])
+        piece = piece_of(build, whose.partition("/")[2])
+        new = replace(piece, form=Mesh(taken.content, taken.file_name, unit_m))
+        desk.edit(f"{piece.name} from {taken.file_name}", replace_build(desk.job, replace_piece(build, new)))
+        length = show(taken.longest_m(unit_m), "length", desk.system)
+        desk.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "
+                       f"{show_scale(new.drawn_at)}. U goes back.")  # fmt: skip
+
+    # ------------------------------------------------------------------------------------- mending
+    def fact_of(self, piece: Piece) -> MeshFact | None:
+        """What the study of a piece's mesh found; None while it goes on, or if the form is no mesh."""
+        return self._desk.facts.get(piece.form.content) if isinstance(piece.form, Mesh) else None
+
+    def mend(self, piece: Piece) -> None:
+        """Mend the mesh of a piece; one step, that can be taken back."""
 
         def mended(torn: Triangles) -> tuple[Triangles, str]:
             from homunculus.core.form.repair import mend  # heavy: the thread loads it
@@ -79,21 +101,23 @@ class Meshes(QObject):
             done = mend(torn)
             return done.triangles, done.words
 
-        self._reshape(f"Mending {form.file_name}", form, mended, then)
+        self._reshape("Mending", piece, mended, "mended")
 
-    def fill(self, form: Mesh, then: Callable[[Mesh, str], None]) -> None:
-        """Fill the closed cavities of a mesh; ``then`` gets the new form and a sentence of what was done."""
+    def fill(self, piece: Piece) -> None:
+        """Fill the closed cavities of a piece's mesh; one step, that can be taken back."""
 
         def filled(hollow: Triangles) -> tuple[Triangles, str]:
             from homunculus.core.form.repair import fill  # heavy: the thread loads it
 
             return fill(hollow)
 
-        self._reshape(f"Filling {form.file_name}", form, filled, then)
+        self._reshape("Filling", piece, filled, "filled")
 
-    def _reshape(self, doing: str, form: Mesh, how: Callable[[Triangles], tuple[Triangles, str]],
-                 then: Callable[[Mesh, str], None]) -> None:  # fmt: skip
-        folder = self._folder.path
+    def _reshape(self, doing: str, piece: Piece, how: Callable[[Triangles], tuple[Triangles, str]], done: str) -> None:
+        desk, folder, form = self._desk, self._folder.path, piece.form
+        if not isinstance(form, Mesh):
+            return
+        build_id = desk.chosen
 
         def work() -> tuple[Mesh, str]:
             from homunculus.core.form.mesh import read_stl, volume_at
@@ -108,7 +132,14 @@ class Meshes(QObject):
             content = take_in_mesh(folder, as_stl(after))
             return replace(form, content=content), f"{form.file_name}: {said}. Volume {was} before, {now} now."
 
-        self._runner.begin(doing, work, lambda brought: then(*brought))
+        def put(brought: tuple[Mesh, str]) -> None:
+            whose = desk.job.build(build_id)
+            if brought[0] != form:
+                new = replace(piece_of(whose, piece.id), form=brought[0])
+                desk.edit(f"{piece.name} {done}", replace_build(desk.job, replace_piece(whose, new)))
+            desk.said.emit(brought[1])
+
+        self._runner.begin(f"{doing} {form.file_name}", work, put)
 
     # ---------------------------------------------------------------------------- fields and studies
     def study(self, want: Want) -> None:

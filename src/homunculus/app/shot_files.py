@@ -10,11 +10,11 @@ from typing import TYPE_CHECKING, Any
 from msgspec.structs import replace
 from PySide6.QtCore import QObject, QSettings
 
+from homunculus.app.editor import Editor
 from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, endings, reader, writer
 
 if TYPE_CHECKING:
-    from homunculus.app.desk import Desk
     from homunculus.core.edits.cutting import Cut
     from homunculus.exchange.shot_list import ShotTable
 
@@ -25,8 +25,8 @@ MOST_BYTES = 60_000_000
 class ShotFiles(QObject):
     """Files of shots. What is read is one step of the desk; spreadsheets and edit lists need libraries that load slowly."""
 
-    def __init__(self, desk: Desk) -> None:
-        super().__init__(desk)
+    def __init__(self, desk: Editor) -> None:
+        super().__init__()
         self.desk = desk
         self.read_last: tuple[str, list[list[str]], tuple[str, ...]] = ("", [], ())
         """A table whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""

@@ -162,7 +162,7 @@ class Window(Benches):
         """Ask once in which unit a mesh was drawn; Enter takes what was guessed from its size."""
         from homunculus.exchange.mesh_files import unit_of  # numpy: there already, a mesh was read
 
-        self.notice.ask(taken.question(self.desk.system), lambda words: self.desk.use_mesh(taken, whose, unit_of(words)),
+        self.notice.ask(taken.question(self.desk.system), lambda words: self.desk.meshes.use(taken, whose, unit_of(words)),
                         taken.guess.unit)  # fmt: skip
 
     def choose_job(self) -> None:

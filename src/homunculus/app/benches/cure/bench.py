@@ -17,6 +17,7 @@ from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
 from homunculus.core.errors import UserError
@@ -267,7 +268,7 @@ class CureBench(PieceBench):
 
         name, _ = QFileDialog.getOpenFileName(self, "A logger's temperatures", "", offered("CSV", "temperatures"))
         if name:
-            self.desk.take_in_temperatures(Path(name))
+            take_in_temperatures(self.desk, Path(name))
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

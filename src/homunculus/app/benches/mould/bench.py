@@ -224,7 +224,7 @@ class MouldBench(PieceBench):
         name, _ = QFileDialog.getOpenFileName(self, "Take in a mesh", "", offered("Meshes", "mesh"))
         if name:
             piece = self.piece() if self.desk.station == "mould" else None
-            self.desk.take_in(Path(name), piece.id if piece else "")
+            self.desk.meshes.take_in(Path(name), piece.id if piece else "")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Brackets turn the plane by five degrees, whatever has the focus here."""
@@ -327,12 +327,12 @@ class MouldBench(PieceBench):
 
     def _asked(self, piece: Piece) -> tuple[str, str, str, Callable[[Piece], None]] | None:
         """What the mesh of a piece asks to be decided: the spot's name, its handle, the words, what to do. None: nothing."""
-        fact = self.desk.fact_of(piece)
+        fact = self.desk.meshes.fact_of(piece)
         if fact is None or not (fact.torn or fact.cavities):
             return None
         if fact.torn:
-            return "mend", "mend it", fact.notes()[0].split(":")[0], self.desk.mend
-        return "fill", "fill it", fact.cavity_words, self.desk.fill
+            return "mend", "mend it", fact.notes()[0].split(":")[0], self.desk.meshes.mend
+        return "fill", "fill it", fact.cavity_words, self.desk.meshes.fill
 
     def _table(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """The form on its turntable, and beside it the way along which the plane slides."""
