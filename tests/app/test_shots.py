@@ -172,7 +172,8 @@ def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_re
     bench.take()
     assert window.desk.job is before
     for index, wanted in ((0, "id"), (1, "name"), (2, "seconds")):
-        bench.spots.find(f"column:{index}").setFocus()
+        bench.list.setFocus()
+        bench.list.choose(index)
         while bench.columns[index] != wanted:
             key(window, Qt.Key.Key_Right)
     assert [(b.row, b.column) for b in bench.trial().bad] == [(4, "seconds"), (5, "shot")]

@@ -3,18 +3,19 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.rows import HEAD_H, Column, Manner, RowList
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.shots import BY_KEY, COLUMNS
 from homunculus.core.errors import UserError
 from homunculus.exchange.shot_list import ShotTable
 
-TOP, ROW = 118.0, 30.0
-HEAD_X, ARROW_X, KEY_X, SAMPLE_X = 18.0, 190.0, 226.0, 380.0
+TOP, ROW = 112.0, 30.0
+IN_FILE = (Column("head", "in the file", 208), Column("key", "becomes", 150), Column("sample", "reads", 0))
 
 
 class MatchBench(Bench):
@@ -25,13 +26,16 @@ class MatchBench(Bench):
         self.file_name = ""
         self.table: list[list[str]] = []
         self.columns: tuple[str, ...] = ()
-        self.first = 0
+        self.list: RowList[int] = RowList(
+            self, "columns", IN_FILE, Manner(lambda index: index, self._cell, self._said, self._draw_cell), round(ROW)
+        )
+        self.list.clicked.connect(lambda at: self.turn(at.row(), 1) if at.column() == 1 else None)
+        self.list.acted.connect(lambda _: self.take())
         self._trial: tuple[object, ShotTable | str] | None = None
 
     def enter(self) -> None:
         """Show the table that was read last, with what its columns were guessed to be."""
         self.file_name, self.table, self.columns = self.desk.breakdown.files.read_last
-        self.first = 0
         self.refresh()
 
     def trial(self) -> ShotTable | str:
@@ -46,25 +50,34 @@ class MatchBench(Bench):
         return self._trial[1]
 
     def content(self) -> object:
-        return (self.file_name, self.columns, self.desk.job.shots, self.first)
+        return (self.file_name, self.columns, self.desk.job.shots)
 
     # ------------------------------------------------------------------------------------- spots
-    def _lines(self) -> int:
-        """Columns of the file that fit."""
-        return max(1, min(len(self.columns), int((self.height() - TOP - 210) // ROW)))
-
     def arrange(self) -> None:
+        self.list.setVisible(bool(self.table))
         if not self.table:
             return
-        self.first = max(0, min(self.first, len(self.columns) - self._lines()))
-        for line in range(self._lines()):
-            index = self.first + line
-            spot = self.spots.place(f"column:{index}", QRectF(12, TOP + line * ROW, self.width() - 24, ROW),
-                                    f"{self.table[0][index]}: {self._key_words(self.columns[index])}",
-                                    lambda i=index: self.turn(i, 1))  # type: ignore[misc]  # fmt: skip
-            spot.entered = self.take
+        self.list.setGeometry(8, round(TOP), self.width() - 16, self._list_height())
+        self.list.recolour()
+        self.list.put(range(len(self.columns)))
         self.spots.place("take", QRectF(12, 50, 330, 44), "take the rows in, key Enter", self.take)
         self.spots.place("leave", QRectF(356, 50, 200, 44), "leave it, key Escape", self._leave)
+
+    def _list_height(self) -> int:
+        """As high as the columns of the file, as far as what was left out has room beneath."""
+        return int(min(HEAD_H + len(self.columns) * ROW, max(3 * ROW, self.height() - TOP - 180)))
+
+    def _said(self, index: int) -> str:
+        return f"{self.table[0][index] or f'column {index + 1}'}: {self._key_words(self.columns[index])}"
+
+    def _samples(self, index: int) -> str:
+        samples = [row[index] for row in self.table[1:] if row[index].strip()][:3]
+        return "  ·  ".join(" ".join(sample.split()) for sample in samples) or "empty"
+
+    def _cell(self, index: int, key: str) -> str:
+        if key == "head":
+            return self.table[0][index] or f"column {index + 1}"
+        return self._key_words(self.columns[index]) if key == "key" else self._samples(index)
 
     @staticmethod
     def _key_words(key: str) -> str:
@@ -87,27 +100,15 @@ class MatchBench(Bench):
             self._leave()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        spot, key = self.spots.focused(), event.key()
-        name = spot.objectName() if spot else ""
-        index = int(name[7:]) if name.startswith("column:") else -1
-        if index >= 0 and key in (Qt.Key.Key_Right, Qt.Key.Key_Left):
+        key, index = event.key(), self.list.item()
+        if index is not None and key in (Qt.Key.Key_Right, Qt.Key.Key_Left):
             self.turn(index, 1 if key == Qt.Key.Key_Right else -1)
-        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up):
-            target = max(0, min(len(self.columns) - 1, index + (1 if key == Qt.Key.Key_Down else -1)))
-            if not self.first <= target < self.first + self._lines():
-                self.first += 1 if target > index else -1
-                self.refresh()
-            found = self.spots.find(f"column:{target}")
-            if found:
-                found.setFocus()
+        elif key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.table:
+            self.list.setFocus()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.take()
         else:
             event.ignore()
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self.first += -1 if event.angleDelta().y() > 0 else 1
-        self.refresh()
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
@@ -129,28 +130,22 @@ class MatchBench(Bench):
             words = f"{len(found.new)} new, {len(found.changed)} changed, {found.same} as they are, {len(found.bad)} left out"
             ink.text(18, 102, words, "note", "ink2")
         ink.rule(362, 84, 362 + ink.text(362, 78, "Leave it", "after_value", "ink2"), 84, "ink2", 1)
-        ink.rule(18, TOP - 6, self.width() - 18, TOP - 6, "ink", 1.5)
-        for line in range(self._lines()):
-            self._line(ink, self.first + line, TOP + line * ROW)
-        y = TOP + self._lines() * ROW
-        hidden = len(self.columns) - self._lines()
-        if hidden > 0:
-            ink.text(self.width() - 18, y + 14, f"{hidden} more columns: scroll", "note", "ink2", "right")
         if not isinstance(found, str):
-            self._bad(ink, found, y + 30)
+            self._bad(ink, found, TOP + self._list_height() + 30)
 
-    def _line(self, ink: Ink, index: int, y: float) -> None:
-        base, key = y + 20, self.columns[index]
-        head = self.table[0][index] or f"column {index + 1}"
-        ink.text(HEAD_X, base, ink.squeezed(ARROW_X - HEAD_X - 12, head, "label"), "label")
-        ink.arrow(ARROW_X, base - 4, 24, "ink2" if key else "line")
-        ink.text(KEY_X, base, self._key_words(key), "label", "decide" if key else "ink2")
-        if key:
-            ink.rule(KEY_X, base + 4, KEY_X + ink.width(self._key_words(key), "label"), base + 4, "decide", 1.2)
-        samples = [row[index] for row in self.table[1:] if row[index].strip()][:3]
-        words = "  ·  ".join(" ".join(s.split()) for s in samples) or "empty"
-        ink.text(SAMPLE_X, base, ink.squeezed(self.width() - SAMPLE_X - 20, words, "note"), "note", "ink2")
-        ink.rule(18, y + ROW - 1, self.width() - 18, y + ROW - 1, "hair", 0.75)
+    def _draw_cell(self, ink: Ink, index: int, key: str, area: QRectF, _above: int | None) -> None:
+        x, base, room, becomes = area.left() + 10, area.top() + 20, area.width() - 18, self.columns[index]
+        words = self._cell(index, key)
+        if key == "head":
+            ink.text(x, base, ink.squeezed(room - 30, words, "label"), "label")
+            ink.arrow(area.right() - 34, base - 4, 24, "ink2" if becomes else "line")
+        elif key == "key":
+            words = ink.squeezed(room, words, "label")
+            ink.text(x, base, words, "label", "decide" if becomes else "ink2")
+            if becomes:
+                ink.rule(x, base + 4, x + ink.width(words, "label"), base + 4, "decide", 1.2)
+        else:
+            ink.text(x, base, ink.squeezed(room, words, "note"), "note", "ink2")
 
     def _bad(self, ink: Ink, found: ShotTable, y: float) -> None:
         for words in found.filled:
