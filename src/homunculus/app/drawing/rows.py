@@ -20,7 +20,7 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPalette, QWheelEvent
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPalette, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -28,6 +28,7 @@ from PySide6.QtWidgets import (
     QStyledItemDelegate,
     QStyleOptionViewItem,
     QTableView,
+    QWidget,
 )
 
 from homunculus.app.drawing.place import Place
@@ -36,6 +37,8 @@ from homunculus.app.theme.ink import Ink
 Item = TypeVar("Item")
 Index = QModelIndex | QPersistentModelIndex
 HEAD_H = 24
+MOST_COMPARED = 5000
+"""Rows up to which it is looked whether they are the same as before."""
 OTHER = {"sheet": "film", "film": "sheet", "edge": "sheet"}
 """The ground of a chosen row, by that of the others."""
 LEAST_W = 40
@@ -86,10 +89,20 @@ class Rows(QAbstractTableModel, Generic[Item]):
             self.beginInsertRows(QModelIndex(), 0, more - 1)
             self._take(items, ends)
             self.endInsertRows()
+        elif more == 0 and self._by is None and self._same_rows(items):
+            changed = [row for row, (old, new) in enumerate(zip(self.items, items, strict=True)) if old is not new]
+            self._take(items, ends)
+            for row in changed:
+                self.dataChanged.emit(self.index(row, 0), self.index(row, len(self.columns) - 1))
         else:
             self.beginResetModel()
             self._take(items, ends)
             self.endResetModel()
+
+    def _same_rows(self, items: Sequence[Item]) -> bool:
+        """Whether these are the same rows in the same order, some of them perhaps changed."""
+        known = self.manner.known
+        return len(items) <= MOST_COMPARED and all(known(a) == known(b) for a, b in zip(self.items, items, strict=True))
 
     def _take(self, items: Sequence[Item], ends: tuple[object, object] | None) -> None:
         self._given, self._count, self._ends = items, len(items), ends
@@ -127,10 +140,11 @@ class Rows(QAbstractTableModel, Generic[Item]):
         if role == Qt.ItemDataRole.DisplayRole:
             return self.manner.text(item, self.columns[index.column()].key)
         if role == Qt.ItemDataRole.AccessibleTextRole:
+            column = self.columns[index.column()]
             return (
                 self.manner.said(item)
                 if index.column() == 0
-                else self.manner.text(item, self.columns[index.column()].key)
+                else f"{column.title}: {self.manner.text(item, column.key) or 'nothing'}"
             )
         return None
 
@@ -161,8 +175,13 @@ class _Cells(QStyledItemDelegate):
         )
         if not view.led:
             ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 0.75)
-        if row == view.currentIndex().row() and (view.hasFocus() or view.led) and index.column() == 0:
+        if view.cells and index.column() == 0:
+            ink.rule(area.right(), area.top(), area.right(), area.bottom(), "line", 1)
+        here = row == view.currentIndex().row() and (view.hasFocus() or view.led)
+        if here and index.column() == 0:
             ink.box(area.left(), area.top() + 1, 4, area.height() - 3, fill="ink")
+        if here and view.cells and index.column() == view.currentIndex().column():
+            ink.ticks(area.adjusted(1, 1, -1, -2), 6)
         painter.restore()
 
     def sizeHint(self, _option: QStyleOptionViewItem, _index: Index) -> QSize:
@@ -208,17 +227,22 @@ class RowList(QTableView, Generic[Item]):
         Of every row [px].
     heads
         Whether its columns have heads.
+    cells
+        Whether the keyboard goes from cell to cell, and a cell can be acted on; the first column then stays where the others move on.
     led
         Whether the keyboard stays elsewhere and only leads it, as in a box with a line to type into.
     """
 
+    _still: QTableView | None = None  # Qt calls back while it is being made
     acted = Signal(object)
     """Enter, or a double click, on a row."""
+    cell_acted = Signal(object, str)
+    """The same on a cell, with its column; F2 too."""
 
     def __init__(self, place: Place, name: str, columns: Sequence[Column], manner: Manner[Item], row_height: int,
-                 *, heads: bool = True, led: bool = False) -> None:  # fmt: skip
+                 *, heads: bool = True, cells: bool = False, led: bool = False) -> None:  # fmt: skip
         super().__init__(place)
-        self.place, self.name, self.row_height, self.led = place, name, row_height, led
+        self.place, self.name, self.row_height, self.cells, self.led = place, name, row_height, cells, led
         self.rows: Rows[Item] = Rows(columns, manner)
         self.setObjectName(f"list:{name}")
         self.setAccessibleName(name)
@@ -246,9 +270,64 @@ class RowList(QTableView, Generic[Item]):
         head.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
         self._restore(columns)
         head.sectionResized.connect(self._remember)
-        self.doubleClicked.connect(lambda index: self.acted.emit(index.data(ITEM)))
+        self.doubleClicked.connect(self._act)
+        self._still = self._first_column() if cells else None
         self._known: object = None
+        self._coloured = ""
         self.selectionModel().currentRowChanged.connect(self._moved)
+
+    def _first_column(self) -> QTableView:
+        """A second view of the first column alone, that lies over it and stays when the others move on."""
+        still = QTableView(self)
+        still.setModel(self.rows)
+        still.setSelectionModel(self.selectionModel())
+        still.setItemDelegate(self.itemDelegate())
+        still.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        still.setFrameShape(QTableView.Shape.NoFrame)
+        still.setShowGrid(False)
+        still.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        still.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        still.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        for off in (still.setVerticalScrollBarPolicy, still.setHorizontalScrollBarPolicy):
+            off(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        still.setHorizontalHeader(_Head(self))
+        still.verticalHeader().hide()
+        still.verticalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Fixed)
+        still.verticalHeader().setDefaultSectionSize(self.row_height)
+        for column in range(1, len(self.rows.columns)):
+            still.setColumnHidden(column, True)
+        still.setColumnWidth(0, self.columnWidth(0))
+        still.doubleClicked.connect(self._act)
+        self.horizontalHeader().sectionResized.connect(lambda at, _, width: self._place_still() if at == 0 else None)
+        self.verticalScrollBar().valueChanged.connect(still.verticalScrollBar().setValue)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAsNeeded)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setCornerWidget(QWidget(self))  # bare: the style would draw a box there
+        return still
+
+    def _place_still(self) -> None:
+        if self._still:
+            self._still.setColumnWidth(0, self.columnWidth(0))
+            self._still.setGeometry(0, 0, self.columnWidth(0), self.viewport().geometry().bottom() + 1)
+            self._still.verticalScrollBar().setValue(self.verticalScrollBar().value())
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self._place_still()
+
+    def scrollTo(
+        self, index: Index, hint: QAbstractItemView.ScrollHint = QAbstractItemView.ScrollHint.EnsureVisible
+    ) -> None:
+        """Bring a cell into sight; one beneath the column that stays is moved out from under it."""
+        super().scrollTo(index, hint)
+        if self._still and index.column() > 0:
+            under = self.columnWidth(0) - self.visualRect(index).left()
+            if under > 0:
+                self.horizontalScrollBar().setValue(self.horizontalScrollBar().value() - under)
+
+    def _act(self, index: Index) -> None:
+        self.acted.emit(index.data(ITEM))
+        self.cell_acted.emit(index.data(ITEM), self.rows.columns[index.column()].key)
 
     # -------------------------------------------------------------------------------------- widths
     def _restore(self, columns: Sequence[Column]) -> None:
@@ -273,12 +352,12 @@ class RowList(QTableView, Generic[Item]):
 
     def put(self, items: Sequence[Item]) -> None:
         """Show these rows; the chosen one stays chosen where it is still there, and the view where it was."""
-        known, top = self._known, self.verticalScrollBar().value()
+        known, top, column = self._known, self.verticalScrollBar().value(), self.column()
         self.rows.put(items)
-        if known is not None:
+        if known is not None and self._known != known:
             for row in range(min(len(items), 2000)):  # further down it is no longer in sight either
                 if self.rows.manner.known(self.rows.items[row]) == known:
-                    self.choose(row)
+                    self.choose(row, column)
                     break
         self.verticalScrollBar().setValue(top)
 
@@ -291,19 +370,27 @@ class RowList(QTableView, Generic[Item]):
         """The rows that are chosen, from the top."""
         return [self.rows.items[i] for i in sorted({index.row() for index in self.selectionModel().selectedRows()})]
 
-    def choose(self, row: int) -> None:
-        """Bring the keyboard to a row, and the row into sight."""
-        index = self.rows.index(row, 0)
+    def column(self) -> str:
+        """The column that the keyboard is on; empty when it is on none."""
+        return self.rows.columns[self.currentIndex().column()].key if self.currentIndex().isValid() else ""
+
+    def choose(self, row: int, column: str = "") -> None:
+        """Bring the keyboard to a row, to a column of it where one is named, and both into sight."""
+        keys = [c.key for c in self.rows.columns]
+        index = self.rows.index(row, keys.index(column) if column else 0)
         flags = QItemSelectionModel.SelectionFlag.ClearAndSelect | QItemSelectionModel.SelectionFlag.Rows
         self.selectionModel().setCurrentIndex(index, flags)
         self.scrollTo(index)
 
     def row_area(self) -> QRectF:
         """Where the chosen row lies on the bench."""
-        area = self.visualRect(self.currentIndex()).translated(
-            self.viewport().mapTo(self.place, self.viewport().rect().topLeft())
-        )
-        return QRectF(area).united(QRectF(area.left(), area.top(), self.viewport().width(), area.height()))
+        area = QRectF(self.cell_area())
+        return area.united(QRectF(area.left(), area.top(), self.viewport().width(), area.height()))
+
+    def cell_area(self) -> QRectF:
+        """Where the chosen cell lies on the bench."""
+        corner = self.viewport().mapTo(self.place, self.viewport().rect().topLeft())
+        return QRectF(self.visualRect(self.currentIndex()).translated(corner))
 
     def copied(self) -> str:
         """The chosen rows, all when none is, with their heads, as a spreadsheet takes them."""
@@ -317,6 +404,7 @@ class RowList(QTableView, Generic[Item]):
             super().wheelEvent(event)
         else:  # a touchpad tells pixels, and Qt's own bars would wait until they make up a step
             self.verticalScrollBar().setValue(self.verticalScrollBar().value() - event.pixelDelta().y())
+            self.horizontalScrollBar().setValue(self.horizontalScrollBar().value() - event.pixelDelta().x())
             event.accept()
 
     # ---------------------------------------------------------------------------------------- keys
@@ -327,10 +415,16 @@ class RowList(QTableView, Generic[Item]):
             count = len(self.selected()) or len(self.rows.items)
             self.place.desk.said.emit(f"Copied {count} {'row' if count == 1 else 'rows'}.")
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.item() is not None:
-            self.acted.emit(self.item())
+            self._act(self.currentIndex())
+        elif self.cells and key == Qt.Key.Key_F2 and self.item() is not None:
+            self.cell_acted.emit(self.item(), self.column())
         elif key in (Qt.Key.Key_Home, Qt.Key.Key_End) and self.rows.items:
             self.choose(0 if key == Qt.Key.Key_Home else len(self.rows.items) - 1)
-        elif key in MOVES or (event.modifiers() & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_A):
+        elif (
+            key in MOVES
+            or (self.cells and key in ACROSS)
+            or (event.modifiers() & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_A)
+        ):
             super().keyPressEvent(event)
         else:
             event.ignore()  # letters and Escape are the bench's and the window's
@@ -342,17 +436,28 @@ class RowList(QTableView, Generic[Item]):
 
     def recolour(self) -> None:
         """Take on the colours in use."""
+        if self._coloured == self.place.theme().name:
+            return
+        self._coloured = self.place.theme().name
         colour, palette = self.place.theme().colour, self.palette()
         for role in (QPalette.ColorRole.Base, QPalette.ColorRole.Window):
             palette.setColor(role, QColor(colour(self.place.ground)))
         self.setPalette(palette)
-        self.verticalScrollBar().setStyleSheet(
-            f"QScrollBar {{ background: {colour(self.place.ground).name()}; width: 12px; border: none; }}"
-            f"QScrollBar::handle {{ background: {colour('line').name()}; min-height: 32px; margin: 2px 2px 2px 4px; }}"
-            "QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { height: 0; background: none; }"
-        )
+        for bar in (self.verticalScrollBar(), self.horizontalScrollBar()):
+            bar.setStyleSheet(
+                f"QScrollBar {{ background: {colour(self.place.ground).name()}; border: none; }}"
+                "QScrollBar:vertical { width: 12px; } QScrollBar:horizontal { height: 12px; }"
+                f"QScrollBar::handle {{ background: {colour('line').name()}; min-height: 32px; min-width: 32px; margin: 3px; }}"
+                "QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }"
+                "QScrollBar::add-page, QScrollBar::sub-page { background: none; }"
+            )
+        if self._still:
+            self._still.setPalette(palette)
+            self._still.viewport().update()
+            self._still.horizontalHeader().viewport().update()
         self.viewport().update()
         self.horizontalHeader().viewport().update()
 
 
+ACROSS = (Qt.Key.Key_Left, Qt.Key.Key_Right)
 MOVES = (Qt.Key.Key_Up, Qt.Key.Key_Down, Qt.Key.Key_PageUp, Qt.Key.Key_PageDown)
