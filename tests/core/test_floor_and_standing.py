@@ -16,6 +16,7 @@ from homunculus.core.job.shots import ByBuild, Check, Deadline, Lens, Need, Plat
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import next_step, status
 from homunculus.core.planners.framing import distance_of
+from homunculus.core.planners.whole import late_builds
 from homunculus.core.why import phrase
 from tests.strategies import full_shots, jobs
 
@@ -96,6 +97,7 @@ def test_what_is_in_the_way_is_counted_and_says_where(made):
     assert found["castings"] == sum(b.find(specs.ALL_CASTINGS).value for b in made.builds if b.find(specs.ALL_CASTINGS))
     assert found["needs"] == sum(max(1, len(shot.needs)) for shot in made.job.shots)
     assert found["late_uses"] > found["least_late"]
+    assert [late_builds(a=-0.01, b=0.0, c=0.4), late_builds()] == [1, 0], "ready on the minute is not late"
     loose = made.whole_figure(specs.UNCOVERED)
     assert [given.label for _, given in loose.inputs] == [
         f"shot {s.id}, {s.name}" for s in made.job.shots if s.id == "14"

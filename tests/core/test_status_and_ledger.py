@@ -1,14 +1,18 @@
 """What is true now, and what moved."""
 
-from datetime import timedelta
+from datetime import date, datetime, timedelta
 
 import pytest
+from msgspec.structs import replace
 
 from homunculus.core import specs
+from homunculus.core.camera.frame_rate import gravity_rate as RULE
 from homunculus.core.edits.decisions import decide, find_decision
+from homunculus.core.figures import Figure, Subject
 from homunculus.core.log import LogEvent, standing
-from homunculus.core.plan.ledger import moved, short_pair
-from homunculus.core.plan.status import station_states, status
+from homunculus.core.plan.ledger import Moved, moved, short_pair
+from homunculus.core.plan.status import next_step, station_states, status
+from homunculus.core.session import Session
 
 
 def poured(now, hours_ago, build="lighthouse", piece="gallery", kind="poured", name="p"):
@@ -136,3 +140,38 @@ def test_times_of_one_day_are_shown_as_times(session):
     assert before.count(":") == after.count(":") == 1
     assert not unit
     assert items[specs.OPENS, "gallery"].change.endswith(("min", "h"))
+
+
+@pytest.mark.parametrize(("seconds", "said"), [
+    (1800, "+30 min"), (-3599, "−60 min"), (3600, "+1 h"), (35_000, "+9.7 h"), (-36_000, "−10 h"), (90_000, "+25 h"),
+    (345_599, "+96 h"), (345_600, "+4 d"),
+])  # fmt: skip
+def test_what_moved_in_time_is_said_in_minutes_hours_or_days(seconds, said):
+    begin = datetime(2026, 2, 24, 9)
+    before, after = (
+        Figure(specs.READY, Subject("b"), moment, RULE, ()) for moment in (begin, begin + timedelta(seconds=seconds))
+    )
+    assert Moved(before, after).change.replace(".0 ", " ") == said
+
+
+def test_what_came_from_nothing_is_new_and_shares_are_signed():
+    def figure(value):
+        return Figure(specs.RUBBER, Subject("b"), value, RULE, ())
+
+    assert Moved(figure(0.0), figure(2.0)).change == "new"
+    assert Moved(figure(2.0), figure(1.0)).change == "−50 %"
+    assert Moved(figure(1.0), figure(3.0)).change == "+200 %"
+
+
+def test_the_next_step_is_that_of_the_build_itself(session, now):
+    poured = LogEvent("p", now - timedelta(hours=1), "poured", "cheek", "keeper", "cheek", 21.0)
+    at = status(session.plan(), (poured,), now)
+    assert next_step(session.job.build("keeper"), at)[:2] == ("opened", "cheek")
+    assert next_step(session.job.build("lighthouse"), at)[:2] == ("poured", "gallery")
+    assert next_step(replace(session.job.build("ferry"), pieces=()), at) is None
+    assert (at.first_flag.isoformat(), at.bench_days) == ("2026-03-17", 15)
+    busy = replace(session.job.shop.hours, days_off=(date(2026, 3, 2), date(2026, 3, 17)))
+    closed = Session(replace(session.job, shop=replace(session.job.shop, hours=busy)))
+    assert status(closed.plan(), (), now).bench_days == 14, (
+        "a day off before the flag is no bench day, the flag's own is not counted"
+    )

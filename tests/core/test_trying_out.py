@@ -17,8 +17,9 @@ from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Constant, Daily
 from homunculus.core.job.cards import Cards, Sourced
 from homunculus.core.job.shop import Air
-from homunculus.core.log import LogEvent
+from homunculus.core.log import Book, LogEvent
 from homunculus.core.plan.cautions import step_minds
+from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import status
 from homunculus.core.session import Session
@@ -192,3 +193,34 @@ def test_plan_log_stages_and_curve_give_one_opening_whatever_runs_the_clock(demo
     curve = cure_curve(book=book, clock=clock, programme=air, start=poured.value, lag=lag, until=cure.number)
     assert curve[-1].done == pytest.approx(1.0, abs=1e-3)
     assert (cure.number > 1.2 * book) == (kind != "hydrated")  # its wall, or the cold night
+
+
+def test_the_course_of_a_pour_is_that_of_the_plan_and_what_is_tried_stands_beside_it(demo_document, demo_facts, now):
+    session, book = Session(demo_document.job, demo_facts), Book()
+    made = session.plan().build("ferry")
+    hull = next(p for p in made.build.pieces if p.mould)
+
+    def course(what_if=WhatIf()):  # noqa: B008
+        return CureCourse.of(session.job, made, status(session.plan(), book, now), book, hull, what_if)
+
+    plain = course()
+    assert plain.start == made.find(specs.POURED, hull.id).value
+    assert abs(plain.opens(plain.start, plain.planned) - made.find(specs.OPENS, hull.id).value) < timedelta(minutes=1)
+    assert (plain.trial, plain.tried, plain.tried_later_s, plain.shift_min, plain.poured) == ((), (), None, 0.0, False)
+    assert plain.points[-1].seconds == pytest.approx(1.25 * plain.planned[1].here, rel=0.02)
+    later = course(WhatIf().shifted(plain.start, 95.0))
+    assert later.shift_min == 90.0, "half hours"
+    assert later.tried_later_s == pytest.approx(
+        (later.opens(later.tried_from, later.trial) - plain.opens(plain.start, plain.planned)).total_seconds()
+    )
+    hot = course(WhatIf().with_oven(60.4))
+    assert hot.tried_later_s < -3600
+    first, last = hot.window()
+    assert first == hot.start - timedelta(hours=1)
+    assert last == hot.start + timedelta(seconds=max(hot.points[-1].seconds, hot.tried[-1].seconds), hours=1)
+    assert WhatIf().with_oven(29.4) == WhatIf()
+    assert WhatIf().with_nights(session.job.shop.air.night_c + 0.2, session.job.shop.air) == WhatIf()
+    assert WhatIf().shifted(plain.start, 10 * 24 * 60).start - plain.start == timedelta(days=4)
+    assert course(WhatIf(night_c=18.0)).tried_later_s < 0
+    loose = next(p for p in made.build.pieces if not p.mould)
+    assert CureCourse.of(session.job, made, status(session.plan(), book, now), book, loose, WhatIf()) is None

@@ -1,0 +1,169 @@
+"""The weighing machine without a scale: noughts, readings at rest, typed weights, taking back, and what the clock says."""
+
+from datetime import timedelta
+
+import pytest
+
+from homunculus.core.errors import UserError
+from homunculus.core.log import Book, LogEvent
+from homunculus.core.making.at_the_scale import ZERO_S, AtTheScale
+from homunculus.core.making.recipes import recipe_of
+
+
+class Bench:
+    """What is around a scale: a clock that is set, an air that is told, a log that is kept."""
+
+    def __init__(self, session, now):
+        self.session, self.moment, self.celsius, self.entries, self.tares = session, now, 21.0, [], 0
+
+    def now(self):
+        return self.moment
+
+    def air_c(self):
+        return self.celsius
+
+    def job(self):
+        return self.session.job
+
+    def log(self, kind, text, **fields):
+        self.entries.append(LogEvent(f"t{len(self.entries)}", self.moment, kind, text, **fields))
+        return self.entries[-1]
+
+    def tare(self):
+        self.tares += 1
+
+
+@pytest.fixture
+def bench(session, now):
+    return Bench(session, now)
+
+
+def machine(bench, entries=()):
+    made = bench.session.plan().build("lighthouse")
+    piece = next(p for p in made.build.pieces if p.id == "gallery")
+    card = bench.session.job.cards.material(piece.mould.poured)
+    return AtTheScale(bench, recipe_of(made, card, piece, piece.mould.mixes[0]), card, Book(entries))
+
+
+def rest(at, kg, start, seconds=3.0):
+    """Readings of a scale at rest, five a second."""
+    for i in range(int(seconds * 5) + 1):
+        at.hear(start + i / 5, kg)
+    return start + seconds
+
+
+def test_the_cup_is_put_to_nought_and_only_what_rests_within_the_band_is_taken(bench):
+    at = machine(bench)
+    low, high = at.weighing.band(0)
+    at.hear(0.0, 0.0312)  # the cup
+    at.go_on()
+    assert (at.phase, at.pan.zeroing, bench.tares) == ("part", True, 1)
+    at.hear(0.2, 0.0312)
+    assert at.pan.zeroing, "it has not come to nought yet"
+    at.hear(0.4, 0.0002)
+    assert not at.pan.zeroing
+    clock = rest(at, low * 0.98, 1.0)
+    assert not bench.entries, "too little rests as long as it likes"
+    clock = rest(at, (low + high) / 2, clock)
+    (entry,) = bench.entries
+    assert (entry.kind, entry.batch, entry.celsius) == ("weighed", 1, 21.0)
+    assert entry.weights_kg == {"A": pytest.approx((low + high) / 2, abs=1e-4)}
+    assert at.pan.zeroing, "the next part begins at nought"
+    assert at.weighing.next_part == 1
+    rest(at, 0.5, clock, 0.4)
+    assert at.pan.zeroing
+
+
+def test_a_scale_that_will_not_come_to_nought_is_read_from_where_it_stands(bench):
+    at = machine(bench)
+    at.hear(0.0, 0.050)
+    at.go_on()
+    at.hear(0.1, 0.050)
+    at.hear(0.1 + ZERO_S - 0.2, 0.050)
+    assert at.pan.zeroing
+    at.hear(0.1 + ZERO_S, 0.050)
+    assert not at.pan.zeroing
+    low, high = at.weighing.band(0)
+    rest(at, 0.050 + (low + high) / 2, 10.0)
+    assert bench.entries[0].weights_kg["A"] == pytest.approx((low + high) / 2, abs=1e-4)
+
+
+def test_what_reads_nought_already_is_not_put_to_nought_again_and_silence_takes_nothing(bench):
+    at = machine(bench)
+    at.hear(0.0, 0.00004)
+    at.go_on()
+    assert (bench.tares, at.pan.zeroing) == (0, False)
+    at.hear(0.2, 0.3)
+    assert at.to_take
+    at.go_quiet("it was pulled out")
+    assert not at.to_take
+    at.go_on()
+    assert not bench.entries
+    at.go_quiet("")
+    at.hear(0.4, 2 * at.pan.step_kg)
+    assert not at.to_take, "two steps of the scale are no weight"
+    for i in range(30):
+        at.hear(0.6 + i / 5, at.weighing.targets[0], beyond=True)
+    assert at.pan.beyond
+    assert not bench.entries, "more than the scale bears is no weight"
+
+
+def test_weights_are_typed_taken_back_and_the_batches_end_in_one_pour(bench):
+    at = machine(bench)
+    with pytest.raises(UserError, match="is not a mass"):
+        at.type_weight("a cup full", "metric")
+    at.type_weight(f"{at.weighing.targets[0] * 1000:.1f} g", "metric")
+    at.type_weight(f"{at.weighing.targets[1] * 1100:.2f} g", "metric")  # a tenth over: A is due again
+    assert at.weighing.next_part == 0
+    assert "went" in "".join(map(str, at.did))
+    at.take_back()
+    assert (bench.entries[-1].kind, bench.entries[-1].corrects) == ("correction", bench.entries[-2].id)
+    assert (at.weighing.next_part, at.did, at.phase) == (1, (), "part")
+    while at.phase != "end":
+        if at.weighing.next_part is None:
+            at.go_on()
+        else:
+            at.take(at.weighing.targets[at.weighing.next_part] - at.weighing.held(at.weighing.next_part))
+            at.phase = "part" if at.weighing.next_part is not None else at.phase
+    poured = bench.entries[-1]
+    assert poured.kind == "poured"
+    assert sum(poured.weights_kg.values()) == pytest.approx(at.recipe.total_kg, rel=0.02)
+    at.take_back()
+    assert bench.entries[-1] is poured, "what is poured is not taken back"
+
+
+def test_the_pot_life_runs_from_when_the_parts_met_at_the_benchs_own_temperature(bench):
+    at = machine(bench)
+    whole = at.pot_life_s
+    assert (at.met, at.left_s, at.gone_s) == (None, whole, 0.0)
+    at.take(at.weighing.targets[0])
+    assert at.met is None
+    at.take(at.weighing.targets[1])
+    met = bench.moment
+    assert at.met == met
+    bench.moment += timedelta(minutes=10)
+    assert at.left_s == pytest.approx(whole - 600)
+    before, hands = at.spare_s, at.hands_s
+    assert before == pytest.approx(at.left_s - hands)
+    bench.celsius = 31.0
+    assert at.pot_life_s < whole
+    bench.celsius = 21.0
+    at.go_on()
+    assert (at.weighing.batch, at.met) == (2, None)
+    assert at.gels() == [(1, met + timedelta(seconds=whole))]
+    bench.moment = met + timedelta(seconds=whole + 1)
+    assert at.gels() == []
+
+
+def test_what_was_left_goes_on_from_the_log_with_the_lots_that_were_named(bench):
+    at = machine(bench)
+    at.lots["A"] = "A 2211"
+    at.take(at.weighing.targets[0])
+    at.take(at.weighing.targets[1] * 0.5)  # half of B, then the light went out
+    again = machine(bench, tuple(bench.entries))
+    assert again.weighing.cup == pytest.approx(at.weighing.cup, abs=1e-6)  # the log keeps milligrams
+    assert again.met == bench.moment
+    assert again.lots["A"] == "A 2211"
+    again.take_back()
+    assert again.weighing.held(1) == 0.0
+    assert bench.entries[-1].corrects == bench.entries[-2].id
