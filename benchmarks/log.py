@@ -59,7 +59,7 @@ def frames(folder: Path) -> list[float]:
     window = make_window(folder, demo.REFERENCE_NOW)
     window.resize(1280, 800)
     window.show()
-    window.toggle("log")
+    window.benches.toggle("log")
     QApplication.processEvents()
     settle_memory()
     busy = []

@@ -43,7 +43,7 @@ def main() -> int:
         window = make_window(demo_job(Path(scratch) / "demo"), demo.REFERENCE_NOW)
         window.resize(1280, 800)
         window.show()
-        desk, bench = window.desk, window.bench_of("mould")
+        desk, bench = window.desk, window.benches.of("mould")
         desk.choose("lighthouse")
         desk.go("mould")
         QApplication.processEvents()

@@ -50,8 +50,8 @@ def main() -> int:
         window.resize(1280, 800)
         window.show()
         desk = window.desk
-        for name, bench in (("coverage", window.bench_of("coverage")), ("breakdown", window.bench_of("breakdown"))):
-            window.toggle(name)
+        for name, bench in (("coverage", window.benches.of("coverage")), ("breakdown", window.benches.of("breakdown"))):
+            window.benches.toggle(name)
             timed(lambda _: None)
             settle_memory()
 

@@ -39,7 +39,7 @@ def on(bench: str, build: str, act: Callable[[Window], object] = lambda window: 
 
     def show(window: Window) -> None:
         window.desk.choose(build)
-        window.open_bench(bench)
+        window.benches.open(bench)
         act(window)
 
     return show
@@ -54,7 +54,7 @@ def why(window: Window) -> None:
 def weighing(window: Window) -> None:
     """The second batch of the gallery's rubber: A went over, B is being poured."""
     on("weigh_up", "lighthouse")(window)
-    weigher = window.bench_of("weigh_up").weigher
+    weigher = window.benches.of("weigh_up").weigher
     assert weigher is not None
     weigher.close()  # no scale: the readings come from here
     for part, lot in (("A", "A 2211"), ("B", "B 2211")):
@@ -67,14 +67,14 @@ def weighing(window: Window) -> None:
             weigher.go_on()
     weigher.hear(0.0, Reading(0.0, True))
     weigher.hear(1.0, Reading(0.0412, False))
-    window.bench_of("weigh_up").refresh()
+    window.benches.of("weigh_up").refresh()
 
 
 def trying(window: Window) -> None:
     """The gallery poured in the afternoon, and kept in an oven."""
     on("cure", "lighthouse")(window)
-    begin = window.bench_of("cure").course().start
-    window.bench_of("cure").try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
+    begin = window.benches.of("cure").course().start
+    window.benches.of("cure").try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
 
 
 def stage_colours(window: Window) -> None:
@@ -91,13 +91,13 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "scale-stage-imperial": stage_colours,
     "why": why,
     "mould-rigid": on("mould", "gulls"),
-    "mix": on("mix", "oldclaw", lambda window: window.bench_of("mix").show_piece("claw")),
+    "mix": on("mix", "oldclaw", lambda window: window.benches.of("mix").show_piece("claw")),
     "weigh_up": weighing,
     "cure": trying,
     "cure-wet": on("cure", "keeper"),
     "shot": on("shot", "lighthouse", lambda window: window.desk.breakdown.choose("1")),
     "breakdown": on("breakdown", "oldclaw"),
-    "coverage": on("coverage", "oldclaw", lambda window: window.bench_of("coverage").go_to_loose()),
+    "coverage": on("coverage", "oldclaw", lambda window: window.benches.of("coverage").go_to_loose()),
     "counts": on("counts", "gulls"),
     "shoot": on("shoot", "oldclaw"),
 }  # fmt: skip

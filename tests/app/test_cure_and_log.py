@@ -19,7 +19,7 @@ def cure(window):
     window.desk.choose("lighthouse")
     key(window, Qt.Key.Key_6)
     QApplication.processEvents()
-    return window.bench_of("cure")
+    return window.benches.of("cure")
 
 
 def opens(bench):
@@ -121,7 +121,7 @@ def test_a_room_too_cold_says_so(window, cure):
 def log(window):
     key(window, Qt.Key.Key_L)
     QApplication.processEvents()
-    return window.bench_of("log")
+    return window.benches.of("log")
 
 
 def test_the_log_is_newest_first_filtered_by_words_and_shows_how_far_a_promise_was_off(window, log):

@@ -21,7 +21,7 @@ def mix(window):
 
 
 def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):
-    bench, desk = mix.bench_of("mix"), mix.desk
+    bench, desk = mix.benches.of("mix"), mix.desk
     bench.spots.find("stir in").act()
     typed(mix, "pigment")
     assert "pigment 2 %" in mix.notice.words
@@ -38,7 +38,7 @@ def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):
 
 
 def test_each_mix_has_its_own_flasks_and_recipe(mix):
-    bench = mix.bench_of("mix")
+    bench = mix.benches.of("mix")
     bench.show_piece("claw")
     names = [p.name for p in bench.recipe().parts]
     assert names == ["A", "B", "thickener"]
@@ -50,11 +50,11 @@ def test_each_mix_has_its_own_flasks_and_recipe(mix):
 @pytest.fixture
 def weigher(mix, qtbot):
     key(mix, Qt.Key.Key_W)
-    weigher = mix.bench_of("weigh_up").weigher
+    weigher = mix.benches.of("weigh_up").weigher
     qtbot.waitUntil(lambda: weigher.at.pan.heard, timeout=60_000)
     yield weigher
-    if mix.bench_of("weigh_up").weigher:
-        mix.bench_of("weigh_up").close_up()
+    if mix.benches.of("weigh_up").weigher:
+        mix.benches.of("weigh_up").close_up()
 
 
 def pour(qtbot, weigher, grams):
@@ -65,7 +65,7 @@ def pour(qtbot, weigher, grams):
 
 
 def test_a_mix_is_weighed_with_nothing_but_space_and_an_over_pour_is_saved(mix, weigher, qtbot):
-    up, desk = mix.bench_of("weigh_up"), mix.desk
+    up, desk = mix.benches.of("weigh_up"), mix.desk
     grams = [t * 1000 for t in weigher.at.weighing.targets]
     key(mix, Qt.Key.Key_Space)  # the cup is on
     pour(qtbot, weigher, grams[0] + 12)
@@ -84,7 +84,7 @@ def test_a_mix_is_weighed_with_nothing_but_space_and_an_over_pour_is_saved(mix, 
 
 
 def test_a_silent_scale_keeps_the_pour_and_the_weight_is_typed(mix, weigher, qtbot):
-    up = mix.bench_of("weigh_up")
+    up = mix.benches.of("weigh_up")
     key(mix, Qt.Key.Key_Space)
     qtbot.waitUntil(lambda: not weigher.at.pan.zeroing, timeout=60_000)
     weigher.order("add 41.2")
@@ -107,9 +107,9 @@ def test_what_was_weighed_is_there_again_after_leaving(mix, weigher, qtbot):
     weigher.type_weight("500 g")
     qtbot.waitUntil(lambda: any(e.kind == "weighed" and e.build == "oldclaw" for e in mix.desk.log), timeout=60_000)
     key(mix, Qt.Key.Key_Escape)
-    assert mix.bench_of("weigh_up").weigher is None
+    assert mix.benches.of("weigh_up").weigher is None
     key(mix, Qt.Key.Key_W)
-    again = mix.bench_of("weigh_up").weigher
+    again = mix.benches.of("weigh_up").weigher
     assert again.at.weighing.cup[0] == pytest.approx(0.5)
     again.take_back()
     qtbot.waitUntil(lambda: mix.desk.log[-1].kind == "correction", timeout=60_000)
@@ -126,4 +126,4 @@ def test_a_scale_that_will_not_go_to_nought_is_read_from_where_it_stands(mix, we
     weigher.hear(105.0, Reading(0.3, True))
     assert weigher.at.pan.kg == pytest.approx(0.1)
     weigher.hear(105.1, Reading(0.0, False, True))
-    assert mix.bench_of("weigh_up")._reading(weigher) == "more than the scale bears"
+    assert mix.benches.of("weigh_up")._reading(weigher) == "more than the scale bears"

@@ -18,11 +18,11 @@ def bench(window, qtbot) -> MouldBench:
     window.desk.go("mould")
     wait_until(
         qtbot,
-        lambda: window.bench_of("mould").isVisible() and window.bench_of("mould").section(gallery(window)).ready,
+        lambda: window.benches.of("mould").isVisible() and window.benches.of("mould").section(gallery(window)).ready,
         30000,
     )
     QApplication.processEvents()
-    return window.bench_of("mould")
+    return window.benches.of("mould")
 
 
 def gallery(window):
@@ -107,7 +107,7 @@ def test_a_build_with_two_moulds_shows_either_and_a_block_mould_has_a_wall(bench
 def test_drawing_and_figures_change_places(bench, window):
     window.setFocus()
     key(window, Qt.Key.Key_F)
-    assert window.bench_of("figures").isVisible()
+    assert window.benches.of("figures").isVisible()
     assert not bench.isVisible()
     key(window, Qt.Key.Key_F)
     assert bench.isVisible()

@@ -1,13 +1,13 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
 import pytest
+from homunculus.app.benches.mix.bench import MixBench
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.job_bench import JobBench
-from homunculus.app.benches.mix.bench import MixBench
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.core import specs
@@ -39,13 +39,13 @@ def test_every_bench_paints_is_reached_and_speaks_in_both_systems_and_colours(op
         if place in STATIONS:
             window.desk.go(place)
         else:
-            window.toggle(place)
+            window.benches.toggle(place)
         settle(window, qtbot)
         for theme, system in (("plaster", "metric"), ("stage", "imperial")):
             window.desk.use_theme(theme)
             window.desk.use_units(system)
             QApplication.processEvents()
-            bench = window.bench
+            bench = window.benches.bench
             picture = bench.grab().toImage()
             seen = {picture.pixel(x, y) for x in range(0, picture.width(), 7) for y in range(0, picture.height(), 7)}
             assert len(seen) > 3, "an empty bench"
@@ -65,10 +65,10 @@ def test_every_spot_of_a_bench_is_reached_by_tab(open_window, folder, qtbot):
         if place in STATIONS:
             window.desk.go(place)
         else:
-            window.toggle(place)
+            window.benches.toggle(place)
         settle(window, qtbot)
-        wanted = {s.objectName() for s in spots(window.bench)}
-        first = spots(window.bench)[0]
+        wanted = {s.objectName() for s in spots(window.benches.bench)}
+        first = spots(window.benches.bench)[0]
         first.setFocus()
         seen = set()
         for _ in range(3 * len(wanted) + 80):
@@ -82,20 +82,20 @@ def test_the_log_and_the_weigh_up_paint_at_every_size(open_window, folder, qtbot
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
-    window.open_bench("weigh_up")
-    window.bench_of("weigh_up").weigher.close()
+    window.benches.open("weigh_up")
+    window.benches.of("weigh_up").weigher.close()
     for size in SIZES:
         window.resize(*size)
         window.desk.use_units("imperial" if size[0] < 1000 else "metric")
         QApplication.processEvents()
-        assert not window.bench_of("weigh_up").grab().isNull()
-        assert window.bench_of("weigh_up").width() == size[0]
-    window.bench_of("weigh_up").close_up()
+        assert not window.benches.of("weigh_up").grab().isNull()
+        assert window.benches.of("weigh_up").width() == size[0]
+    window.benches.of("weigh_up").close_up()
     key(window, Qt.Key.Key_L)
     for size in SIZES:
         window.resize(*size)
         QApplication.processEvents()
-        assert spots(window.bench_of("log"))
+        assert spots(window.benches.of("log"))
 
 
 # ------------------------------------------------------------------------------------ the weigh-up
@@ -105,11 +105,11 @@ def weigh(open_window, folder, qtbot):
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
-    window.open_bench("weigh_up")
-    window.bench_of("weigh_up").weigher.close()
+    window.benches.open("weigh_up")
+    window.benches.of("weigh_up").weigher.close()
     yield window
-    if window.bench_of("weigh_up").weigher:
-        window.bench_of("weigh_up").close_up()
+    if window.benches.of("weigh_up").weigher:
+        window.benches.of("weigh_up").close_up()
 
 
 def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that goes on)
@@ -119,7 +119,7 @@ def feed(weigher, grams, seconds=3.0, start=[0.0]):  # noqa: B006  (a clock that
 
 
 def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
-    weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
+    weigher, up = weigh.benches.of("weigh_up").weigher, weigh.benches.of("weigh_up")
     target = weigher.at.weighing.targets[0] * 1000
     assert "Put the cup for batch 1" in up._next_words(weigher)
     feed(weigher, target)
@@ -134,13 +134,13 @@ def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
 
 
 def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
-    weigher = weigh.bench_of("weigh_up").weigher
+    weigher = weigh.benches.of("weigh_up").weigher
     key(weigh, Qt.Key.Key_Space)
     feed(weigher, 0.0, 0.2)
     weigher.hear(1000.0, Reading(0.200, False))
     key(weigh, Qt.Key.Key_Space)
     assert weigher.at.weighing.cup[0] == pytest.approx(0.2)
-    assert "under" in weigh.bench_of("weigh_up")._why_words(weigher)
+    assert "under" in weigh.benches.of("weigh_up")._why_words(weigher)
     key(weigh, Qt.Key.Key_Backspace)
     assert not any(weigher.at.weighing.cup)
     assert weigher.at.phase == "part"
@@ -152,7 +152,7 @@ def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
     assert "lot of A" in line.accessibleName()
     line.setText("A 2301")
     QTest.keyClick(line, Qt.Key.Key_Return)
-    weigh.bench_of("weigh_up").weigher.type_weight("680 g")
+    weigh.benches.of("weigh_up").weigher.type_weight("680 g")
     wait_until(qtbot, lambda: weigh.desk.log[-1].kind == "weighed")
     entry = weigh.desk.log[-1]
     assert (entry.lot, entry.batch, entry.weights_kg) == ("A 2301", 1, {"A": 0.68})
@@ -166,22 +166,22 @@ def test_a_disk_that_is_full_is_said_while_weighing_and_the_weight_is_held(weigh
     desk = weigh.desk
     append = desk.folder.append
     monkeypatch.setattr(desk.folder, "append", full)
-    weigh.bench_of("weigh_up").weigher.type_weight("680 g")
+    weigh.benches.of("weigh_up").weigher.type_weight("680 g")
     wait_until(
-        qtbot, lambda: "disk is full" in weigh.bench_of("weigh_up")._why_words(weigh.bench_of("weigh_up").weigher)
+        qtbot, lambda: "disk is full" in weigh.benches.of("weigh_up")._why_words(weigh.benches.of("weigh_up").weigher)
     )
     assert [e.weights_kg for e in desk.keeper.held] == [{"A": 0.68}]
     monkeypatch.setattr(desk.folder, "append", append)
-    weigh.bench_of("weigh_up").weigher.type_weight("68 g")
+    weigh.benches.of("weigh_up").weigher.type_weight("68 g")
     wait_until(qtbot, lambda: [e.weights_kg for e in desk.log[-2:]] == [{"A": 0.68}, {"B": 0.068}])
     assert (
-        "Space when" in weigh.bench_of("weigh_up")._why_words(weigh.bench_of("weigh_up").weigher)
-        or weigh.bench_of("weigh_up").weigher.at.did
+        "Space when" in weigh.benches.of("weigh_up")._why_words(weigh.benches.of("weigh_up").weigher)
+        or weigh.benches.of("weigh_up").weigher.at.did
     )
 
 
 def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
-    weigher, up = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up")
+    weigher, up = weigh.benches.of("weigh_up").weigher, weigh.benches.of("weigh_up")
     weigher._meet(Hello(0.001, 15.0))
     weigher.at.pan.zeroing = False
     weigher.hear(1.0, Reading(0.0412, True))
@@ -193,7 +193,7 @@ def test_a_coarser_scale_shows_what_it_resolves_and_no_more(weigh):
 def test_the_pot_life_runs_from_when_the_parts_meet_and_warns_once_before_gel(weigh, monkeypatch):
     from datetime import timedelta
 
-    weigher, up, desk = weigh.bench_of("weigh_up").weigher, weigh.bench_of("weigh_up"), weigh.desk
+    weigher, up, desk = weigh.benches.of("weigh_up").weigher, weigh.benches.of("weigh_up"), weigh.desk
     beeps = []
     monkeypatch.setattr(QApplication, "beep", lambda: beeps.append(1))
     whole = weigher.at.left_s
@@ -218,15 +218,15 @@ def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weig
     line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
-    weigher = weigh.bench_of("weigh_up").weigher
+    weigher = weigh.benches.of("weigh_up").weigher
     wait_until(qtbot, lambda: "not there" in weigher.at.pan.quiet, 60_000)
     assert not weigher.practising
-    assert "not there" in weigh.bench_of("weigh_up")._why_words(weigher)
+    assert "not there" in weigh.benches.of("weigh_up")._why_words(weigher)
     weigher.connect_scale("practice")
     wait_until(qtbot, lambda: not weigher.at.pan.quiet and weigher.at.pan.heard, 60_000)
-    QTest.keyPress(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
+    QTest.keyPress(weigh.benches.of("weigh_up"), Qt.Key.Key_Down)
     wait_until(qtbot, lambda: weigher.at.pan.kg > 0.005, 60_000)
-    QTest.keyRelease(weigh.bench_of("weigh_up"), Qt.Key.Key_Down)
+    QTest.keyRelease(weigh.benches.of("weigh_up"), Qt.Key.Key_Down)
 
 
 # ---------------------------------------------------------------------------------------- the mould
@@ -234,7 +234,7 @@ def test_the_plane_slides_turns_and_the_table_turns_under_the_hand(open_window, 
     window = open_window(folder)
     window.desk.go("mould")
     settle(window, qtbot)
-    bench, job = window.bench_of("mould"), window.desk.job
+    bench, job = window.benches.of("mould"), window.desk.job
     plane = bench.spots.find("plane")
     drag(plane, 0, -30)
     assert bench.offset > 0
@@ -254,7 +254,7 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     window.desk.choose("gulls")
     window.desk.go("mould")
     settle(window, qtbot)
-    bench = window.bench_of("mould")
+    bench = window.benches.of("mould")
     view = bench.section(bench.piece())
     assert view.rigid
     assert view.core
@@ -282,7 +282,7 @@ def wheel(target, pixels=(0, 0), steps=(0, 0)):
 def test_a_list_is_walked_scrolled_chosen_from_copied_widened_and_heard(open_window, folder, qtbot):
     window = open_window(folder)
     key(window, Qt.Key.Key_L)
-    log = window.bench_of("log")
+    log = window.benches.of("log")
     rows, bar = log.list, log.list.verticalScrollBar()
     wheel(rows.viewport(), pixels=(0, -30))
     assert bar.value() == 30, "a touchpad moves by pixels, not by rows"
@@ -314,9 +314,9 @@ def test_a_list_is_walked_scrolled_chosen_from_copied_widened_and_heard(open_win
     rows.horizontalHeader().resizeSection(0, 140)
     window.close()
     again = open_window(folder)
-    again.toggle("log")
-    assert again.bench_of("log").list.columnWidth(0) == 140
-    window, log = again, again.bench_of("log")
+    again.benches.toggle("log")
+    assert again.benches.of("log").list.columnWidth(0) == 140
+    window, log = again, again.benches.of("log")
     log.only_this_build()
     assert {e.build for e in log.rows()} <= {window.desk.chosen}
     window.desk.choose("ferry")

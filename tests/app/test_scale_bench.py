@@ -14,13 +14,13 @@ def scale(window):
 
 
 def spot(window, name):
-    found = window.bench.spots.find(name)
+    found = window.benches.bench.spots.find(name)
     assert found is not None, name
     return found
 
 
 def test_dragging_the_decision_moves_every_figure_and_is_one_step(window):
-    desk, view = window.desk, window.bench_of("scale").ladder()
+    desk, view = window.desk, window.benches.of("scale").ladder()
     target = view.x_of(8.0) - view.x_of(12.0)
     drag(spot(window, "scale"), round(target))
     assert scale(window) == pytest.approx(8.0, abs=0.15)
@@ -35,7 +35,7 @@ def test_dragging_the_decision_moves_every_figure_and_is_one_step(window):
 
 def test_what_is_drawn_moves_in_the_same_painting(window):
     before = window.grab().toImage()
-    bench = window.bench_of("scale")
+    bench = window.benches.of("scale")
     desk = window.desk
     desk.grasp()
     desk.decide(desk.decision("scale"), 8.0)
@@ -48,10 +48,10 @@ def test_what_is_drawn_moves_in_the_same_painting(window):
 
 
 def test_the_handle_is_under_the_marker_after_the_drag(window):
-    view = window.bench_of("scale").ladder()
+    view = window.benches.of("scale").ladder()
     drag(spot(window, "scale"), round(view.x_of(24.0) - view.x_of(12.0)))
     middle = spot(window, "scale").geometry().center()
-    assert middle.x() == pytest.approx(window.bench_of("scale").ladder().x_of(scale(window)), abs=2)
+    assert middle.x() == pytest.approx(window.benches.of("scale").ladder().x_of(scale(window)), abs=2)
 
 
 def test_dragging_the_height_is_another_view_of_the_scale(window):
@@ -67,12 +67,12 @@ def test_a_scale_is_typed_over_the_number(window):
     assert line.text() == "8"
     key(window, Qt.Key.Key_Return)
     assert scale(window) == 8.0
-    assert window.bench_of("scale").spots.find("scale").hasFocus()
+    assert window.benches.of("scale").spots.find("scale").hasFocus()
 
 
 @pytest.mark.parametrize(("typed", "expected"), [("1:16", 16.0), ("5:8", 1.6), ("250 %", 0.4), ("1/24", 24.0)])
 def test_scales_are_typed_as_people_say_them(window, typed, expected):
-    window.bench_of("scale").type_scale()
+    window.benches.of("scale").type_scale()
     line = window.findChild(QLineEdit, "typed")
     line.selectAll()
     type_words(line, typed)
@@ -81,7 +81,7 @@ def test_scales_are_typed_as_people_say_them(window, typed, expected):
 
 
 def test_what_cannot_be_read_is_said_and_kept_to_be_mended(window):
-    window.bench_of("scale").type_scale()
+    window.benches.of("scale").type_scale()
     line = window.findChild(QLineEdit, "typed")
     line.selectAll()
     type_words(line, "twelve")
@@ -130,16 +130,16 @@ def test_a_lane_is_asked_why(window):
 def test_a_small_puppet_gets_a_loupe_and_no_lane_for_water(window):
     window.desk.choose("oldclaw")
     QApplication.processEvents()
-    assert window.bench.spots.find("lane:stage")
-    assert window.bench.spots.find("lane:water") is None
-    elevation = window.bench_of("scale").elevation()
+    assert window.benches.bench.spots.find("lane:stage")
+    assert window.benches.bench.spots.find("lane:water") is None
+    elevation = window.benches.of("scale").elevation()
     assert elevation.height * elevation.px < 70
 
 
 def test_proportions_are_true(window):
     for build in ("lighthouse", "tidewife", "gulls"):
         window.desk.choose(build)
-        elevation = window.bench_of("scale").elevation()
+        elevation = window.benches.of("scale").elevation()
         height = window.desk.build_plan.find(specs.HEIGHT).number
         assert elevation.height == pytest.approx(height, rel=0.02)
         drawn = elevation.foot - elevation.top.y()
@@ -153,5 +153,5 @@ def test_without_a_form_the_bench_says_what_to_do(open_window, folder):
     window = open_window(folder)
     window.desk.choose("ferry")
     QApplication.processEvents()
-    assert window.bench_of("scale").elevation().silhouette.missing == ["hull"]
+    assert window.benches.of("scale").elevation().silhouette.missing == ["hull"]
     assert not window.grab().isNull()

@@ -53,7 +53,7 @@ def shot(window, number):
 def test_the_governing_shot_is_drawn_and_its_cells_are_typed(window):
     window.desk.choose("lighthouse")
     key(window, Qt.Key.Key_1)
-    bench = window.bench_of("shot")
+    bench = window.benches.of("shot")
     assert bench.isVisible()
     assert bench.breakdown.shot.id == "3"  # the highest rate of six
     bench.edit("seconds")
@@ -72,7 +72,7 @@ def test_the_governing_shot_is_drawn_and_its_cells_are_typed(window):
 def test_brackets_go_through_the_shots_of_the_build_and_cameras_have_lenses_of_their_own(window):
     window.desk.choose("lighthouse")
     key(window, Qt.Key.Key_1)
-    bench = window.bench_of("shot")
+    bench = window.benches.of("shot")
     assert [s.id for s in bench.breakdown.own_shots] == ["1", "2", "4", "3", "5", "17"]
     wide = bench.headlines(bench.breakdown.shot)[0].number
     bench.show_camera("B")
@@ -89,7 +89,7 @@ def test_brackets_go_through_the_shots_of_the_build_and_cameras_have_lenses_of_t
 def test_a_need_is_added_covered_and_a_picture_of_the_end_dropped(window, tmp_path):
     window.desk.choose("saltbust")
     key(window, Qt.Key.Key_1)
-    bench = window.bench_of("shot")
+    bench = window.benches.of("shot")
     bench.add_need(bench.breakdown.shot)
     typed(window, "pedestal")
     assert window.line.spots.find("uncovered").accessibleName().startswith("2 ")
@@ -110,7 +110,7 @@ def test_a_need_is_added_covered_and_a_picture_of_the_end_dropped(window, tmp_pa
 # --------------------------------------------------------------------------------------- the list
 def test_the_list_is_walked_typed_filtered_and_taken_back(window):
     key(window, Qt.Key.Key_B)
-    bench = window.bench_of("breakdown")
+    bench = window.benches.of("breakdown")
     assert [s.id for s in bench.rows()[:3]] == ["7", "1", "2"]
     key(window, Qt.Key.Key_Down, times=2)
     key(window, Qt.Key.Key_Right)
@@ -146,12 +146,12 @@ def test_rows_are_copied_and_pasted_as_a_spreadsheet_has_them(window):
     QApplication.clipboard().setText("shot\tseconds\tneeds\n14\t6\trope: stock: coil\n30\t2\tgull\n")
     key(window, Qt.Key.Key_Down)
     key(window, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
-    assert window.bench_of("match").isVisible()
+    assert window.benches.of("match").isVisible()
     key(window, Qt.Key.Key_Return)
-    assert window.bench_of("breakdown").isVisible()
+    assert window.benches.of("breakdown").isVisible()
     assert (shot(window, "14").seconds, shot(window, "30").needs[0].what) == (6.0, "gull")
     QApplication.clipboard().setText("only words")
-    window.bench_of("breakdown").paste()
+    window.benches.of("breakdown").paste()
     assert "no list of shots" in window.notice.words
 
 
@@ -169,7 +169,7 @@ def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_re
     book.save(file)
     before = window.desk.job
     dropped(window, file)
-    bench = window.bench_of("match")
+    bench = window.benches.of("match")
     assert bench.columns == ("", "", "", "")
     assert "No column says which shot" in bench.trial()
     bench.take()
@@ -198,8 +198,8 @@ def test_what_is_written_can_be_dropped_again(window, tmp_path, name):
     assert f"Wrote 18 shots to {name}" in window.notice.words
     dropped(window, tmp_path / name)
     if name.startswith("shots"):
-        assert window.bench_of("match").trial().same == 18
-        window.bench_of("match").take()
+        assert window.benches.of("match").trial().same == 18
+        window.benches.of("match").take()
     assert window.desk.job.shots == before.shots
 
 
@@ -217,7 +217,7 @@ def test_a_loggers_temperatures_are_still_told_from_shots(window, tmp_path, qtbo
 def test_threads_are_pulled_typed_and_cut(window):
     window.desk.choose("ferry")
     key(window, Qt.Key.Key_V)
-    bench = window.bench_of("coverage")
+    bench = window.benches.of("coverage")
     bench.go_to_loose()
     loose = bench.spots.focused().objectName()
     drag_between(bench, loose, "node:oldclaw:")
@@ -239,7 +239,7 @@ def test_a_piece_that_no_shot_sees_is_left_out_and_its_steps_with_it(window):
     window.desk.choose("ferry")
     key(window, Qt.Key.Key_V)
     assert any("wheelhouse interior is in no shot" in str(m.headline[0]) for m in window.desk.minds)
-    QTest.mouseClick(window.bench_of("coverage").spots.find("node:ferry:wheelhouse"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(window.benches.of("coverage").spots.find("node:ferry:wheelhouse"), Qt.MouseButton.LeftButton)
     assert [p.id for p in window.desk.job.build("ferry").pieces] == ["hull"]
     assert window.desk.plan.coverage.unseen == ()
     key(window, Qt.Key.Key_U)
@@ -262,7 +262,7 @@ def caution(window, words):
 def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
     window.desk.choose("oldclaw")
     key(window, Qt.Key.Key_H)
-    bench = window.bench_of("counts")
+    bench = window.benches.of("counts")
     before = window.desk.build_plan
     handle = bench.spots.find("decide:wanted.hero")
     handle.setFocus()
@@ -290,7 +290,7 @@ def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
 def test_the_order_of_wear_names_what_is_late_and_takes_the_better_one(window):
     window.desk.choose("oldclaw")
     key(window, Qt.Key.Key_7)
-    bench = window.bench_of("shoot")
+    bench = window.benches.of("shoot")
     assert [s.id for s in bench.shots()] == ["14", "13", "15"]
     assert "shot 13 Wed 25 Mar, pristine comes too late" in [s.accessibleName() for s in [bench.spots.find("shot:13")]]
     assert any("Shot 13 comes too late" in str(m.headline[0]) for m in window.desk.minds)
@@ -307,7 +307,7 @@ def test_the_order_of_wear_names_what_is_late_and_takes_the_better_one(window):
 def test_the_floor_is_written_down_said_go_and_printed(window, tmp_path):
     window.desk.choose("lighthouse")
     key(window, Qt.Key.Key_G)
-    bench = window.bench_of("floor")
+    bench = window.benches.of("floor")
     three = shot(window, "3")
     words = [bench.spots.find(f"check:{i}").accessibleName() for i in range(len(bench.shown(three)))]
     assert any("Copies of gallery at hand: 6 for 6" in w for w in words)
@@ -355,7 +355,7 @@ def _inflated(stream):
 # --------------------------------------------------------------------------------------- whole job
 def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
     QTest.mouseClick(window.line.spots.find("whole"), Qt.MouseButton.LeftButton)
-    bench = window.bench_of("whole")
+    bench = window.benches.of("whole")
     assert [r.build.id for r in bench.rows()][:3] == ["keeper", "lighthouse", "ferry"]
     assert {words: count for count, words, _ in bench.counts()} == {
         "late": 1,
@@ -374,9 +374,9 @@ def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
     QTest.mouseClick(bench.spots.find("count:late"), Qt.MouseButton.LeftButton)
     assert window.desk.chosen == "gulls"
     QTest.mouseClick(bench.spots.find("count:held"), Qt.MouseButton.LeftButton)
-    assert window.bench_of("counts").isVisible()
+    assert window.benches.of("counts").isVisible()
     key(window, Qt.Key.Key_Escape)
-    assert window.bench_of("mould").isVisible()
+    assert window.benches.of("mould").isVisible()
     window.desk.breakdown.edit_cell(shot(window, "1"), "day", "19 Mar")
     assert [o.day.isoformat() for o in bench.outside()][:2] == [
         "2026-03-15",
@@ -393,7 +393,7 @@ def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_pat
         assert not window.grab().isNull()
     assert window.line.spots.find("uncovered") is None
     key(window, Qt.Key.Key_1)
-    QTest.mouseClick(window.bench_of("shot").spots.find("add"), Qt.MouseButton.LeftButton)
+    QTest.mouseClick(window.benches.of("shot").spots.find("add"), Qt.MouseButton.LeftButton)
     assert [s.id for s in window.desk.job.shots] == ["1"]
     assert window.line.spots.find("uncovered") is not None
 
@@ -411,7 +411,7 @@ def wheel(widget, clicks, at=(200, 300)):
 def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, folder):
     window = open_window(folder, (1000, 600))
     key(window, Qt.Key.Key_V)
-    bench = window.bench_of("coverage")
+    bench = window.benches.of("coverage")
     rows = len(bench.rows())
     assert bench.most() < rows
     wheel(bench, -40)
@@ -423,15 +423,15 @@ def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, 
     wheel(bench, -40, (bench.width() - 60, 300))
     assert bench.first_node == len(bench.nodes()) - bench.most_nodes()
     key(window, Qt.Key.Key_B)
-    shots = window.bench_of("breakdown").list
+    shots = window.benches.of("breakdown").list
     wheel(shots.viewport(), -40)
     assert shots.verticalScrollBar().value() == shots.verticalScrollBar().maximum() > 0
     assert shots._still.verticalScrollBar().value() == shots.verticalScrollBar().value()
     key(window, Qt.Key.Key_Down, times=3)
     key(window, Qt.Key.Key_Up, times=5)
-    assert window.bench_of("breakdown").at() is not None
+    assert window.benches.of("breakdown").at() is not None
     key(window, Qt.Key.Key_J)
-    whole = window.bench_of("whole").list
+    whole = window.benches.of("whole").list
     key(window, Qt.Key.Key_Tab)
     whole.choose(6)
     assert whole.rows.items[6].build.id == "saltbust"
@@ -440,7 +440,7 @@ def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, 
 
 def test_a_thread_dropped_on_stock_asks_what_and_one_dropped_on_nothing_stays_loose(window):
     key(window, Qt.Key.Key_V)
-    bench = window.bench_of("coverage")
+    bench = window.benches.of("coverage")
     bench.go_to_loose()
     loose = bench.spots.focused()
     QTest.mousePress(loose, Qt.MouseButton.LeftButton, pos=loose.rect().center())
@@ -471,29 +471,29 @@ def test_pictures_go_where_they_belong_and_others_are_refused(window, tmp_path):
     key(window, Qt.Key.Key_G)
     dropped(window, picture)
     assert shot(window, "3").setup.picture
-    assert not window.bench_of("floor").grab().isNull()
-    window.bench_of("floor").write_pdf(tmp_path / "with-picture.pdf", (shot(window, "3"),))
+    assert not window.benches.of("floor").grab().isNull()
+    window.benches.of("floor").write_pdf(tmp_path / "with-picture.pdf", (shot(window, "3"),))
     assert b"/Image" in (tmp_path / "with-picture.pdf").read_bytes()
     (tmp_path / "no.png").write_bytes(b"no picture")
     dropped(window, tmp_path / "no.png")
     assert "is no PNG or JPEG" in window.notice.words
     (window.desk.folder.path / "pictures" / shot(window, "3").setup.picture).unlink()
-    window.bench_of("floor")._photos.clear()
-    assert not window.bench_of("floor").grab().isNull()  # it says that the picture is gone
+    window.benches.of("floor")._photos.clear()
+    assert not window.benches.of("floor").grab().isNull()  # it says that the picture is gone
 
 
 def test_what_cannot_be_written_is_said(window, tmp_path):
     window.desk.breakdown.files.write(tmp_path / "no-lists" / "shots.xlsx")
     rest(window)
     assert "no-lists: Could not save here" in window.notice.words
-    window.bench_of("floor").write_pdf(tmp_path / "no-pages" / "page.pdf", window.desk.breakdown.shots[:1])
+    window.benches.of("floor").write_pdf(tmp_path / "no-pages" / "page.pdf", window.desk.breakdown.shots[:1])
     assert "no-pages: Could not save here" in window.notice.words
 
 
 def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
     window.desk.choose("keeper")
     key(window, Qt.Key.Key_H)
-    bench = window.bench_of("counts")
+    bench = window.benches.of("counts")
     key(window, Qt.Key.Key_Z)
     assert "asks for nothing else" in window.notice.words
     bench.sign(window.desk.build.signoffs[0])

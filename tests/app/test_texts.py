@@ -103,15 +103,15 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
     for build in window.desk.job.builds:
         window.desk.choose(build.id)
         for station in STATIONS:
-            window.over = ""
+            window.benches.over = ""
             window.desk.go(station)
             for words in look(window, written):
                 said[f"{size} {build.id} {station} {words}"] = None
             if station == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
-                window.open_bench("weigh_up")
+                window.benches.open("weigh_up")
                 for words in look(window, written):
                     said[f"{size} {build.id} weigh-up {words}"] = None
-                window.bench_of("weigh_up").close_up()
+                window.benches.of("weigh_up").close_up()
                 window.desk.go(station)
             for figure in (
                 window.desk.build_plan.figures if station == "shoot" and build.id in ("lighthouse", "gulls") else ()
@@ -120,17 +120,17 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
                 for words in look(window, written):
                     said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
                 window.why.fold_whole()
-            if station == "cure" and window.bench_of("cure").course():
-                window.bench_of("cure").what_if = WhatIf(
-                    start=window.bench_of("cure").course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
+            if station == "cure" and window.benches.of("cure").course():
+                window.benches.of("cure").what_if = WhatIf(
+                    start=window.benches.of("cure").course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
                 )
                 for words in look(window, written):
                     said[f"{size} {build.id} what if {words}"] = None
     for spec in BENCHES:
         if spec.place in ("job", "over"):
-            window.open_bench(spec.name)
+            window.benches.open(spec.name)
         if spec.place == "station":
-            window.go(spec.name)
+            window.benches.go(spec.name)
         for words in look(window, written):
             said[f"{size} {spec.name} {words}"] = None
         window.help.toggle()

@@ -27,9 +27,9 @@ def test_keys_one_to_seven_open_the_stations(window):
     for number, station in enumerate(STATIONS, 1):
         key(window, Qt.Key(Qt.Key.Key_0 + number))
         assert window.desk.station == station
-        assert window.bench_of("scale").isVisible() == (station == "scale")
-        assert window.bench_of("mould").isVisible() == (station == "mould")
-        assert window.bench_of("figures").isVisible() == (not OF_STATION[station].factory)
+        assert window.benches.of("scale").isVisible() == (station == "scale")
+        assert window.benches.of("mould").isVisible() == (station == "mould")
+        assert window.benches.of("figures").isVisible() == (not OF_STATION[station].factory)
 
 
 @pytest.mark.parametrize("station", STATIONS)
@@ -40,17 +40,17 @@ def test_every_station_of_every_build_has_something_to_say(window, station):
         QApplication.processEvents()
         said = window.line.spots.find(f"station:{station}").accessibleName()
         assert said
-        if window.bench is window.bench_of("figures"):
-            assert window.bench_of("figures").rows() or window.bench_of("figures")._empty()
+        if window.benches.bench is window.benches.of("figures"):
+            assert window.benches.of("figures").rows() or window.benches.of("figures")._empty()
         assert not window.grab().isNull()
 
 
 def test_figures_on_a_sheet_are_asked_why_all_the_way_down(window):
     window.desk.go("mould")
     key(window, Qt.Key.Key_F)
-    assert window.bench_of("figures").isVisible()
+    assert window.benches.of("figures").isVisible()
     QApplication.processEvents()
-    spot = window.bench_of("figures").spots.find("figure:rubber.blanket:lighthouse/gallery")
+    spot = window.benches.of("figures").spots.find("figure:rubber.blanket:lighthouse/gallery")
     spot.setFocus()
     key(window, Qt.Key.Key_Return)
     assert window.why.told().label == "Blanket"
@@ -70,9 +70,9 @@ def test_the_slip_follows_the_plan(window):
 
 def test_a_thickness_is_typed_on_the_mould_sheet(window):
     window.desk.go("mould")
-    window.show_figures()
+    window.benches.show_figures()
     QApplication.processEvents()
-    handle = window.bench_of("figures").spots.find("decide:blanket_m:gallery")
+    handle = window.benches.of("figures").spots.find("decide:blanket_m:gallery")
     QTest.mouseClick(handle, Qt.MouseButton.LeftButton)
     line = window.findChild(QLineEdit, "typed")
     type_words(line, "12 mm")
@@ -115,10 +115,10 @@ def test_units_switch_everywhere_at_once(window):
     QTest.keyClick(window, Qt.Key.Key_I)
     said = window.line.spots.find("station:mould").accessibleName()
     assert "in" in said.split()[2].replace("\u00a0", " ") or "13/32" in said
-    assert "'" in window.bench_of("scale").spots.find("height").accessibleName()
+    assert "'" in window.benches.of("scale").spots.find("height").accessibleName()
     window.desk.go("cure")
     QApplication.processEvents()
-    assert "°F" in " ".join(s.accessibleName() for s in window.bench.findChildren(Spot))
+    assert "°F" in " ".join(s.accessibleName() for s in window.benches.bench.findChildren(Spot))
 
 
 def test_both_themes_paint_and_differ(window):
@@ -364,9 +364,9 @@ def test_a_torn_mesh_is_mended_on_the_bench_in_one_step(window, qtbot, tmp_path)
     window.desk.meshes.take_in(file)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
-    wait_until(qtbot, lambda: window.bench_of("mould").spots.find("mend") is not None, 60000)
+    wait_until(qtbot, lambda: window.benches.of("mould").spots.find("mend") is not None, 60000)
     assert window.desk.meshes.fact_of(window.desk.build.pieces[0]).torn
-    window.bench_of("mould").spots.find("mend").act()
+    window.benches.of("mould").spots.find("mend").act()
     wait_until(qtbot, lambda: "closed 1 hole" in window.notice.words, 30000)
     content = window.desk.build.pieces[0].form.content
     wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
@@ -384,8 +384,8 @@ def test_a_closed_cavity_is_asked_about_and_filled_in_one_step(window, qtbot, tm
     window.desk.meshes.take_in(file)
     wait_until(qtbot, lambda: window.findChild(QLineEdit, "typed") is not None)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
-    wait_until(qtbot, lambda: window.bench_of("mould").spots.find("fill") is not None, 60000)
-    window.bench_of("mould").spots.find("fill").act()
+    wait_until(qtbot, lambda: window.benches.of("mould").spots.find("fill") is not None, 60000)
+    window.benches.of("mould").spots.find("fill").act()
     wait_until(qtbot, lambda: "filled 1 closed cavity" in window.notice.words, 30000)
     content = window.desk.build.pieces[0].form.content
     wait_until(qtbot, lambda: content in window.desk.session.facts, 60000)
@@ -421,13 +421,13 @@ def test_every_lane_and_handle_is_reached_by_tab_and_speaks(window):
         interface = QAccessible.queryAccessibleInterface(widget)
         if isinstance(widget, Spot):
             assert interface.text(QAccessible.Text.Name), widget.objectName()
-    lane = window.bench_of("scale").spots.find("lane:water")
+    lane = window.benches.of("scale").spots.find("lane:water")
     said = QAccessible.queryAccessibleInterface(lane).text(QAccessible.Text.Name)
     assert said.startswith("Water reads right: strained at 1:12")
 
 
 def test_anything_dragged_or_pressed_is_forty_pixels_somewhere(window):
-    for handle in window.bench_of("scale").findChildren(Handle):
+    for handle in window.benches.of("scale").findChildren(Handle):
         assert max(handle.width(), handle.height()) >= 40
         assert min(handle.width(), handle.height()) >= 38
 
@@ -483,15 +483,15 @@ def test_every_key_of_the_register_does_one_thing_and_the_readme_tells_it(window
     for spec in BENCHES:
         if spec.key:
             key(window, Qt.Key[f"Key_{spec.key}"])
-            assert window.open_spec is spec
+            assert window.benches.open_spec is spec
             key(window, Qt.Key.Key_F1)
             told = window.help.accessibleDescription()
             assert all(f"{name}: {words}" in told for name, words in spec.keys)
             key(window, Qt.Key.Key_Escape)
             assert not window.help.isVisible()
-            assert window.open_spec is spec
+            assert window.benches.open_spec is spec
             key(window, Qt.Key[f"Key_{spec.key}"])
-            assert window.open_spec.place == "station"
+            assert window.benches.open_spec.place == "station"
 
 
 def test_what_is_said_while_nobody_looks_is_announced(window, monkeypatch):

@@ -38,7 +38,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
 
     # the gap is found from any screen, and the rope's loose thread pulled onto stock
     qtbot.mouseClick(window.line.spots.find("uncovered"), Qt.MouseButton.LeftButton)
-    bench = window.bench_of("coverage")
+    bench = window.benches.of("coverage")
     qtbot.mouseClick(bench.spots.find("loose"), Qt.MouseButton.LeftButton)
     loose = bench.spots.focused()
     assert "tarred rope" in loose.accessibleName()
@@ -54,7 +54,7 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     # the gulls are counted and frozen by somebody
     desk.choose("gulls")
     key(window, Qt.Key.Key_H)
-    counts = window.bench_of("counts")
+    counts = window.benches.of("counts")
     before = counts.total().value
     key(window, Qt.Key.Key_Z)
     typed(window, "shop lead")

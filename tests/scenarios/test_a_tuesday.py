@@ -24,8 +24,8 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
 
     # the lighthouse from 1:12 to 1:8: everything behind it moves, each with its why
     before = {s: desk.build_plan.find(s, *where).value for s, *where in CHAIN}
-    view = window.bench_of("scale").ladder()
-    drag(window.bench_of("scale").spots.find("scale"), round(view.x_of(8.0) - view.x_of(12.0)))
+    view = window.benches.of("scale").ladder()
+    drag(window.benches.of("scale").spots.find("scale"), round(view.x_of(8.0) - view.x_of(12.0)))
     assert desk.build.scale == pytest.approx(8.0, abs=0.15)
     for spec, piece, shot, part in CHAIN:
         figure = desk.build_plan.find(spec, piece, shot, part)
@@ -42,7 +42,7 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     window.setFocus()
     key(window, Qt.Key.Key_4)
     wait_until(qtbot, lambda: not desk.runner.busy("field"), 30000)
-    window.bench_of("mould").spots.find("decide:blanket_m:gallery").setFocus()
+    window.benches.of("mould").spots.find("decide:blanket_m:gallery").setFocus()
     key(window, Qt.Key.Key_1)
     line = window.findChild(QLineEdit, "typed")
     type_words(line, "/2 in")

@@ -21,7 +21,7 @@ def answered(window, qtbot, words):
 
 
 def pour(window, qtbot, grams):
-    weigher = window.bench_of("weigh_up").weigher
+    weigher = window.benches.of("weigh_up").weigher
     before = weigher.at.weighing
     wait_until(qtbot, lambda: not weigher.at.pan.zeroing, 60_000)
     weigher.order(f"add {grams:.1f}")
@@ -49,7 +49,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     wait_until(qtbot, lambda: desk.build_plan.find(specs.RUBBER, "crab") is not None, 300_000)
 
     # ten millimetres of rubber on its section
-    bench = window.bench_of("mould")
+    bench = window.benches.of("mould")
     bench.show_piece("crab")
     wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 120_000)
     bench.type_value("blanket_m:crab")
@@ -61,7 +61,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     window.setFocus()
     key(window, Qt.Key.Key_5)
     key(window, Qt.Key.Key_W)
-    weigher = window.bench_of("weigh_up").weigher
+    weigher = window.benches.of("weigh_up").weigher
     assert weigher.at.recipe.batches == 1
     wait_until(qtbot, lambda: weigher.at.pan.heard, 60_000)
     asked = [t * 1000 for t in weigher.at.weighing.targets]
@@ -69,7 +69,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     pour(window, qtbot, asked[0] + 15)
     saved = weigher.at.weighing.targets[1] * 1000
     assert saved == pytest.approx(asked[1] * (asked[0] + 15) / asked[0], abs=0.02)
-    assert not window.bench_of("weigh_up").grab().isNull()
+    assert not window.benches.of("weigh_up").grab().isNull()
     pour(window, qtbot, saved)
     key(window, Qt.Key.Key_Space)
     wait_until(qtbot, lambda: any(b.piece == "crab" and not b.planned for b in desk.status.bars), 10000)
@@ -77,9 +77,9 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     # the lid is closed, and it says when it opens given tonight's cold
     bar = next(b for b in desk.status.bars if b.piece == "crab" and not b.planned)
     assert bar.opens - bar.start > timedelta(hours=20)  # sixteen by the book
-    assert window.bench_of("weigh_up").isHidden()
+    assert window.benches.of("weigh_up").isHidden()
     key(window, Qt.Key.Key_6)
-    assert window.bench_of("cure").course().poured
+    assert window.benches.of("cure").course().poured
     window.close()
 
     # next morning it is opened before its time, and the log says by how much
@@ -89,15 +89,15 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     again.desk._frozen = bar.opens - timedelta(hours=2)
     again.desk._tick()
     key(again, Qt.Key.Key_L)
-    index = next(i for i, e in enumerate(again.bench_of("log").rows()) if e.kind == "poured" and e.piece == "crab")
-    again.bench_of("log").list.choose(index)
+    index = next(i for i, e in enumerate(again.benches.of("log").rows()) if e.kind == "poured" and e.piece == "crab")
+    again.benches.of("log").list.choose(index)
     key(again, Qt.Key.Key_O)
     answered(again, qtbot, "")
     wait_until(qtbot, lambda: again.desk.log[-1].kind == "opened", 5000)
-    told = again.bench_of("log").promise(again.desk.log[-1])
+    told = again.benches.of("log").promise(again.desk.log[-1])
     assert told.late_s == pytest.approx(-7200, abs=90)
-    assert f"{show(-told.late_s, 'duration')} before the promised" in again.bench_of("log")._spoken(
-        again.bench_of("log").rows()[0]
+    assert f"{show(-told.late_s, 'duration')} before the promised" in again.benches.of("log")._spoken(
+        again.benches.of("log").rows()[0]
     )
     weights = next(e for e in again.desk.log if e.kind == "poured" and e.piece == "crab").weights_kg
     assert weights["A"] * 1000 == pytest.approx(asked[0] + 15, abs=0.11)

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtWidgets import QMainWindow, QWidget
+from PySide6.QtCore import QRect
+from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.register import BENCHES, BY_NAME, OF_STATION
 from homunculus.app.benches.spec import BenchSpec
@@ -16,28 +17,34 @@ from homunculus.app.shell.why import WhySlip
 FIGURES = next(spec for spec in BENCHES if spec.place == "sheet")
 
 
-class Benches(QMainWindow):
-    """What lies in the middle of the window, and which of it is open."""
+class Benches:
+    """What lies in the middle of the window, and which of it is open.
 
-    def __init__(self, desk: Desk) -> None:
-        super().__init__()
+    Parameters
+    ----------
+    middle
+        What they lie in.
+    desk
+        What they work on.
+    """
+
+    def __init__(self, middle: QWidget, desk: Desk) -> None:
         self.desk = desk
-        self.middle = QWidget(self)
-        self.setCentralWidget(self.middle)
-        self.bench_area = BenchArea(self.middle)
+        self.middle = middle
+        self.area = BenchArea(middle)
         self.made: dict[str, Place] = {}
         """The benches made so far, by name."""
-        self.why = WhySlip(self.bench_area, desk)
+        self.why = WhySlip(self.area, desk)
         self.figures_wanted = False
         self.over = ""
         """The bench that lies over the station: the log, or one of those about the whole job."""
 
-    def bench_of(self, name: str) -> Any:
+    def of(self, name: str) -> Any:
         """The bench of that name; typed loosely, for whoever asks knows what it is."""
         if name not in self.made:
             spec = BY_NAME[name]
             self.made[name] = self._cover(spec) if spec.place == "window" else self._lay(spec)
-            self.bench_area.lay(self.laid)
+            self.area.lay(self.laid)
         return self.made[name]
 
     @property
@@ -47,7 +54,7 @@ class Benches(QMainWindow):
 
     def _lay(self, spec: BenchSpec) -> Place:
         """Lay a new bench where benches lie, beneath what floats over them."""
-        bench: Place = spec.load()(self.bench_area, self.desk)
+        bench: Place = spec.load()(self.area, self.desk)
         bench.hide()
         bench.lower()
         return bench
@@ -56,8 +63,18 @@ class Benches(QMainWindow):
         """Make a bench that covers all but the clock while it is used."""
         bench: Place = spec.load()(self.middle, self.desk)
         bench.left.connect(self._uncovered)  # type: ignore[attr-defined]
-        bench.setGeometry(0, 0, self.width(), self.bench_area.geometry().bottom() + 1)
+        bench.setGeometry(0, 0, self.middle.width(), self.area.geometry().bottom() + 1)
         return bench
+
+    def lay_out(self, area: QRect, bottom: int) -> None:
+        """Lie in an area; what covers the window reaches down to its ``bottom``."""
+        self.area.setGeometry(area)
+        self.area.lay(self.laid)
+        for name, bench in self.made.items():
+            if BY_NAME[name].place == "window":
+                bench.setGeometry(0, 0, self.middle.width(), bottom)
+        if self.why.isVisible():
+            self.why.setGeometry(area.width() - self.why.width(), 0, self.why.width(), area.height())
 
     # ------------------------------------------------------------------------------- which is open
     @property
@@ -71,14 +88,17 @@ class Benches(QMainWindow):
     @property
     def bench(self) -> Any:
         """The bench that is open."""
-        return self.bench_of(self.open_spec.name)
+        return self.of(self.open_spec.name)
 
     @property
     def covering(self) -> Place | None:
         """The bench that covers the window now, if any."""
-        return next((b for n, b in self.made.items() if BY_NAME[n].place == "window" and b.isVisibleTo(self)), None)
+        return next(
+            (b for n, b in self.made.items() if BY_NAME[n].place == "window" and b.isVisibleTo(self.middle)), None
+        )
 
-    def _show_open(self) -> None:
+    def show_open(self) -> None:
+        """Show the bench that is open, and no other."""
         wanted = self.bench
         if all(bench.isHidden() == (bench is not wanted) for bench in self.laid):
             return
@@ -89,40 +109,40 @@ class Benches(QMainWindow):
     def show_figures(self) -> None:
         """Change between a station's drawing and the ruled sheet of its figures."""
         self.figures_wanted = not self.figures_wanted
-        self._show_open()
+        self.show_open()
 
     def go(self, name: str) -> None:
         """Open a station, by the name of its bench."""
         self.over = ""
         self.desk.go(BY_NAME[name].station)  # type: ignore[arg-type]
-        self._show_open()
+        self.show_open()
 
-    def open_bench(self, name: str) -> None:
+    def open(self, name: str) -> None:
         """Open a bench, by its name; it stays when it is open already."""
         spec = BY_NAME[name]
         if spec.place == "station":
             self.go(name)
         elif spec.place == "sheet":
             self.figures_wanted = True
-            self._show_open()
+            self.show_open()
         elif spec.place == "window":
-            self.bench_of(name).enter()
+            self.of(name).enter()
         elif self.over != name:
             self.over = name
             if spec.station:
                 self.desk.go(spec.station)
-            self.bench_of(name).enter()
-            self._show_open()
+            self.of(name).enter()
+            self.show_open()
 
     def toggle(self, name: str) -> None:
         """Open a bench over the station, by its name; go back to the station when it is open already."""
         if self.over == name:
             self.over = ""
-            self._show_open()
+            self.show_open()
         else:
-            self.open_bench(name)
+            self.open(name)
 
     def _uncovered(self) -> None:
         """What covered the window was left."""
         self.bench.refresh()
-        self.setFocus()
+        self.middle.window().setFocus()

@@ -31,7 +31,7 @@ WINDOW_COMMANDS: tuple[Command, ...] = (
     Command("Imperial units", "I", lambda window: window.desk.use_units("imperial")),
     Command("Plaster colours, for the shop", "T", lambda window: window.desk.use_theme("plaster")),
     Command("Stage colours, for a dark set", "T", lambda window: window.desk.use_theme("stage")),
-    Command("Drawing or figures of this station", "F", lambda window: window.show_figures(), ("F",)),
+    Command("Drawing or figures of this station", "F", lambda window: window.benches.show_figures(), ("F",)),
     Command("Go to anything", "/", lambda window: window.goto.open(), ("/", "Ctrl+K"), listed=False),
     Command("The keys", "F1", lambda window: window.help.toggle(), ("F1",), anywhere=True),
     Command("The next build", "Page Down", lambda window: window.desk.choose_next(1), ("PgDown",), listed=False),
@@ -64,11 +64,11 @@ def bench_commands() -> tuple[Command, ...]:
 
 
 def _go(window: WindowLike, name: str) -> None:
-    window.go(name)
+    window.benches.go(name)
 
 
 def _toggle(window: WindowLike, name: str) -> None:
-    window.toggle(name)
+    window.benches.toggle(name)
 
 
 def open_another(folder: Path) -> str:

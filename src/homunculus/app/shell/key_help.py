@@ -86,7 +86,7 @@ class KeyHelp(Place):
     def put_away(self) -> None:
         """Put the keys away and give the keyboard back."""
         self.hide()
-        self._benches.setFocus()
+        self.window().setFocus()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         self.put_away()

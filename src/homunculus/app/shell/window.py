@@ -8,9 +8,9 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit
+from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
 
-from homunculus.app.benches.register import BENCHES, BY_NAME
+from homunculus.app.benches.register import BENCHES
 from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
 from homunculus.app.shell.benches import Benches
@@ -30,35 +30,39 @@ if TYPE_CHECKING:
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
 
 
-class Window(Benches):
+class Window(QMainWindow):
     """Everything on screen for one job."""
 
     def __init__(self, desk: Desk) -> None:
-        super().__init__(desk)
+        super().__init__()
+        self.desk = desk
         self.setObjectName("window")
         self.setWindowTitle(f"{desk.job.name} – Homunculus")
         self.setMinimumSize(900, 560)
         self.setAcceptDrops(True)
-        middle = self.middle
+        middle = QWidget(self)
+        self.setCentralWidget(middle)
+        self.benches = Benches(middle, desk)
+        self.why = self.benches.why
         self.line, self.rail = Line(middle, desk), Rail(middle, desk)
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
-        self.notice = Notice(self.bench_area, desk)
+        self.notice = Notice(self.benches.area, desk)
         self.commands = all_commands()
         self.goto = GoTo(middle, desk, self._entries())
-        self.help = KeyHelp(middle, desk, self, self.commands)
+        self.help = KeyHelp(middle, desk, self.benches, self.commands)
         self._told = False
         self._to_take: list[Path] = []
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
-        self._show_open()
+        self.benches.show_open()
         self.setFocus()
 
     def _wire(self) -> None:
         desk = self.desk
-        desk.changed.connect(self._show_open)
+        desk.changed.connect(self.benches.show_open)
         desk.asked_why.connect(self.why.ask)
-        desk.wanted.connect(self.open_bench)
+        desk.wanted.connect(self.benches.open)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.runner.stop)
@@ -83,32 +87,25 @@ class Window(Benches):
         bottom = height - clock
         self.line.setGeometry(0, 0, width, LINE_H)
         self.rail.setGeometry(0, LINE_H, RAIL_W, bottom - LINE_H)
-        self.bench_area.setGeometry(RAIL_W, LINE_H, width - RAIL_W - ledger, bottom - LINE_H)
+        self.benches.lay_out(QRect(RAIL_W, LINE_H, width - RAIL_W - ledger, bottom - LINE_H), bottom)
         self.ledger.setVisible(ledger > 0)
         self.ledger.setGeometry(width - ledger, LINE_H, ledger, bottom - LINE_H)
         self.clock.setGeometry(0, bottom, width, clock)
-        area = QRect(0, 0, self.bench_area.width(), self.bench_area.height())
-        self.bench_area.lay(self.laid)
-        for name, bench in self.made.items():
-            if BY_NAME[name].place == "window":
-                bench.setGeometry(0, 0, width, bottom)
         self.notice.settle()
-        if self.why.isVisible():
-            self.why.setGeometry(area.width() - self.why.width(), 0, self.why.width(), area.height())
 
     # -------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier):
             event.ignore()
             return
-        key, covering = event.key(), self.covering
+        key, covering = event.key(), self.benches.covering
         command = self._keys.get(key)
         if covering is not None and not (command and command.anywhere):
             covering.keyPressEvent(event)  # a pedal's Space must never miss, wherever the focus went
         elif command:
             command.act(self)
         else:
-            self.bench.keyPressEvent(event)  # a key of the open bench works wherever the focus is
+            self.benches.bench.keyPressEvent(event)  # a key of the open bench works wherever the focus is
 
     def next_step(self) -> None:
         """Log what comes next with the moulds of the chosen build, at the stations where it is done."""
@@ -124,8 +121,8 @@ class Window(Benches):
             self.help.put_away()
         elif self.why.isVisible():
             self.why.fold()
-        elif self.over:
-            self.toggle(self.over)
+        elif self.benches.over:
+            self.benches.toggle(self.benches.over)
         else:
             focus = QApplication.focusWidget()
             name = focus.objectName() if focus else ""
@@ -149,8 +146,8 @@ class Window(Benches):
         if isinstance(focus, QLineEdit):
             focus.copy()
             return
-        if hasattr(self.bench, "copy"):
-            self.bench.copy()
+        if hasattr(self.benches.bench, "copy"):
+            self.benches.bench.copy()
             return
         desk = self.desk
         rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures
@@ -213,7 +210,7 @@ class Window(Benches):
         """Give a file to the bench that takes its kind: to the open one, else to one that need not be open."""
         content = content_of(path, self.desk.breakdown.files.remembered())
         takers = [(spec, accepts) for spec in BENCHES for accepts in spec.accepts if accepts.content == content]
-        here = [accepts for spec, accepts in takers if spec is self.open_spec]
+        here = [accepts for spec, accepts in takers if spec is self.benches.open_spec]
         for accepts in (*here, *(accepts for _, accepts in takers if not accepts.closed)):
             accepts.take(self, path)
             return
@@ -250,7 +247,7 @@ class Window(Benches):
             self.desk.keeper.saved.connect(self._close_when_kept)
             event.ignore()
             return
-        if covering := self.covering:
+        if covering := self.benches.covering:
             covering.close_up()  # type: ignore[attr-defined]
         self.desk.close()
         super().closeEvent(event)

@@ -8,9 +8,9 @@ SPEC = BenchSpec(
     "breakdown", "Shots", "The list of shots", "breakdown.bench:BreakdownBench", "job", "shot", "B",
     keys=(Key("arrows, F2", "from cell to cell, type into one"), Key("Ins, Del", "a shot more or less"), Key("Ctrl+C, Ctrl+V", "rows, as a spreadsheet has them")),
     commands=(
-        Command("Take in a list of shots", "CSV, XLSX or drop", lambda window: window.bench_of("breakdown").choose_list("shots")),
-        Command("Take in an edit list", "OTIO, cut list or drop", lambda window: window.bench_of("breakdown").choose_list("cut")),
-        Command("Write the list of shots", "CSV, XLSX, OTIO, cut list", lambda window: window.bench_of("breakdown").choose_target()),
+        Command("Take in a list of shots", "CSV, XLSX or drop", lambda window: window.benches.of("breakdown").choose_list("shots")),
+        Command("Take in an edit list", "OTIO, cut list or drop", lambda window: window.benches.of("breakdown").choose_list("cut")),
+        Command("Write the list of shots", "CSV, XLSX, OTIO, cut list", lambda window: window.benches.of("breakdown").choose_target()),
     ),
     accepts=(
         Accepts("shots", lambda window, path: window.desk.breakdown.files.read_table(path)),

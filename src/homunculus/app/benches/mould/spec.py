@@ -7,6 +7,6 @@ from homunculus.app.benches.spec import Accepts, BenchSpec, Command, Key
 SPEC = BenchSpec(
     "mould", "Mould", "What do the moulds of {} take?", "mould.bench:MouldBench", "station", "mould",
     keys=(Key("[ ]", "turn the cut"), Key("Space", "log the pour, or the opening")),
-    commands=(Command("Take in a mesh as this build's form", "file or drop", lambda window: window.bench_of("mould").choose_mesh()),),
+    commands=(Command("Take in a mesh as this build's form", "file or drop", lambda window: window.benches.of("mould").choose_mesh()),),
     accepts=(Accepts("mesh", lambda window, path: window.desk.meshes.take_in(path)),),
 )  # fmt: skip

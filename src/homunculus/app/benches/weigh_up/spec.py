@@ -11,5 +11,5 @@ SPEC = BenchSpec(
         Key("L", "the lot"), Key("C", "the scale"), Key("Down, Right", "pour into the practice scale, fast or slow"),
         Key("Esc", "leave; it goes on from there"),
     ),
-    commands=(Command("Weigh up the mix of this piece", "W on Mix", lambda window: window.open_bench("weigh_up")),),
+    commands=(Command("Weigh up the mix of this piece", "W on Mix", lambda window: window.benches.open("weigh_up")),),
 )  # fmt: skip
