@@ -1,13 +1,13 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
 import pytest
-from homunculus.app.benches.mix.bench import MixBench
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.job_bench import JobBench
+from homunculus.app.benches.mix.bench import MixBench
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.core import specs

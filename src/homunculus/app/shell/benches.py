@@ -118,7 +118,7 @@ class Benches:
         self.show_open()
 
     def open(self, name: str) -> None:
-        """Open a bench, by its name; it stays when it is open already."""
+        """Open a bench, by its name; one that is open already is entered again."""
         spec = BY_NAME[name]
         if spec.place == "station":
             self.go(name)
@@ -127,11 +127,12 @@ class Benches:
             self.show_open()
         elif spec.place == "window":
             self.of(name).enter()
-        elif self.over != name:
-            self.over = name
-            if spec.station:
-                self.desk.go(spec.station)
-            self.of(name).enter()
+        else:
+            if self.over != name:
+                self.over = name
+                if spec.station:
+                    self.desk.go(spec.station)
+            self.of(name).enter()  # it may have something new to show
             self.show_open()
 
     def toggle(self, name: str) -> None:
