@@ -23,12 +23,12 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     assert QApplication.platformName() == "xcb"
 
     # the lighthouse from 1:12 to 1:8: everything behind it moves, each with its why
-    before = {s: desk.build_plan.find(s, *where).value for s, *where in CHAIN}
+    before = {s: desk.build_plan.find(s, **of).value for s, of in CHAIN}
     view = window.benches.of("scale").ladder()
     drag(window.benches.of("scale").spots.find("scale"), round(view.x_of(8.0) - view.x_of(12.0)))
     assert desk.build.scale == pytest.approx(8.0, abs=0.15)
-    for spec, piece, shot, part in CHAIN:
-        figure = desk.build_plan.find(spec, piece, shot, part)
+    for spec, of in CHAIN:
+        figure = desk.build_plan.find(spec, **of)
         assert figure.value != before[spec], spec.name
         desk.asked_why.emit(figure)
         told = window.why.told()
@@ -54,7 +54,7 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     key(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier, times=2)
     assert desk.build.scale == 12.0
     assert desk.decision("blanket_m:gallery").value == 0.010
-    assert {s: desk.build_plan.find(s, *where).value for s, *where in CHAIN} == before
+    assert {s: desk.build_plan.find(s, **of).value for s, of in CHAIN} == before
     key(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
     assert desk.build.scale == dragged
 
@@ -74,8 +74,8 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
 
 
 CHAIN = (
-    (specs.BUILD_RATE, "", "", ""), (specs.SPEED, "", "2", "ferry"), (specs.RUBBER, "gallery", "", ""),
-    (specs.BATCHES, "gallery", "", ""), (specs.OPENS, "gallery", "", ""), (specs.SLACK, "", "", ""),
+    (specs.BUILD_RATE, {}), (specs.SPEED, {"shot": "2", "move": "ferry"}), (specs.RUBBER, {"piece": "gallery"}),
+    (specs.BATCHES, {"piece": "gallery"}), (specs.OPENS, {"piece": "gallery"}), (specs.SLACK, {}),
 )  # fmt: skip
 
 
