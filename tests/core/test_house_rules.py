@@ -39,15 +39,6 @@ def public_callables():
                         yield f"{name}.{key}.{method}", function
 
 
-@pytest.mark.parametrize(("name", "function"), list(public_callables()))
-def test_every_public_function_says_what_its_arguments_are(name, function):
-    text = inspect.getdoc(function) or ""
-    missing = [p for p in inspect.signature(function).parameters
-               if p not in ("self", "cls", "parts", "inputs", "shots") and p not in text]  # fmt: skip
-    assert text, name
-    assert not missing, f"{name} does not say what {missing} mean"
-
-
 UNIT = re.compile(r"_(?:kg|m|m2|m3|kg_m3|kg_m2|s|min|c|fps|deg|lx|px|rad|hours)$|^(?:seconds|minutes|celsius|k)$")
 UNIT_WORDS = re.compile(
     r"\[[^\]]+\]|share|ratio|factor|stop|count|scale|1:|tolerance|unit|fps|confidence|seconds|sum|figures|found|number|value",
@@ -56,8 +47,12 @@ UNIT_WORDS = re.compile(
 
 
 @pytest.mark.parametrize(("name", "function"), list(public_callables()))
-def test_every_public_number_says_its_unit(name, function):
+def test_every_public_function_says_what_its_arguments_are_and_in_which_unit(name, function):
     text = inspect.getdoc(function) or ""
+    missing = [p for p in inspect.signature(function).parameters
+               if p not in ("self", "cls", "parts", "inputs", "shots") and p not in text]  # fmt: skip
+    assert text, name
+    assert not missing, f"{name} does not say what {missing} mean"
     silent = [p for p, v in inspect.signature(function).parameters.items()
               if "float" in str(v.annotation) and not UNIT.search(p) and not UNIT_WORDS.search(text)]  # fmt: skip
     assert not silent, f"{name} does not say in which unit {silent} are"
