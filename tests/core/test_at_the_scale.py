@@ -141,6 +141,9 @@ def test_the_pot_life_runs_from_when_the_parts_met_at_the_benchs_own_temperature
     at.take(at.weighing.targets[1])
     met = bench.moment
     assert at.met == met
+    hands = at.hands_s
+    assert hands > 30
+    assert at.spare_s == pytest.approx(whole - hands)
     bench.moment += timedelta(minutes=10)
     assert at.left_s == pytest.approx(whole - 600)
     before, hands = at.spare_s, at.hands_s

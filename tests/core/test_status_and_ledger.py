@@ -158,6 +158,10 @@ def test_what_came_from_nothing_is_new_and_shares_are_signed():
     def figure(value):
         return Figure(specs.RUBBER, Subject("b"), value, RULE, ())
 
+    def hours(value):
+        return Figure(specs.MOULD_TIME, Subject("b"), value, RULE, ())
+
+    assert Moved(hours(7200.0), hours(14_400.0)).change == "+2.0 h"
     assert Moved(figure(0.0), figure(2.0)).change == "new"
     assert Moved(figure(2.0), figure(1.0)).change == "−50 %"
     assert Moved(figure(1.0), figure(3.0)).change == "+200 %"
