@@ -114,7 +114,7 @@ def _of(made: Plan, what: str) -> tuple[Figure, ...]:
     build = _named(made.job.builds, name)
     if build is None:
         build = made.job.build(name)  # says which there are
-    figures = made.build(build.id).figures
+    figures = (*made.build(build.id).figures, *(f for f in made.whole if f.subject.build == build.id))
     if not piece:
         return figures
     found = _named(build.pieces, piece)

@@ -1,7 +1,7 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
 from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
@@ -336,3 +336,41 @@ def test_what_is_in_its_mould_opens_when_its_own_pour_says(open_window, folder):
     assert not [m for m in window.desk.minds if m.station == "cure"]
     window.desk.choose("lighthouse")
     assert [m for m in window.desk.minds if m.station == "cure"]
+
+
+class Painted(QObject):
+    """Counts how often a widget was painted."""
+
+    def __init__(self, widget):
+        super().__init__(widget)
+        self.times = 0
+        widget.installEventFilter(self)
+
+    def eventFilter(self, _watched, event):
+        self.times += event.type() == QEvent.Type.Paint
+        return False
+
+
+def test_a_list_is_drawn_anew_when_what_its_rows_depend_on_differs_and_only_then(open_window, folder):
+    window = open_window(folder)
+
+    def painted(name, act):
+        counted = Painted(window.benches.of(name).list.viewport())
+        act()
+        QApplication.processEvents()
+        return counted.times > 0
+
+    window.benches.open("log")
+    QApplication.processEvents()
+    assert painted("log", lambda: window.desk.use_units("imperial")), "weights are in ounces now"
+    assert not painted("log", lambda: window.desk.changed.emit())
+    window.benches.open("whole")
+    QApplication.processEvents()
+    assert painted("whole", lambda: window.desk.choose("gulls"))
+    window.benches.open("breakdown")
+    QApplication.processEvents()
+    covered = window.desk.breakdown.find("14")
+    assert painted("breakdown", lambda: window.desk.breakdown.cover(covered, 2, "stock: a rope"))
+    window.desk.breakdown.files.read_pasted("shot,what happens\n41,a gull lands\n")
+    QApplication.processEvents()
+    assert painted("match", lambda: window.benches.of("match").turn(1, 1)), "what a column becomes"

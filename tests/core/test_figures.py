@@ -9,6 +9,7 @@ from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.figures import Figure, Given, Outcome, Subject, derive, rule
 from homunculus.core.plan.job_plan import plan
+from homunculus.core.planners.counts import of_all
 from homunculus.core.why import phrase, show_figure, why
 from homunculus.report import BASE_UNITS, column_table, figure_table
 
@@ -74,3 +75,9 @@ def test_names_are_stable_unique_and_each_kind_has_a_unit():
 def test_the_list_of_figures_in_the_documents_is_true():
     assert (DOCS / "figures.md").read_text("utf-8") == figure_table(), "run scripts/write_docs.py"
     assert (DOCS / "shot-list.md").read_text("utf-8") == column_table(), "run scripts/write_docs.py"
+
+
+def test_whatever_people_call_their_pieces_can_be_summed():
+    given = Given(2, "count", "two")
+    total = derive(specs.ALL_CASTINGS, of_all, Subject("b"), spec=given, rule=given, subject=given)
+    assert total.value == 6

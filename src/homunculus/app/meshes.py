@@ -82,6 +82,7 @@ class Meshes(QObject):
         build = desk.job.build(whose.partition("/")[0])
         piece = piece_of(build, whose.partition("/")[2])
         new = replace(piece, form=Mesh(taken.content, taken.file_name, unit_m))
+        self._runner.again(Want("study", taken.content, taken.file_name))  # its study may have been stopped before
         desk.edit(f"{piece.name} from {taken.file_name}", replace_build(desk.job, replace_piece(build, new)))
         length = show(taken.longest_m(unit_m), "length", desk.system)
         desk.said.emit(f"{taken.file_name} is the form of {piece.name} now, {length} long, drawn at "

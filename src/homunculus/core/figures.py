@@ -141,7 +141,7 @@ class Figure(Struct, frozen=True, eq=False):
         raise TypeError(f"{self.spec.name} is not a number")
 
 
-def derive(spec: FigureSpec, rule: Rule, subject: Subject, **inputs: Figure | Given) -> Figure:
+def derive(spec: FigureSpec, rule: Rule, subject: Subject, /, **inputs: Figure | Given) -> Figure:
     """Run a rule on figures and given values, and keep what went in beside what came out.
 
     Parameters

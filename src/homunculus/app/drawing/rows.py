@@ -1,7 +1,7 @@
 """One list for all benches: Qt's model and view, our own painting as its delegate.
 
-Scrolling by wheel, touchpad and bar, selection of several rows, copying, columns whose widths are remembered, sorting where order
-is not meaning, keys and speech come from Qt; a bench says which columns there are, how a cell reads and how it is drawn.
+Scrolling by wheel, touchpad and bar, selection of several rows, copying, columns whose widths are remembered, keys and
+speech come from Qt; a bench says which columns there are, how a cell reads and how it is drawn.
 """
 
 from __future__ import annotations
@@ -46,12 +46,11 @@ ITEM = Qt.ItemDataRole.UserRole
 
 
 class Column(NamedTuple):
-    """One column: its key, its head, how wide it is at first (0: what is left), whether rows may be sorted by it."""
+    """One column: its key, its head, how wide it is at first (0: what is left)."""
 
     key: str
     title: str
     width: int
-    sorted: bool = False
 
 
 class Manner(NamedTuple, Generic[Item]):
@@ -60,7 +59,7 @@ class Manner(NamedTuple, Generic[Item]):
     known: Callable[[Item], object]
     """What a row is known by, so that it stays chosen when the rows change."""
     text: Callable[[Item, str], str]
-    """A cell as it is copied and sorted by."""
+    """A cell as it is copied."""
     said: Callable[[Item], str]
     """A whole row as it is spoken."""
     draw: Callable[[Ink, Item, str, QRectF, Item | None], None]
@@ -74,22 +73,20 @@ class Rows(QAbstractTableModel, Generic[Item]):
         super().__init__()
         self.columns, self.manner = tuple(columns), manner
         self.items: Sequence[Item] = ()
-        self._given: Sequence[Item] = ()
         self._count = 0
         """How many rows Qt knows of: what is shown may be a view of something that grows."""
         self._ends: tuple[object, object] | None = None
-        self._by: tuple[str, bool] | None = None
 
     def put(self, items: Sequence[Item]) -> None:
         """Show these rows from now on; some that only came on top are added, which keeps a long list quick."""
         known = self.manner.known
         ends = (known(items[0]), known(items[len(items) - 1])) if items else None
         more = len(items) - self._count
-        if self._by is None and self._ends and ends and more > 0 and (known(items[more]), ends[1]) == self._ends:
+        if self._ends and ends and more > 0 and (known(items[more]), ends[1]) == self._ends:
             self.beginInsertRows(QModelIndex(), 0, more - 1)
             self._take(items, ends)
             self.endInsertRows()
-        elif more == 0 and self._by is None and self._same_rows(items):
+        elif more == 0 and self._same_rows(items):
             changed = [row for row, (old, new) in enumerate(zip(self.items, items, strict=True)) if old is not new]
             self._take(items, ends)
             for row in changed:
@@ -105,25 +102,7 @@ class Rows(QAbstractTableModel, Generic[Item]):
         return len(items) <= MOST_COMPARED and all(known(a) == known(b) for a, b in zip(self.items, items, strict=True))
 
     def _take(self, items: Sequence[Item], ends: tuple[object, object] | None) -> None:
-        self._given, self._count, self._ends = items, len(items), ends
-        self._order()
-
-    def _order(self) -> None:
-        if self._by is None:
-            self.items = self._given
-        else:
-            key, down = self._by
-            self.items = sorted(self._given, key=lambda item: self.manner.text(item, key).casefold(), reverse=down)
-
-    def sort(self, column: int, order: Qt.SortOrder = Qt.SortOrder.AscendingOrder) -> None:
-        """Order the rows by a column; by none as they were given."""
-        chosen = self.columns[column] if 0 <= column < len(self.columns) else None
-        by = (chosen.key, order == Qt.SortOrder.DescendingOrder) if chosen and chosen.sorted else None
-        if by != self._by:
-            self.layoutAboutToBeChanged.emit()
-            self._by = by
-            self._order()
-            self.layoutChanged.emit()
+        self.items, self._count, self._ends = items, len(items), ends
 
     def rowCount(self, parent: Index = QModelIndex()) -> int:  # noqa: B008  (Qt's own signature)
         return 0 if parent.isValid() else min(self._count, len(self.items))
@@ -189,13 +168,11 @@ class _Cells(QStyledItemDelegate):
 
 
 class _Head(QHeaderView):
-    """Heads of columns, ruled; a sorted one says so."""
+    """Heads of columns, ruled."""
 
     def __init__(self, view: RowList[Any]) -> None:
         super().__init__(Qt.Orientation.Horizontal, view)
         self._view = view
-        self.setSectionsClickable(True)
-        self.setSortIndicatorClearable(True)
         self.setMinimumSectionSize(LEAST_W)
         self.setFixedHeight(HEAD_H)
 
@@ -203,10 +180,9 @@ class _Head(QHeaderView):
         theme = self._view.place.theme()
         ink, area, column = Ink(painter, theme), QRectF(rect), self._view.rows.columns[index]
         painter.fillRect(area, theme.colour(self._view.place.ground))
-        words = column.title
-        if self.sortIndicatorSection() == index and column.sorted:
-            words += " ▴" if self.sortIndicatorOrder() == Qt.SortOrder.AscendingOrder else " ▾"
-        ink.text(area.left() + 10, area.bottom() - 8, ink.squeezed(area.width() - 14, words, "tick"), "tick", "ink2")
+        ink.text(
+            area.left() + 10, area.bottom() - 8, ink.squeezed(area.width() - 14, column.title, "tick"), "tick", "ink2"
+        )
         ink.rule(area.left(), area.bottom() - 1, area.right() + 1, area.bottom() - 1, "ink", 1.5)
         if index < len(self._view.rows.columns) - 1:
             ink.rule(area.right(), area.top() + 6, area.right(), area.bottom() - 5, "line", 1)
@@ -266,14 +242,12 @@ class RowList(QTableView, Generic[Item]):
         self.setFrameShape(QTableView.Shape.NoFrame)
         self.setShowGrid(False)
         self.setTabKeyNavigation(False)
-        self.setSortingEnabled(any(column.sorted for column in columns))
-        head.setSortIndicator(-1, Qt.SortOrder.AscendingOrder)
         self._restore(columns)
         head.sectionResized.connect(self._remember)
         self.doubleClicked.connect(self._act)
         self._still = self._first_column() if cells else None
         self._known: object = None
-        self._coloured = ""
+        self._drawn_for: tuple[object, ...] = ()
         self.selectionModel().currentRowChanged.connect(self._moved)
 
     def _first_column(self) -> QTableView:
@@ -434,11 +408,20 @@ class RowList(QTableView, Generic[Item]):
             self.choose(0)
         super().focusInEvent(event)
 
-    def recolour(self) -> None:
-        """Take on the colours in use."""
-        if self._coloured == self.place.theme().name:
+    def recolour(self, *depends: object) -> None:
+        """Take on the colours in use, and draw all rows anew where something else is different that they all depend on.
+
+        Rows that themselves changed are told of by :meth:`put`.
+        """
+        key = (self.place.theme().name, self.place.desk.system, *depends)
+        if key == self._drawn_for:
             return
-        self._coloured = self.place.theme().name
+        recoloured, self._drawn_for = not self._drawn_for or key[0] != self._drawn_for[0], key
+        self.viewport().update()
+        if self._still:
+            self._still.viewport().update()
+        if not recoloured:
+            return
         colour, palette = self.place.theme().colour, self.palette()
         for role in (QPalette.ColorRole.Base, QPalette.ColorRole.Window):
             palette.setColor(role, QColor(colour(self.place.ground)))

@@ -72,7 +72,7 @@ class Line(Place):
     def content(self) -> object:
         """Station by station, what is shown."""
         desk, pin = self.desk, self.desk.session.last_pin
-        title = (desk.job.name, pin.number if pin else 0, desk.now().date(), tuple(s.day for s in desk.job.shots[:1]),
+        title = (desk.job.name, pin.number if pin else 0, desk.now().date(), desk.status.first_flag, desk.status.bench_days,
                  len(desk.plan.coverage.uncovered))  # fmt: skip
         if not desk.chosen:
             return (title,)

@@ -13,6 +13,7 @@ from homunculus.core.job.counts import unsigned
 from homunculus.core.job.shots import Deadline, Shot
 from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.plan.coverage import Coverage
+from homunculus.core.planners.counts import off_the_count
 
 
 class Standing(Struct, frozen=True, eq=False):
@@ -90,9 +91,8 @@ def _moment(figure: Figure | None) -> datetime | None:
 def _off_count(figures: tuple[Figure, ...], build: Build) -> bool:
     if build.frozen is None:
         return False
-    asked = {f.subject: f.value for f in figures if f.spec is specs.ASKED}
-    cast = {f.subject: f.value for f in figures if f.spec is specs.CASTINGS}
-    return any(cast.get(subject) != value for subject, value in asked.items())
+    cast = {f.subject: f for f in figures if f.spec is specs.CASTINGS}
+    return any(off_the_count(f, cast[f.subject]) for f in figures if f.spec is specs.ASKED)
 
 
 def outside(shots: tuple[Shot, ...]) -> tuple[Outside, ...]:

@@ -55,10 +55,15 @@ def _next_shift(moment: datetime, hours: ShopHours) -> Shift:
     raise UserError("The shop is closed for forty years from then on", "shop hours", "Look at the days off")
 
 
+def open_on(day: date, hours: ShopHours) -> bool:
+    """Whether a shift begins on that ``day``, by the shop's ``hours`` and days off."""
+    return _shift(day, hours) is not None
+
+
 def bench_days(first: date, last: date, hours: ShopHours) -> int:
     """How many days the shop is open from the ``first`` to the day before the ``last``, by its ``hours``."""
     days = (first + timedelta(days=n) for n in range((last - first).days))
-    return sum(_shift(day, hours) is not None for day in days)
+    return sum(open_on(day, hours) for day in days)
 
 
 def next_open(moment: datetime, hours: ShopHours) -> datetime:

@@ -88,7 +88,7 @@ class BreakdownBench(JobBench):
         self.spots.place("write", QRectF(608, 50, 120, 36), "write the shots to a file", self.choose_target)
         rows, bare = self.rows(), {row.shot.id for row in self.desk.plan.coverage.uncovered}
         self.list.setGeometry(8, round(HEAD), self.width() - 16, round(self.height() - HEAD - FOOT))
-        self.list.recolour()
+        self.list.recolour(bare, self.desk.job.builds)
         if rows is not self._listed or bare != self._bare:
             self._listed, self._bare = rows, bare
             self.list.put(rows)

@@ -105,9 +105,9 @@ class LogBench(Bench):
 
     def arrange(self) -> None:
         self.list.setGeometry(8, round(HEAD), self.width() - 16, round(self.height() - HEAD - FOOT))
-        self.list.recolour()
         rows = self.rows()
         listed = (len(self.desk.book.written), self.filter, self.only_build, self.desk.job.builds)
+        self.list.recolour(listed)
         if listed != self._listed:
             self._listed = listed
             self.list.put(rows)

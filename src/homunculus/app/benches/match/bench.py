@@ -58,7 +58,7 @@ class MatchBench(Bench):
         if not self.table:
             return
         self.list.setGeometry(8, round(TOP), self.width() - 16, self._list_height())
-        self.list.recolour()
+        self.list.recolour(self.file_name, self.columns)
         self.list.put(range(len(self.columns)))
         self.spots.place("take", QRectF(12, 50, 330, 44), "take the rows in, key Enter", self.take)
         self.spots.place("leave", QRectF(356, 50, 200, 44), "leave it, key Escape", self._leave)

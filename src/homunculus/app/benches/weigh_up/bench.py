@@ -57,6 +57,10 @@ class WeighUp(Place):
         recipe, piece = drawn_recipe(self.desk), drawn_piece(self.desk)
         if recipe and piece and piece.mould:
             self.open(recipe, self.desk.job.cards.material(piece.mould.poured))
+        else:
+            self.desk.said.emit(
+                "There is nothing to weigh: no mould of this build is poured of parts that can be mixed in time."
+            )
 
     def open(self, recipe: Recipe, card: MaterialCard, device: str = "") -> None:
         """Begin, or go on with, the weighing of a recipe."""

@@ -14,6 +14,7 @@ from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.plan.standing import Outside, Standing
+from homunculus.core.schedule.calendar import open_on
 from homunculus.core.showing import Shown, show, show_day
 
 LEFT, TOP, ROW = 18.0, 158.0, 46.0
@@ -90,7 +91,7 @@ class WholeBench(JobBench):
                              lambda w=where: self.desk.wanted.emit(w) if w else self.go_to_late())  # type: ignore[misc]  # fmt: skip
             x += 124
         self.list.setGeometry(8, round(TOP), self.width() - 16, max(round(ROW), round(self.height() - TOP - FOOT)))
-        self.list.recolour()
+        self.list.recolour(self.content())
         rows = self.rows()
         if rows is not self._listed:
             self._listed = rows
@@ -172,7 +173,7 @@ class WholeBench(JobBench):
         """Days on which the shop is closed, as far as they are in sight."""
         for day in self._every_day():
             x = self.x_of(datetime.combine(day, time(0)))
-            if x >= LEFT + NAME_W and day.weekday() not in self.desk.job.shop.hours.weekdays:
+            if x >= LEFT + NAME_W and not open_on(day, self.desk.job.shop.hours):
                 wide = self.x_of(datetime.combine(day + timedelta(days=1), time(0))) - x
                 ink.box(x, top, wide, bottom - top, fill="edge")
 
