@@ -355,22 +355,19 @@ def test_a_list_is_drawn_anew_when_what_its_rows_depend_on_differs_and_only_then
     window = open_window(folder)
 
     def painted(name, act):
+        QTest.qWait(120)  # what opening it still has to paint
         counted = Painted(window.benches.of(name).list.viewport())
         act()
-        QApplication.processEvents()
+        QTest.qWait(60)
         return counted.times > 0
 
     window.benches.open("log")
-    QApplication.processEvents()
     assert painted("log", lambda: window.desk.use_units("imperial")), "weights are in ounces now"
     assert not painted("log", lambda: window.desk.changed.emit())
     window.benches.open("whole")
-    QApplication.processEvents()
     assert painted("whole", lambda: window.desk.choose("gulls"))
     window.benches.open("breakdown")
-    QApplication.processEvents()
     covered = window.desk.breakdown.find("14")
     assert painted("breakdown", lambda: window.desk.breakdown.cover(covered, 2, "stock: a rope"))
     window.desk.breakdown.files.read_pasted("shot,what happens\n41,a gull lands\n")
-    QApplication.processEvents()
     assert painted("match", lambda: window.benches.of("match").turn(1, 1)), "what a column becomes"
