@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.drawing.place import Place
-from homunculus.app.drawing.rows import RowList
+from homunculus.app.drawing.row_list import RowList
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS
 from homunculus.core.plan.course import WhatIf

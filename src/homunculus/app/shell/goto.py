@@ -10,7 +10,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
-from homunculus.app.drawing.rows import Column, Manner, RowList
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 
 MOST, ROW = 9, 32

@@ -358,6 +358,16 @@ def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str
     return BY_KEY[key].write(shot, job)
 
 
+def cell_worth(shot: Shot, job: Job, key: str) -> tuple[str | float, ...] | None:
+    """What the column ``key`` of a ``shot`` of a ``job`` is sorted by: numbers in words by their worth; none when empty."""
+    if key == "day":
+        return (shot.day.toordinal(), shot.order)
+    text = BY_KEY[key].write(shot, job).replace("\N{MINUS SIGN}", "-").casefold()
+    below = -1.0 if text.startswith("-") else 1.0  # each column is written in one unit
+    parts = re.split(r"(\d+(?:\.\d+)?)", text.removeprefix("-"))
+    return tuple(float(part) * (below if at == 1 else 1.0) if at % 2 else part for at, part in enumerate(parts)) if text else None
+
+
 def new_shot(shots: tuple[Shot, ...], day: date) -> Shot:
     """A shot to be filled in, numbered after the highest of the ``shots``, on a ``day``."""
     numbers = [int(m[0]) for s in shots if (m := re.match(r"\d+", s.id))]

@@ -11,17 +11,18 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.rows import Column, Manner, RowList
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.needs import HINT
-from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words
+from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words, cell_worth
 from homunculus.core.job.shots import Shot, screen_time
 from homunculus.core.showing import show, show_day
 from homunculus.exchange.formats import endings, offered, offered_to_write
 
 HEAD, ROW, FOOT = 92.0, 29.0, 36.0
 WIDTHS = {
-    "id": 50, "name": 168, "seconds": 52, "unit": 78, "day": 82, "order": 46, "cut": 78, "needs": 300, "rule": 96,
+    "id": 50, "name": 168, "seconds": 66, "unit": 78, "day": 82, "order": 46, "cut": 78, "needs": 300, "rule": 96,
     "lens": 176, "cameras": 176, "ends_as": 190, "deadlines": 200, "call": 52, "plate_format": 130,
 }  # fmt: skip
 ORDER = ("id", "name", "seconds", "day", "order", "unit", "needs",
@@ -38,8 +39,8 @@ class BreakdownBench(JobBench):
         super().__init__(parent, desk, "Shots")
         self.filter = ""
         self.list: RowList[Shot] = RowList(
-            self, "shots", LIST, Manner(lambda shot: shot.id, self._cell, lambda shot: f"shot {shot.id}", self._draw_cell), round(ROW),
-            cells=True,
+            self, "shots", LIST, Manner(lambda shot: shot.id, self._cell, lambda shot: f"shot {shot.id}", self._draw_cell,
+                                        worth=lambda shot, key: cell_worth(shot, desk.job, key)), round(ROW), cells=True,
         )  # fmt: skip
         self.list.cell_acted.connect(self.edit)
         self._bare: set[str] = set()
@@ -134,12 +135,11 @@ class BreakdownBench(JobBench):
 
     def show_shot(self, shot_id: str, key: str = "id") -> None:
         """Bring a shot's row into view and its cell into focus."""
-        ids = [s.id for s in self.rows()]
-        if shot_id not in ids:
-            return
         self.refresh()
-        self.list.setFocus()
-        self.list.choose(ids.index(shot_id), key)
+        row = self.list.row_of(shot_id)
+        if row is not None:
+            self.list.setFocus()
+            self.list.choose(row, key)
 
     def copy(self) -> None:
         """Copy the chosen rows, all when no more than one is, with all their columns and heads, as a spreadsheet takes them."""

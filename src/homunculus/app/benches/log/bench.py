@@ -14,7 +14,8 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.rows import Column, Manner, RowList
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError

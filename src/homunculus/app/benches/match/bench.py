@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.rows import HEAD_H, Column, Manner, RowList
+from homunculus.app.drawing.row_list import HEAD_H, RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.shots import BY_KEY, COLUMNS
 from homunculus.core.errors import UserError
