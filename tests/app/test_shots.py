@@ -10,7 +10,7 @@ import pytest
 from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QPixmap, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
 from homunculus.core.job.shots import ByBuild, ByDecision
@@ -32,17 +32,21 @@ def rest(window):
     QApplication.processEvents()
 
 
-def drag_between(bench, start, end):
-    """Pull one spot of a bench onto another."""
-    spot, target = bench.spots.find(start), bench.spots.find(end)
-    QTest.mousePress(spot, Qt.MouseButton.LeftButton, pos=spot.rect().center())
+def pull_thread(bench, to=None, by=None):
+    """Pull the chosen need's thread onto the line of what covers it, known by build and piece, or ``by`` so many pixels."""
+    needs, covers = bench.needs.viewport(), bench.covers
+    start = bench.needs.visualRect(bench.needs.currentIndex()).center()
+    if to:
+        row = covers.rows.index(covers.row_of(to), 0)
+        by = needs.mapFrom(bench, bench.covers.area_of(row).center().toPoint()) - start
+    QTest.mousePress(needs, Qt.MouseButton.LeftButton, pos=start)
     for share in (0.3, 0.7, 1.0):
-        here, there = spot.geometry().center(), target.geometry().center()
-        point = here + (there - here) * share
-        QTest.mouseMove(spot, spot.mapFromParent(point))
+        QTest.mouseMove(needs, start + by * share)
         QApplication.processEvents()
-    QTest.mouseRelease(spot, Qt.MouseButton.LeftButton, pos=spot.mapFromParent(target.geometry().center()))
+    hanging = bench.grab()
+    QTest.mouseRelease(needs, Qt.MouseButton.LeftButton, pos=start + by)
     QApplication.processEvents()
+    return hanging
 
 
 def shot(window, number):
@@ -218,14 +222,42 @@ def test_a_loggers_temperatures_are_still_told_from_shots(window, tmp_path, qtbo
         assert "cannot be read" in window.notice.words
 
 
+def test_the_list_is_sorted_by_worth_and_goes_back_to_the_order_of_the_shoot(window):
+    key(window, Qt.Key.Key_B)
+    rows = window.benches.of("breakdown").list
+    rows.setFocus()
+    rows.choose(2, "seconds")
+    chosen = rows.item().id
+    key(window, Qt.Key.Key_F3)
+    seconds = [s.seconds for s in rows.rows.items]
+    assert seconds == sorted(seconds)
+    assert seconds[0] < 9 < 10 < seconds[-1]
+    assert rows.item().id == chosen
+    key(window, Qt.Key.Key_F3)
+    assert [s.seconds for s in rows.rows.items] == sorted(seconds, reverse=True)
+    window.desk.breakdown.edit_cell(rows.rows.items[-1], "seconds", "40")
+    assert rows.rows.items[0].seconds == 40  # it stays sorted
+    head = rows.horizontalHeader()
+    column = [c.key for c in rows.rows.columns].index("seconds")
+    point = QPoint(head.sectionViewportPosition(column) + 12, head.height() // 2)
+    QTest.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=point)
+    assert list(rows.rows.items) == list(window.desk.breakdown.shots)
+    window.desk.breakdown.edit_cell(window.desk.breakdown.find("7"), "plate_height", "-1.5 m")
+    window.desk.breakdown.edit_cell(window.desk.breakdown.find("9"), "plate_height", "11 m")
+    rows.sort_by("plate_height")
+    heights = [s.plate.height_m if s.plate else None for s in rows.rows.items]
+    known = [h for h in heights if h is not None]
+    assert heights[: len(known)] == known
+    assert known == [-1.5, 2.4, 11]
+
+
 # ---------------------------------------------------------------------------------------- coverage
 def test_threads_are_pulled_typed_and_cut(window):
     window.desk.choose("ferry")
     key(window, Qt.Key.Key_V)
     bench = window.benches.of("coverage")
     bench.go_to_loose()
-    loose = bench.spots.focused().objectName()
-    drag_between(bench, loose, "node:oldclaw:")
+    pull_thread(bench, ("oldclaw", ""))
     rope = shot(window, "14").needs[2]
     assert rope.cover == ByBuild("oldclaw")
     assert window.desk.plan.coverage.uncovered == ()
@@ -244,7 +276,9 @@ def test_a_piece_that_no_shot_sees_is_left_out_and_its_steps_with_it(window):
     window.desk.choose("ferry")
     key(window, Qt.Key.Key_V)
     assert any("wheelhouse interior is in no shot" in str(m.headline[0]) for m in window.desk.minds)
-    QTest.mouseClick(window.benches.of("coverage").spots.find("node:ferry:wheelhouse"), Qt.MouseButton.LeftButton)
+    covers = window.benches.of("coverage").covers
+    row = covers.visualRect(covers.rows.index(covers.row_of(("ferry", "wheelhouse")), 0))
+    QTest.mouseClick(covers.viewport(), Qt.MouseButton.LeftButton, pos=row.center())
     assert [p.id for p in window.desk.job.build("ferry").pieces] == ["hull"]
     assert window.desk.plan.coverage.unseen == ()
     key(window, Qt.Key.Key_U)
@@ -289,6 +323,43 @@ def test_counts_are_pulled_signed_and_reach_every_figure(window, qtbot):
     bench.type_signoffs()
     typed(window, "colour: me")
     assert "is no sign-off" in window.notice.words
+
+
+def test_castings_are_walked_cell_by_cell_typed_stepped_pulled_and_asked(window):
+    window.desk.choose("gulls")
+    key(window, Qt.Key.Key_H)
+    rows = window.benches.of("counts").list
+    rows.setFocus()
+    rows.choose(0, "copies")
+    key(window, Qt.Key.Key_Right, times=2)
+    assert rows.column() == "good"
+    cast = window.desk.build_plan.find(specs.CASTINGS, "body", variant="perched").number
+    key(window, Qt.Key.Key_5)
+    typed(window, "50 %")
+    assert window.desk.decision("good:body").value == 0.5
+    assert window.desk.build_plan.find(specs.CASTINGS, "body", variant="perched").number > 1.5 * cast
+    key(window, Qt.Key.Key_Minus)
+    assert window.desk.decision("good:body").value == pytest.approx(0.49)
+    rows.choose(0, "copies")
+    start = rows.visualRect(rows.currentIndex()).center()
+    QTest.mousePress(rows.viewport(), Qt.MouseButton.LeftButton, pos=start)
+    for up in (4, 12, 20):
+        QTest.mouseMove(rows.viewport(), start - QPoint(0, up))
+    QTest.mouseRelease(rows.viewport(), Qt.MouseButton.LeftButton, pos=start - QPoint(0, 20))
+    assert window.desk.decision("copies:body").value == 3
+    assert not any(line.isVisible() for line in window.findChildren(QLineEdit, "typed"))  # it was pulled, not pressed
+    key(window, Qt.Key.Key_U)
+    assert window.desk.decision("copies:body").value == 1  # in one step
+    rows.setFocus()
+    rows.choose(1, "share")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "30 %")
+    assert window.desk.build.pieces[0].variants[1].share == pytest.approx(0.3)
+    rows.choose(0, "castings")
+    key(window, Qt.Key.Key_Return)
+    assert window.why.told().label == "Castings"
+    assert "body perched\t60" in rows.copied()
+    assert "= 28" not in rows.copied()
 
 
 # ------------------------------------------------------------------------------------ order, floor
@@ -417,16 +488,15 @@ def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, 
     window = open_window(folder, (1000, 600))
     key(window, Qt.Key.Key_V)
     bench = window.benches.of("coverage")
-    rows = len(bench.rows())
-    assert bench.most() < rows
-    wheel(bench, -40)
-    assert bench.first == rows - bench.most()
-    assert bench.shown()[-1] is bench.rows()[-1]
-    wheel(bench, 40)
-    key(window, Qt.Key.Key_Down, times=bench.most() + 3)
-    assert 0 < bench.first <= 4  # the focus went past the last row that was shown
-    wheel(bench, -40, (bench.width() - 60, 300))
-    assert bench.first_node == len(bench.nodes()) - bench.most_nodes()
+    fit = len(bench.shown())
+    assert fit < len(bench.rows())
+    wheel(bench.needs.viewport(), -40)
+    assert bench.shown()[-1][0] is bench.rows()[-1]
+    wheel(bench.needs.viewport(), 40)
+    key(window, Qt.Key.Key_Down, times=fit + 3)
+    assert bench.shown()[-1][0] is bench.needs.item()  # the keyboard went past the last row that was shown
+    wheel(bench.covers.viewport(), -40)
+    assert bench.covers.verticalScrollBar().value() == bench.covers.verticalScrollBar().maximum() > 0
     key(window, Qt.Key.Key_B)
     shots = window.benches.of("breakdown").list
     wheel(shots.viewport(), -40)
@@ -447,19 +517,18 @@ def test_a_thread_dropped_on_stock_asks_what_and_one_dropped_on_nothing_stays_lo
     key(window, Qt.Key.Key_V)
     bench = window.benches.of("coverage")
     bench.go_to_loose()
-    loose = bench.spots.focused()
-    QTest.mousePress(loose, Qt.MouseButton.LeftButton, pos=loose.rect().center())
-    QTest.mouseMove(loose, loose.rect().center() + QPoint(150, 4))
-    QApplication.processEvents()
-    assert not bench.grab().isNull()  # the thread hangs from the hand
-    QTest.mouseRelease(loose, Qt.MouseButton.LeftButton, pos=loose.rect().center() + QPoint(150, 4))
+    bare = bench.grab()
+    hanging = pull_thread(bench, by=QPoint(250, 4))
+    assert hanging.toImage() != bare.toImage()  # the thread hangs from the hand
     assert shot(window, "14").needs[2].cover is None
-    drag_between(bench, loose.objectName(), "node:*decision:")
+    assert not window.findChildren(QLineEdit, "typed")
+    pull_thread(bench, ("*decision", ""))
     typed(window, "decide:")
     assert "is no cover" in window.notice.words
     typed(window, "decide: hemp or wire?")
     assert shot(window, "14").needs[2].cover == ByDecision("hemp or wire?")
-    QTest.mouseClick(loose, Qt.MouseButton.LeftButton)
+    here = bench.needs.visualRect(bench.needs.currentIndex()).center()
+    QTest.mouseClick(bench.needs.viewport(), Qt.MouseButton.LeftButton, pos=here)
     assert window.desk.breakdown.shot_id == "14"
     assert window.desk.chosen == "oldclaw"
 

@@ -16,10 +16,10 @@ from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_themes
 from homunculus.core import specs
 from homunculus.core.edits.decisions import find_decision
-from homunculus.core.figures import STATIONS
+from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.forms import Mesh
 from homunculus.core.specs import ALL
-from tests.app.conftest import key, type_words, wait_until
+from tests.app.conftest import key, type_words, typed, wait_until
 from tests.core.test_mesh import CUBE, binary
 
 
@@ -50,8 +50,10 @@ def test_figures_on_a_sheet_are_asked_why_all_the_way_down(window):
     key(window, Qt.Key.Key_F)
     assert window.benches.of("figures").isVisible()
     QApplication.processEvents()
-    spot = window.benches.of("figures").spots.find("figure:rubber.blanket:lighthouse/gallery")
-    spot.setFocus()
+    sheet = window.benches.of("figures")
+    blanket = next(f for f in sheet.rows() if isinstance(f, Figure) and f.spec is specs.BLANKET)
+    sheet.list.setFocus()
+    sheet.list.choose(sheet.list.row_of((blanket.spec.name, blanket.subject)))
     key(window, Qt.Key.Key_Return)
     assert window.why.told().label == "Blanket"
     key(window, Qt.Key.Key_Return)  # its first input is the form as built
@@ -72,14 +74,20 @@ def test_a_thickness_is_typed_on_the_mould_sheet(window):
     window.desk.go("mould")
     window.benches.show_figures()
     QApplication.processEvents()
-    handle = window.benches.of("figures").spots.find("decide:blanket_m:gallery")
-    QTest.mouseClick(handle, Qt.MouseButton.LeftButton)
+    rows = window.benches.of("figures").list
+    row = rows.visualRect(rows.rows.index(rows.row_of("blanket_m:gallery"), 1))
+    QTest.mouseClick(rows.viewport(), Qt.MouseButton.LeftButton, pos=row.center())
     line = window.findChild(QLineEdit, "typed")
     type_words(line, "12 mm")
     QTest.keyClick(line, Qt.Key.Key_Return)
     assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.012)
-    key(window, Qt.Key.Key_Up)
+    key(window, Qt.Key.Key_Plus)
     assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.0125)
+    key(window, Qt.Key.Key_9)  # no digit is lost, though 4 alone would go to a station
+    typed(window, "9")
+    assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.009)
+    key(window, Qt.Key.Key_Escape)  # back to what was pinned
+    assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.01)
 
 
 def test_a_value_beyond_its_bounds_is_said_and_changes_nothing(window):

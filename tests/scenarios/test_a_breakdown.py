@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from homunculus.core import specs
 from homunculus.store.folder import JobFolder
 from tests.app.conftest import key, open_window, own_settings, qapp, typed, wait_until  # noqa: F401
-from tests.app.test_shots import drag_between, dropped
+from tests.app.test_shots import dropped, pull_thread
 
 pytestmark = pytest.mark.window
 
@@ -40,9 +40,8 @@ def test_a_cut_is_read_the_gap_found_the_count_frozen_changed_and_its_cost_seen(
     qtbot.mouseClick(window.line.spots.find("uncovered"), Qt.MouseButton.LeftButton)
     bench = window.benches.of("coverage")
     qtbot.mouseClick(bench.spots.find("loose"), Qt.MouseButton.LeftButton)
-    loose = bench.spots.focused()
-    assert "tarred rope" in loose.accessibleName()
-    drag_between(bench, loose.objectName(), "node:*stock:")
+    assert "tarred rope" in bench.said(bench.needs.item())
+    pull_thread(bench, ("*stock", ""))
     typed(window, "stock: rope, two coils")
     wait_until(qtbot, lambda: len(desk.plan.coverage.uncovered) == 1)
     bench.go_to_loose()

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
@@ -18,6 +19,28 @@ from homunculus.core.job.build import Piece
 
 PULL_PX = 8
 """Pixels a step while a value is pulled: fine enough to stop at half a millimetre."""
+
+
+class Pull:
+    """A decided value that is pulled by hand: up, or with ``along`` to the right, it grows."""
+
+    def __init__(self, desk: Desk, key: str, *, along: bool = False) -> None:
+        self.desk, self.key, self.along = desk, key, along
+        self._from, self._value = math.nan, 0.0
+
+    def grasp(self) -> None:
+        """Take hold of it; nothing is decided yet."""
+        self._from, self._value = math.nan, self.desk.decision(self.key).value
+        self.desk.grasp()
+
+    def to(self, at: QPointF) -> None:
+        """Pull it to a point; the first one is where the hand took hold."""
+        here = at.x() if self.along else -at.y()
+        if math.isnan(self._from):
+            self._from = here
+        decision = self.desk.decision(self.key)
+        steps = round((here - self._from) / PULL_PX)
+        self.desk.decide(decision, round(self._value / decision.step + steps) * decision.step)
 
 
 class Bench(Place):
@@ -38,37 +61,43 @@ class Bench(Place):
         self.spots.place_handle(f"decide:{key}", area, said, cursor, lambda h: self._wire(h, key, along=along))
 
     def _wire(self, handle: Handle, key: str, *, along: bool) -> None:
-        start = {"at": math.nan, "value": 0.0}
-
-        def grasp() -> None:
-            start["value"], start["at"] = self.desk.decision(key).value, math.nan
-            self.desk.grasp()
-
-        def pull(at: QPointF) -> None:
-            here = at.x() if along else -at.y()
-            if math.isnan(start["at"]):
-                start["at"] = here
-            decision = self.desk.decision(key)
-            steps = round((here - start["at"]) / PULL_PX)
-            self.desk.decide(decision, round(start["value"] / decision.step + steps) * decision.step)
-
-        handle.pressed.connect(grasp)
-        handle.dragged.connect(pull)
+        pull = Pull(self.desk, key, along=along)
+        handle.pressed.connect(lambda: pull.grasp())  # Qt would not keep what a method alone belongs to
+        handle.dragged.connect(lambda at: pull.to(at))
         handle.released.connect(self.desk.let_go)
         handle.stepped.connect(lambda steps: self.desk.step(self.desk.decision(key), steps))
         handle.typing.connect(lambda first: self.type_value(key, first))
 
+    def where_decided(self, key: str) -> tuple[QRectF, QWidget] | None:
+        """Where a decided value is typed, and what has the keyboard again afterwards; none when it is not in sight."""
+        handle = self.spots.find(f"decide:{key}")
+        return (QRectF(handle.geometry()), handle) if handle else None
+
     def type_value(self, key: str, first: str = "") -> None:
         """Open the line to type a decided value into."""
-        handle = self.spots.find(f"decide:{key}")
-        if handle is None:
+        where = self.where_decided(key)
+        if where is None:
             return
         decision = self.desk.decision(key)
         text = first or str(self.desk.given(decision.value, decision.kind)).replace("\N{NO-BREAK SPACE}", " ")
         self._typed = Typed(self, self.theme(), decision.label, text,
                             lambda words: self.desk.decide_typed(self.desk.decision(key), words))  # fmt: skip
-        self._typed.closed.connect(handle.setFocus)
-        self._typed.open_over(QRectF(handle.geometry()))
+        self._typed.closed.connect(where[1].setFocus)
+        self._typed.open_over(where[0])
+
+    def value_key(self, event: QKeyEvent) -> bool:
+        """Do what a key does to a decided value in a list, where the arrows go from row to row; whether it did."""
+        key = self.decided_at_hand()
+        plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
+        if not key or not plain or not event.text():
+            return False
+        if event.text() in "+-":
+            self.desk.step(self.desk.decision(key), 1 if event.text() == "+" else -1)
+        elif event.text() in "0123456789.,":
+            self.type_value(key, event.text())
+        else:
+            return False
+        return True
 
     def draw_decided(self, ink: Ink, key: str, words: str = "", role: str = "on_drawing") -> None:
         """Draw a decided value where its handle lies, with its words beneath."""

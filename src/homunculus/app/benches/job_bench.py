@@ -64,16 +64,16 @@ class JobBench(Bench):
         room = (first.x() if first else self.width()) - 30.0
         ink.text(18, 29, ink.squeezed(room, words, "bench_question"), "bench_question")
 
-    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str = "") -> None:
-        """Open a line to type words into over an area; focus goes back to the spot of the key ``back``."""
+    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str | QWidget = "") -> None:
+        """Open a line to type words into over an area; the keyboard goes back to ``back``, or to the spot of that key."""
         self._typed = Typed(self, self.theme(), name, first.replace(NBSP, " "), accept)
         self._typed.setFont(self.theme().font("label"))
         self._typed.closed.connect(lambda: self._focus_back(back))
         self._typed.open_over(area, max(150.0, min(area.width() + 20, 420.0)))
 
-    def _focus_back(self, key: str) -> None:
-        spot = self.spots.find(key) if key else None
-        (spot or self.window()).setFocus()
+    def _focus_back(self, back: str | QWidget) -> None:
+        target = back if isinstance(back, QWidget) else self.spots.find(back)
+        (target or self.window()).setFocus()
 
     def ask_who(self, question: str, area: QRectF, accept: Callable[[str], bool], back: str = "") -> None:
         """Ask for a name; what was typed last stands there already."""

@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Spots
@@ -37,6 +37,12 @@ class Place(QWidget):
 
     def enter(self) -> None:
         """Called when it is opened as a bench."""
+
+    def decided_at_hand(self) -> str:
+        """The key of the decided value that the keyboard is on, or nothing."""
+        focus = QApplication.focusWidget()  # it may lie on a drawing that is part of this one
+        name = focus.objectName() if focus else ""
+        return name.removeprefix("decide:") if name.startswith("decide:") else ""
 
     def room(self) -> QSize:
         """Size of what this place lies in."""

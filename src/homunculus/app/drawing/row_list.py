@@ -50,7 +50,7 @@ class _Cells(QStyledItemDelegate):
         view.rows.manner.draw(
             ink, items[row], view.rows.columns[index.column()].key, area, items[row - 1] if row else None
         )
-        if not view.led:
+        if view.ruled and not view.led:
             ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 0.75)
         if view.cells and index.column() == 0:
             ink.rule(area.right(), area.top(), area.right(), area.bottom(), "line", 1)
@@ -108,11 +108,15 @@ class RowList(QTableView, Generic[Item]):
     heads
         Whether its columns have heads.
     cells
-        Whether the keyboard goes from cell to cell, and a cell can be acted on; the first column then stays where the others move on.
+        Whether the keyboard goes from cell to cell, and a cell can be acted on.
     led
         Whether the keyboard stays elsewhere and only leads it, as in a box with a line to type into.
     pulls
         Whether a row, or a cell, can be taken hold of and pulled.
+    stays
+        Whether the first column stays where the others move on; with cells it does, unless said otherwise.
+    ruled
+        Whether there is a rule beneath every row.
     """
 
     _still: QTableView | None = None  # Qt calls back while it is being made
@@ -126,16 +130,18 @@ class RowList(QTableView, Generic[Item]):
     """It is let go there."""
 
     def __init__(self, place: Place, name: str, columns: Sequence[Column], manner: Manner[Item], row_height: int,
-                 *, heads: bool = True, cells: bool = False, led: bool = False, pulls: bool = False) -> None:  # fmt: skip
+                 *, heads: bool = True, cells: bool = False, led: bool = False, pulls: bool = False, stays: bool | None = None,
+                 ruled: bool = True) -> None:  # fmt: skip
         super().__init__(place)
         self.place, self.name, self.row_height, self.cells, self.led = place, name, row_height, cells, led
-        self.pulls = pulls
+        self.pulls, self.ruled = pulls, ruled
         self._held: tuple[QPointF, Item, str] | None = None
         """Where the button went down, and on what, while it is down."""
         self._pulling = False
         self.sorted_by = ("", False)
         """The column whose values the rows are sorted by, and whether the highest comes first; none: their own order."""
-        self._given: Sequence[Item] = ()
+        self.given: Sequence[Item] = ()
+        """What :meth:`put` was given last, in that order."""
         self.rows: Rows[Item] = Rows(columns, manner)
         self.setObjectName(f"list:{name}")
         self.setAccessibleName(name)
@@ -159,7 +165,7 @@ class RowList(QTableView, Generic[Item]):
         self._restore(columns)
         head.sectionResized.connect(self._remember)
         self.doubleClicked.connect(self._act)
-        self._still = self._first_column() if cells else None
+        self._still = self._first_column() if (cells if stays is None else stays) else None
         self._known: object = None
         self._drawn_for: tuple[object, ...] = ()
         self.selectionModel().currentRowChanged.connect(self._moved)
@@ -267,10 +273,12 @@ class RowList(QTableView, Generic[Item]):
     def put(self, items: Sequence[Item]) -> None:
         """Show these rows; the chosen one stays chosen where it is still there, and the view where it was."""
         known, top, column = self._known, self.verticalScrollBar().value(), self.column()
-        self._given = items
+        self.given = items
         self.rows.put(self._in_order())
         self._span()
-        row = self.row_of(known) if known is not None and self._known != known else None
+        here = self.item()
+        lost = known is not None and (here is None or self.rows.manner.known(here) != known)
+        row = self.row_of(known) if lost else None
         if row is not None:
             self.choose(row, column)
         self.verticalScrollBar().setValue(top)
@@ -294,8 +302,8 @@ class RowList(QTableView, Generic[Item]):
         """The rows as they are sorted; what has no value in the column comes last either way."""
         (key, falling), worth = self.sorted_by, self.rows.manner.worth
         if not key or worth is None:
-            return self._given
-        valued = [(worth(item, key), item) for item in self._given]
+            return self.given
+        valued = [(worth(item, key), item) for item in self.given]
         known = sorted((pair for pair in valued if pair[0] is not None), key=lambda pair: pair[0], reverse=falling)
         return [item for _, item in known] + [item for value, item in valued if value is None]
 
@@ -303,7 +311,7 @@ class RowList(QTableView, Generic[Item]):
         """Sort by the values of a column: rising, then falling, then in the rows' own order again."""
         before = self.sorted_by
         self.sorted_by = (key, False) if before[0] != key else (key, True) if not before[1] else ("", False)
-        self.put(self._given)
+        self.put(self.given)
         self.verticalScrollBar().setValue(0)
         for view in (self, self._still):
             if view:

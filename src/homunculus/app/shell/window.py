@@ -124,10 +124,8 @@ class Window(QMainWindow):
         elif self.benches.over:
             self.benches.toggle(self.benches.over)
         else:
-            focus = QApplication.focusWidget()
-            name = focus.objectName() if focus else ""
-            key = name.removeprefix("decide:") if name.startswith("decide:") else "scale"
-            if key != "scale" or self.desk.station == "scale":
+            key = self.benches.bench.decided_at_hand() or ("scale" if self.desk.station == "scale" else "")
+            if key:
                 self.desk.to_pin(self.desk.decision(key))
 
     # ---------------------------------------------------------------------------------- commands

@@ -365,7 +365,11 @@ def cell_worth(shot: Shot, job: Job, key: str) -> tuple[str | float, ...] | None
     text = BY_KEY[key].write(shot, job).replace("\N{MINUS SIGN}", "-").casefold()
     below = -1.0 if text.startswith("-") else 1.0  # each column is written in one unit
     parts = re.split(r"(\d+(?:\.\d+)?)", text.removeprefix("-"))
-    return tuple(float(part) * (below if at == 1 else 1.0) if at % 2 else part for at, part in enumerate(parts)) if text else None
+    return (
+        tuple(float(part) * (below if at == 1 else 1.0) if at % 2 else part for at, part in enumerate(parts))
+        if text
+        else None
+    )
 
 
 def new_shot(shots: tuple[Shot, ...], day: date) -> Shot:

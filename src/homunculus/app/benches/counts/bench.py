@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QWheelEvent
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
+from homunculus.app.benches.base import Pull
 from homunculus.app.benches.counts.tally import draw_tally
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.counts import show_signoffs, show_variants
@@ -21,11 +24,16 @@ from homunculus.core.plan.freezing import Cost, cost_words
 from homunculus.core.planners.counts import off_the_count, variants_of
 from homunculus.core.showing import show_day
 
-LEFT, TOP, ROW = 18.0, 128.0, 40.0
+LEFT, TOP, ROW = 18.0, 128.0, 40
 ROLE_W = 190.0
 PIECE_X = 236.0
-EACH_X, GOOD_X, YIELD_X, CAST_X = 150.0, 206.0, 268.0, 352.0
 FOOT = 148.0
+COLUMNS = (
+    Column("piece", "piece", 104), Column("share", "of which", 62), Column("copies", "each has", 62), Column("good_ones", "good ones", 66),
+    Column("good", "come out good", 92), Column("castings", "castings", 0),
+)  # fmt: skip
+COUNTED = {"good_ones": specs.GOOD_ONES, "castings": specs.CASTINGS}
+"""Columns that are reckoned."""
 
 
 class CountLine(NamedTuple):
@@ -45,15 +53,21 @@ class CountBench(JobBench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "How many")
+        self.list: RowList[CountLine] = RowList(
+            self, "castings", COLUMNS, Manner(lambda line: (line.piece.id, line.variant), self._cell, self._said, self._draw_cell), ROW,
+            cells=True, pulls=True, stays=False,
+        )  # fmt: skip
+        self.list.clicked.connect(lambda _: self._act(self.list.item(), self.list.column()))
+        self.list.cell_acted.connect(self._act)
+        self.list.pulled.connect(self._pull)
+        self.list.dropped.connect(self._drop)
+        self._pulled: Pull | None = None
 
     # ----------------------------------------------------------------------------------- reading
     def lines(self) -> list[CountLine]:
-        """The lines of castings, as many as fit; the wheel moves on."""
-        every = [CountLine(piece, variant.name, index) for piece in self.desk.build.pieces if piece.copies
-                 for index, variant in enumerate(variants_of(piece))]  # fmt: skip
-        room = max(1, int((self.height() - TOP - FOOT - 24) // ROW))
-        self.first = max(0, min(self.first, len(every) - room))
-        return every[self.first : self.first + room]
+        """The lines of castings."""
+        return [CountLine(piece, variant.name, index) for piece in self.desk.build.pieces if piece.copies
+                for index, variant in enumerate(variants_of(piece))]  # fmt: skip
 
     def figure(self, line: CountLine, spec: FigureSpec) -> Figure | None:
         """A count of a line."""
@@ -73,13 +87,24 @@ class CountBench(JobBench):
         return [f for f in self.desk.build_plan.figures if f.spec is specs.BROKEN]
 
     def content(self) -> object:
-        return (self.desk.build_plan if self.desk.chosen else None, self.first, self.desk.job.shop.confidence)
+        return (self.desk.build_plan if self.desk.chosen else None, self.desk.job.shop.confidence)
+
+    def repaint_changed(self, _before: object, _now: object) -> None:
+        self.update()
+        self.list.viewport().update()  # while something is pulled the rows are not laid anew, but what they count moves
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
         self.sheet_spots()
+        self.list.setVisible(bool(self.desk.chosen))
         if not self.desk.chosen:
             return
+        lines = self.lines()
+        self.list.setGeometry(round(PIECE_X) - 14, round(TOP) - 6, self.width() - round(PIECE_X + LEFT) + 14,
+                              self.height() - round(TOP + FOOT))  # fmt: skip
+        self.list.setColumnHidden(1, not any(line.variant for line in lines))
+        self.list.recolour()
+        self.list.put(lines)
         if total := self.total():
             self.figure_spot(total, QRectF(LEFT - 6, 46, 130, 64))
         self.decide_spot("shop.confidence", QRectF(PIECE_X + 150, 44, 160, 52))
@@ -88,8 +113,6 @@ class CountBench(JobBench):
         figures = self.desk.build_plan.find(specs.FIGURES)
         if figures:
             self.figure_spot(figures, QRectF(LEFT - 6, self._sum_y() - 26, ROLE_W, 40))
-        for index, line in enumerate(self.lines()):
-            self._line_spots(line, TOP + 24 + index * ROW)
         y = self.height() - FOOT + 24
         area = QRectF(LEFT - 6, y - 28, ROLE_W + 20, 30)
         self.spots.place("signoffs", area, "who has to sign before the moulds", self.type_signoffs)
@@ -103,24 +126,71 @@ class CountBench(JobBench):
             self.freeze,
         )
 
-    def _line_spots(self, line: CountLine, y: float) -> None:
-        piece, x = line.piece, PIECE_X
-        if line.place == 0:
-            comes_in = show_variants(piece.variants) or "all alike"
-            room = EACH_X - 70 if piece.variants else EACH_X
-            self.spots.place(f"variants:{piece.id}", QRectF(x - 6, y, room, ROW), f"{piece.name} comes in: {comes_in}",
-                             lambda p=piece: self.type_variants(p))  # type: ignore[misc]  # fmt: skip
-            self.decide_spot(f"copies:{piece.id}", QRectF(x + EACH_X, y, 66, ROW))
-            if piece.mould:
-                self.decide_spot(f"good:{piece.id}", QRectF(x + YIELD_X, y, 92, ROW))
-        if line.variant:
-            self.decide_spot(f"variant.{line.place}:{piece.id}", QRectF(x + EACH_X - 66, y, 62, ROW))
-        for spec, at in ((specs.GOOD_ONES, GOOD_X), (specs.CASTINGS, CAST_X)):
-            figure = self.figure(line, spec)
-            if figure:
-                key = f"figure:{spec.name}:{piece.id}:{line.variant}"
-                self.spots.place(key, QRectF(x + at - 8, y, 80, ROW), f"{spec.label} {piece.name} {line.variant} {self.desk.words(figure)}",
-                                 lambda f=figure: self.desk.asked_why.emit(f), spec.meaning)  # type: ignore[misc]  # fmt: skip
+    # -------------------------------------------------------------------------------------- list
+    @staticmethod
+    def _decided_key(line: CountLine, column: str) -> str:
+        """The decided value that a cell shows, or nothing."""
+        if column == "share":
+            return f"variant.{line.place}:{line.piece.id}" if line.variant else ""
+        if line.place == 0 and (column == "copies" or (column == "good" and line.piece.mould)):
+            return f"{column}:{line.piece.id}"
+        return ""
+
+    def _cell(self, line: CountLine, column: str) -> str:
+        if column == "piece":
+            return f"{line.piece.name} {line.variant}".strip()
+        if column in COUNTED:
+            figure = self.figure(line, COUNTED[column])
+            return str(self.desk.shown(figure)) if figure else ""
+        key = self._decided_key(line, column)
+        if not key:
+            return "not cast" if column == "good" and not line.piece.mould else ""
+        decision = self.desk.decision(key)
+        return str(self.desk.given(decision.value, decision.kind))
+
+    def _said(self, line: CountLine) -> str:
+        comes_in = show_variants(line.piece.variants) or "all alike"
+        cells = [f"{c.title} {cell}" for c in COLUMNS[1:] if (cell := self._cell(line, c.key))]
+        return f"{line.piece.name} {line.variant}, comes in {comes_in}; " + ", ".join(cells)
+
+    def _act(self, line: CountLine | None, column: str) -> None:
+        """Type what a cell holds, or ask why it is what it is."""
+        if line is None:
+            return
+        key = self._decided_key(line, column)
+        figure = self.figure(line, COUNTED[column]) if column in COUNTED else None
+        if key:
+            self.type_value(key)
+        elif figure:
+            self.desk.asked_why.emit(figure)
+        elif column == "piece":
+            self.type_variants(line.piece)
+
+    def _pull(self, line: CountLine, column: str, at: QPointF) -> None:
+        if self._pulled is None and (key := self._decided_key(line, column)):
+            self._pulled = Pull(self.desk, key)
+            self._pulled.grasp()
+        if self._pulled:
+            self._pulled.to(at)
+
+    def _drop(self, *_: object) -> None:
+        if self._pulled:
+            self._pulled = None
+            self.desk.let_go()
+
+    def decided_at_hand(self) -> str:
+        """The decided value of the cell that the keyboard is on."""
+        line = self.list.item() if self.list.hasFocus() else None
+        return self._decided_key(line, self.list.column()) if line else super().decided_at_hand()
+
+    def where_decided(self, key: str) -> tuple[QRectF, QWidget] | None:
+        """Where it stands in the list, or beside it."""
+        for row, line in enumerate(self.list.rows.items):
+            for column in COLUMNS:
+                if self._decided_key(line, column.key) == key:
+                    self.list.choose(row, column.key)
+                    return self.list.cell_area(), self.list
+        return super().where_decided(key)
 
     def _sum_y(self) -> float:
         return TOP + len(ROLES) * self.role_row() + 20 * min(3, len(self.broken())) + 34
@@ -128,10 +198,11 @@ class CountBench(JobBench):
     # -------------------------------------------------------------------------------------- acts
     def type_variants(self, piece: Piece) -> None:
         """Type the variants that a piece comes in: each has a mould of its own."""
-        spot = self.spots.find(f"variants:{piece.id}")
-        if spot:
-            self.ask(f"what {piece.name} comes in", QRectF(spot.geometry()), show_variants(piece.variants),
-                     lambda words: self.breakdown.type_variants(piece.id, words), f"variants:{piece.id}")  # fmt: skip
+        row = self.list.row_of((piece.id, variants_of(piece)[0].name))
+        if row is not None:
+            self.list.choose(row, "piece")
+            self.ask(f"what {piece.name} comes in", self.list.cell_area(), show_variants(piece.variants),
+                     lambda words: self.breakdown.type_variants(piece.id, words), back=self.list)  # fmt: skip
 
     def type_signoffs(self) -> None:
         """Type who has to sign."""
@@ -180,12 +251,8 @@ class CountBench(JobBench):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Z:
             self.freeze()
-        else:
+        elif not self.value_key(event):
             event.ignore()
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self.first += -1 if event.angleDelta().y() > 0 else 1
-        self.refresh()
 
     # ------------------------------------------------------------------------------------- words
     def _signed_words(self, signoff: SignOff) -> str:
@@ -225,7 +292,7 @@ class CountBench(JobBench):
         self.draw_decided(ink, "shop.confidence", "sure that enough are good", "on_drawing")
         ink.rule(LEFT, TOP - 8, self.width() - LEFT, TOP - 8, "ink", 1.5)
         self._roles(ink)
-        self._castings(ink)
+        ink.rule(PIECE_X - 16, TOP - 8, PIECE_X - 16, self.height() - FOOT + 2, "hair", 1)
         self._signatures(ink)
         self._freezing(ink)
 
@@ -263,62 +330,31 @@ class CountBench(JobBench):
         if figures:
             ink.number(LEFT + ROLE_W, y, self.desk.shown(figures), "after_value", "reckon", "right", equals=True)
 
-    def _castings(self, ink: Ink) -> None:
-        x, right = PIECE_X, self.width() - LEFT
-        ink.rule(x - 16, TOP - 8, x - 16, self.height() - FOOT + 2, "hair", 1)
-        for at, words in (
-            (0.0, "piece"),
-            (EACH_X, "each has"),
-            (GOOD_X, "good ones"),
-            (YIELD_X, "come out good"),
-            (CAST_X, "castings"),
-        ):
-            ink.text(x + at, TOP + 12, words, "note", "ink2")
-        known = None
-        for index, line in enumerate(self.lines()):
-            y = TOP + 24 + index * ROW
-            base = y + 26
-            if line.piece.id != known:
-                known = line.piece.id
-                if index:
-                    ink.rule(x, y, right, y, "line", 0.75)
-                room = (EACH_X if not line.variant else EACH_X - 70) - 8
-                ink.text(
-                    x,
-                    base - (9 if line.variant else 0),
-                    ink.squeezed(room, line.piece.name, "label", 600),
-                    "label",
-                    weight=600,
-                )
-                if not line.variant:
-                    ink.text(x, base + 12, "all alike", "tick", "ink2")
-                ink.decided(x + EACH_X, base, self.desk.given(line.piece.copies, "count"), "lane_value")
-                if line.piece.mould:
-                    ink.decided(x + YIELD_X, base, self.desk.given(line.piece.good, "share"), "lane_value")
-                else:
-                    ink.text(x + YIELD_X, base, "not cast", "note", "ink2")
-            if line.variant:
-                ink.text(
-                    x,
-                    base + (8 if line.place == 0 else 0),
-                    ink.squeezed(EACH_X - 74, line.variant, "note"),
-                    "note",
-                    "ink2",
-                )
-                ink.decided(
-                    x + EACH_X - 62, base, self.desk.given(line.piece.variants[line.place].share, "share"), "label"
-                )
-            self._counted(ink, line, base, right)
+    def _draw_cell(self, ink: Ink, line: CountLine, column: str, area: QRectF, _above: CountLine | None) -> None:
+        x, base, room = area.left() + 10, area.top() + 26, area.width() - 14
+        if column == "piece":
+            second = line.variant or "all alike"
+            if line.place == 0:
+                ink.text(x, base - 7, ink.squeezed(room, line.piece.name, "label", 600), "label", weight=600)
+            ink.text(x, base + 9, ink.squeezed(room, second, "note"), "note", "ink2")
+        elif column == "castings":
+            self._counted(ink, line, area.left() + 10, base, area.right())
+        elif column == "good_ones":
+            if figure := self.figure(line, specs.GOOD_ONES):
+                ink.number(x, base, self.desk.shown(figure), "lane_value", "reckon", equals=True)
+        elif key := self._decided_key(line, column):
+            decision = self.desk.decision(key)
+            ink.decided(x, base, self.desk.given(decision.value, decision.kind), "lane_value")
+        elif column == "good" and not line.piece.mould:
+            ink.text(x, base, "not cast", "note", "ink2")
 
-    def _counted(self, ink: Ink, line: CountLine, base: float, right: float) -> None:
+    def _counted(self, ink: Ink, line: CountLine, left: float, base: float, right: float) -> None:
         good, asked, cast = (self.figure(line, s) for s in (specs.GOOD_ONES, specs.ASKED, specs.CASTINGS))
-        if good:
-            ink.number(PIECE_X + GOOD_X, base, self.desk.shown(good), "lane_value", "reckon", equals=True)
         if not (good and asked and cast):
             return
-        ink.number(PIECE_X + CAST_X, base, self.desk.shown(cast), "after_value", "reckon", equals=True)
+        ink.number(left, base, self.desk.shown(cast), "after_value", "reckon", equals=True)
         made, wanted = round(cast.number), round(asked.number)
-        x = PIECE_X + CAST_X + 58
+        x = left + 58
         draw_tally(ink, x, base, right - x - 10, round(good.number), made, short=max(0, wanted - made))
         level = off_the_count(asked, cast)
         if level:

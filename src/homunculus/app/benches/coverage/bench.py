@@ -5,21 +5,23 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainterPath, QWheelEvent
+from PySide6.QtGui import QKeyEvent, QPainterPath
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.spot import Handle
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Item, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.needs import HINT, show_cover
 from homunculus.core.job.shots import ByBuild
 from homunculus.core.plan.coverage import CoveredBy, NeedRow
 from homunculus.core.showing import Shown, show_day
 
-TOP, ROW, FOOT = 140.0, 24.0, 30.0
-LEFT, ID_W = 18.0, 36.0
-NODE = 34.0
+TOP, ROW, FOOT = 140.0, 24, 34.0
+LEFT = 18.0
+NODE = 34
+NODE_W = 260.0
 OTHERS: tuple[tuple[CoveredBy, str], ...] = (
     ("stock", "from stock"),
     ("people", "people called"),
@@ -44,8 +46,25 @@ class CoverageBench(JobBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Who covers what")
         self.only_open = False
-        self.first_node = 0
+        self.needs: RowList[NeedRow] = RowList(
+            self, "needs", (Column("shot", "shot", 46), Column("need", "need", 0)),
+            Manner(lambda row: (row.shot.id, row.index), self._cell, self.said, self._draw_need), ROW, heads=False, pulls=True, ruled=False,
+        )  # fmt: skip
+        self.covers: RowList[Node] = RowList(
+            self, "what covers", (Column("cover", "cover", 0),),
+            Manner(lambda node: (node.key, node.piece), lambda node, _: f"{node.name}: {node.note}", lambda node: f"{node.name}: {node.note}",
+                   self._draw_node), NODE, heads=False, ruled=False,
+        )  # fmt: skip
+        self.needs.pulled.connect(self._pull)
+        self.needs.dropped.connect(self._drop)
+        self.needs.acted.connect(lambda row: self.type_cover(row))
+        self.needs.clicked.connect(lambda at: self.breakdown.choose(self.needs.rows.items[at.row()].shot.id))
+        self.covers.clicked.connect(lambda at: self.open(self.covers.rows.items[at.row()]))
+        self.covers.acted.connect(self.open)
+        for rows in (self.needs, self.covers):
+            rows.verticalScrollBar().valueChanged.connect(lambda _: self.update())
         self._pulled: tuple[NeedRow, QPointF] | None = None
+        self._listed: object = None
         self._nodes: tuple[object, list[Node]] | None = None
 
     # ----------------------------------------------------------------------------------- reading
@@ -56,15 +75,9 @@ class CoverageBench(JobBench):
             return covered.rows
         return tuple(row for row in covered.rows if row.state in ("nothing", "decision"))
 
-    def most(self) -> int:
-        """How many needs fit."""
-        return max(1, int((self.height() - TOP - FOOT) // ROW))
-
-    def shown(self) -> tuple[NeedRow, ...]:
-        """The needs that are drawn."""
-        rows = self.rows()
-        self.first = max(0, min(self.first, len(rows) - self.most()))
-        return rows[self.first : self.first + self.most()]
+    def shown(self) -> list[tuple[NeedRow, float]]:
+        """The needs that are in sight, with the height at which each one's thread begins."""
+        return in_sight(self.needs)
 
     def nodes(self) -> list[Node]:
         """What may cover, by name: the builds, each followed by its pieces that no shot sees, then the rest."""
@@ -93,26 +106,16 @@ class CoverageBench(JobBench):
             self._nodes = (covered.never_seen, found)
         return self._nodes[1]
 
-    def most_nodes(self) -> int:
-        """How many lines fit at the right."""
-        return max(1, int((self.height() - TOP - FOOT) // NODE))
-
     def node_x(self) -> float:
         """Where the lines at the right begin."""
-        return self.width() - 268.0
+        return self.width() - NODE_W
 
     def need_x(self) -> float:
         """Where the threads begin."""
         return min(330.0, self.width() * 0.42)
 
-    def node_y(self, index: int) -> float:
-        """The height of a line at the right, kept inside the drawing where it is scrolled out of it."""
-        y = TOP + (index - self.first_node) * NODE + 12
-        return max(TOP - 8, min(self.height() - FOOT + 4, y))
-
     def content(self) -> object:
-        shown = tuple((row.shot.id, row.need, row.state, row.trouble) for row in self.shown())
-        return (shown, self.nodes(), len(self.rows()), self.first, self.first_node, self.only_open, self.desk.chosen)
+        return (self.rows(), self.nodes(), self.only_open, self.desk.chosen)
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
@@ -121,15 +124,19 @@ class CoverageBench(JobBench):
                          "show all needs" if self.only_open else "show only what is open", self.turn_only_open)  # fmt: skip
         self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), f"{len(self.desk.plan.coverage.uncovered)} needs nobody covers: go there",
                          self.go_to_loose)  # fmt: skip
-        for index, row in enumerate(self.shown()):
-            area = QRectF(LEFT - 6, TOP + index * ROW, self.need_x() - LEFT + 22, ROW)
-            self.spots.place_handle(f"need:{index}", area, self.said(row), Qt.CursorShape.OpenHandCursor,
-                                    lambda handle, i=index: self._wire_need(handle, i))  # type: ignore[misc]  # fmt: skip
-        self.first_node = max(0, min(self.first_node, len(self.nodes()) - self.most_nodes()))
-        for index, node in enumerate(self.nodes()[self.first_node : self.first_node + self.most_nodes()]):
-            area = QRectF(self.node_x() - 6, TOP + index * NODE - 6, self.width() - self.node_x() - 6, NODE)
-            self.spots.place(f"node:{node.key}:{node.piece}", area, f"{node.name}: {node.note}",
-                             lambda n=node: self.open(n))  # type: ignore[misc]  # fmt: skip
+        rows, high = self.rows(), round(self.height() - TOP - FOOT) + 10
+        self.needs.setGeometry(8, round(TOP) - 9, round(self.need_x()) - 8, high)
+        self.covers.setGeometry(round(self.node_x()) - 6, round(TOP) - 9, self.width() - round(self.node_x()) - 6, high)
+        for shown in (self.needs, self.covers):
+            shown.setVisible(bool(rows))
+            shown.recolour(self.desk.chosen)
+        if rows is not self._listed:
+            self._listed = rows
+            self.needs.put(rows)
+        self.covers.put(self.nodes())
+
+    def _cell(self, row: NeedRow, key: str) -> str:
+        return row.shot.id if key == "shot" else self.said(row).partition(" needs ")[2]
 
     def said(self, row: NeedRow) -> str:
         """A need in words."""
@@ -137,38 +144,25 @@ class CoverageBench(JobBench):
         cover = row.trouble or show_cover(row.need.cover if row.need else None, self.desk.job) or "nobody covers it"
         return f"shot {row.shot.id} needs {what}: {cover}"
 
-    def _wire_need(self, handle: Handle, index: int) -> None:
-        def row() -> NeedRow | None:
-            shown = self.shown()
-            return shown[index] if index < len(shown) else None
+    # ----------------------------------------------------------------------------------- pulling
+    def _pull(self, row: NeedRow, _column: str, at: QPointF) -> None:
+        if row.need is None:
+            return
+        self._pulled = (row, at)
+        node = self.covers.at(at)
+        if node:  # the hand is over it, and the thread's end hidden by it
+            self.covers.choose(self.covers.rows.items.index(node))
+        else:
+            self.covers.clearSelection()
+        self.update()
 
-        def pull(at: QPointF) -> None:
-            if (need := row()) and need.need:
-                self._pulled = (need, at)
-                self.update()
-
-        def drop() -> None:
-            pulled, self._pulled = self._pulled, None
-            self.update()
-            if pulled is None:
-                if need := row():
-                    self.breakdown.choose(need.shot.id)
-                return
-            if node := self.node_at(pulled[1]):
-                self.drop_on(pulled[0], node)
-
-        handle.dragged.connect(pull)
-        handle.released.connect(drop)
-        handle.typing.connect(lambda first: self.type_cover(index, first))
-        handle.stepped.connect(lambda steps: self.walk(index, -steps))  # up is plus
-
-    def node_at(self, at: QPointF) -> Node | None:
-        """The line at the right that lies under a point."""
-        for node in self.nodes():
-            spot = self.spots.find(f"node:{node.key}:{node.piece}")
-            if spot and spot.geometry().contains(at.toPoint()):
-                return node
-        return None
+    def _drop(self, _row: NeedRow, _column: str, at: QPointF) -> None:
+        pulled, self._pulled = self._pulled, None
+        self.covers.clearSelection()
+        self.update()
+        node = self.covers.at(at)
+        if pulled and node:
+            self.drop_on(pulled[0], node)
 
     # -------------------------------------------------------------------------------------- acts
     def drop_on(self, row: NeedRow, node: Node) -> None:
@@ -179,28 +173,22 @@ class CoverageBench(JobBench):
             words = {"*stock": "stock: ", "*people": "people: ", "*decision": "decide: "}[node.key]
             self._ask_cover(row, words)
 
-    def type_cover(self, index: int, first: str = "") -> None:
+    def type_cover(self, row: NeedRow, first: str = "") -> None:
         """Type what covers a need."""
-        shown = self.shown()
-        if index < len(shown):
-            row = shown[index]
-            self._ask_cover(row, first or show_cover(row.need.cover if row.need else None, self.desk.job), index)
+        self._ask_cover(row, first or show_cover(row.need.cover if row.need else None, self.desk.job))
 
-    def _ask_cover(self, row: NeedRow, first: str, index: int = -1) -> None:
+    def _ask_cover(self, row: NeedRow, first: str) -> None:
         self.desk.said.emit(HINT)
-        at = index if index >= 0 else next((i for i, r in enumerate(self.shown()) if r == row), 0)
-        area = QRectF(self.need_x() - 60, TOP + at * ROW - 6, 360, ROW)
+        at = self.needs.row_of((row.shot.id, row.index)) or 0
+        self.needs.choose(at)
+        y = self.needs.row_area().top()
+        area = QRectF(self.need_x() - 60, y - 6, 360, ROW)
         if row.need is None:
-            self.ask(
-                f"what shot {row.shot.id} needs",
-                area,
-                first,
-                lambda words: self.breakdown.add_need(row.shot, words),
-                f"need:{at}",
-            )
+            what = f"what shot {row.shot.id} needs"
+            self.ask(what, area, first, lambda words: self.breakdown.add_need(row.shot, words), self.needs)
         else:
-            self.ask(f"what covers {row.need.what}", area, first,
-                     lambda words: self.breakdown.cover(row.shot, row.index, words), f"need:{at}")  # fmt: skip
+            what = f"what covers {row.need.what}"
+            self.ask(what, area, first, lambda words: self.breakdown.cover(row.shot, row.index, words), self.needs)
 
     def open(self, node: Node) -> None:
         """Choose a build, or leave out a piece that no shot sees."""
@@ -216,48 +204,22 @@ class CoverageBench(JobBench):
         if not bare:
             self.desk.said.emit("Every need is covered.")
             return
-        spot = self.spots.focused()
-        name = spot.objectName() if spot else ""
-        at = self.first + int(name[5:]) if name.startswith("need:") else -1
-        target = next((i for i in bare if i > at), bare[0])
-        if not self.first <= target < self.first + self.most():
-            self.first = target - self.most() // 2
-        self.refresh()
-        found = self.spots.find(f"need:{target - self.first}")
-        if found:
-            found.setFocus()
-
-    def walk(self, index: int, by: int) -> None:
-        """Put the focus on the need so many lines on; past the edge the needs move on."""
-        target = index + by
-        if not 0 <= target < len(self.shown()):
-            self.first += by
-            self.refresh()
-            target = max(0, min(target, len(self.shown()) - 1))
-        found = self.spots.find(f"need:{target}")
-        if found:
-            found.setFocus()
+        at = self.needs.currentIndex().row() if self.needs.hasFocus() else -1
+        self.needs.setFocus()
+        self.needs.choose(next((i for i in bare if i > at), bare[0]))
 
     def turn_only_open(self) -> None:
         """Show only what nothing covers or a decision is open about, or all again."""
-        self.only_open, self.first = not self.only_open, 0
+        self.only_open = not self.only_open
         self.refresh()
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        by = -2 if event.angleDelta().y() > 0 else 2
-        if event.position().x() > self.node_x() - 20:
-            self.first_node += by
-        else:
-            self.first += by
-        self.refresh()
+        self.needs.scrollToTop()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        spot, key = self.spots.focused(), event.key()
-        name = spot.objectName() if spot else ""
-        at = int(name[5:]) if name.startswith("need:") else -1
-        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and at < 0:
-            self.walk(-1, 1)
-        elif key == Qt.Key.Key_Delete and at >= 0 and (row := self.shown()[at]).need:
+        row, key = self.needs.item(), event.key()
+        if key in (Qt.Key.Key_Down, Qt.Key.Key_Up) and self.rows() and not self.needs.hasFocus():
+            self.needs.setFocus()
+            self.needs.choose(max(0, self.needs.currentIndex().row()))
+        elif key == Qt.Key.Key_Delete and row and row.need and self.needs.hasFocus():
             self.breakdown.cover(row.shot, row.index, "")
         else:
             event.ignore()
@@ -286,12 +248,10 @@ class CoverageBench(JobBench):
             ink.text(LEFT, TOP + 20, "No shot yet. Drop a list of shots here, or press B and add one.", "body", "ink2")
             return
         self._threads(ink)
-        self._needs(ink)
-        self._lines(ink)
         self._legend(ink)
 
     def _threads(self, ink: Ink) -> None:
-        place = {(node.key, node.piece): index for index, node in enumerate(self.nodes())}
+        place = {(node.key, node.piece): y for node, y in in_sight(self.covers, every=True)}
         painter = ink.painter
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.save()
@@ -299,13 +259,12 @@ class CoverageBench(JobBench):
         x1, x2 = self.need_x(), self.node_x() - 10
         late: list[tuple[QPainterPath, NeedRow]] = []
         loose: list[float] = []
-        for index, row in enumerate(self.shown()):
-            y = TOP + index * ROW + 12
+        for row, y in self.shown():
             if row.state == "nothing":
                 loose.append(y)
                 continue
             key = row.need.cover.build if row.need and isinstance(row.need.cover, ByBuild) else f"*{row.state}"
-            y2 = self.node_y(place.get((key, ""), 0))
+            y2 = place.get((key, ""), TOP)
             path = QPainterPath(QPointF(x1, y))
             path.cubicTo(QPointF(x1 + (x2 - x1) * 0.45, y), QPointF(x1 + (x2 - x1) * 0.55, y2), QPointF(x2, y2))
             if key == self.desk.chosen:
@@ -323,9 +282,9 @@ class CoverageBench(JobBench):
             self._loose(ink, x1, y)
         if self._pulled:
             row, at = self._pulled
-            index = next((i for i, r in enumerate(self.shown()) if r == row), 0)
+            start = next((y for r, y in self.shown() if r is row), TOP)
             painter.setPen(ink.pen("decide", 2.0))
-            painter.drawLine(QPointF(x1, TOP + index * ROW + 12), at)
+            painter.drawLine(QPointF(x1, start), at)
             ink.lozenge(at.x(), at.y())
         painter.restore()
 
@@ -349,53 +308,41 @@ class CoverageBench(JobBench):
         else:
             ink.text(x - 2, y + 5, "?", "label", "mind")
 
-    def _needs(self, ink: Ink) -> None:
-        shot_id = ""
-        for index, row in enumerate(self.shown()):
-            base = TOP + index * ROW + 17
-            if row.shot.id != shot_id:
-                shot_id = row.shot.id
-                if index:
-                    ink.rule(LEFT, base - 17, self.need_x() - 12, base - 17, "hair", 0.75)
-                ink.text(LEFT, base, row.shot.id, "lane_value", "ink")
-            what = row.need.what if row.need else "Nothing said yet"
-            own = (
-                row.need is not None
-                and isinstance(row.need.cover, ByBuild)
-                and row.need.cover.build == self.desk.chosen
+    def _draw_need(self, ink: Ink, row: NeedRow, key: str, area: QRectF, above: NeedRow | None) -> None:
+        base, first = area.top() + 17, above is None or above.shot.id != row.shot.id
+        if first and above:
+            ink.rule(
+                area.left() + (10 if key == "shot" else 0),
+                area.top() + 0.5,
+                area.right(),
+                area.top() + 0.5,
+                "hair",
+                0.75,
             )
-            colour = "danger" if row.state == "nothing" else "ink" if own else "ink2"
-            ink.text(self.need_x() - 10, base, ink.squeezed(self.need_x() - LEFT - ID_W - 14, what, "label"), "label", colour, "right",
-                     600 if own else 0)  # fmt: skip
+        if key == "shot":
+            if first:
+                ink.text(area.left() + 10, base, row.shot.id, "lane_value", "ink")
+            return
+        own = row.need is not None and isinstance(row.need.cover, ByBuild) and row.need.cover.build == self.desk.chosen
+        colour = "danger" if row.state == "nothing" else "ink" if own else "ink2"
+        what = ink.squeezed(area.width() - 16, row.need.what if row.need else "Nothing said yet", "label")
+        ink.text(area.right() - 10, base, what, "label", colour, "right", 600 if own else 0)
 
-    def _lines(self, ink: Ink) -> None:
-        x, right = self.node_x(), self.width() - 18
-        for index, node in enumerate(self.nodes()[self.first_node : self.first_node + self.most_nodes()]):
-            y = TOP + index * NODE
-            bare = node.note.startswith("in no shot")
-            indent = 22 if node.piece or bare else 0
-            if bare:
-                ink.tag(x - 2, y + 2, "mind")
-            chosen = node.key == self.desk.chosen and not node.piece
-            ink.text(
-                x + indent,
-                y + 13,
-                ink.squeezed(right - x - indent, node.name, "label", 600),
-                "label",
-                "ink",
-                weight=600 if chosen else 0,
-            )
-            ink.text(
-                x + indent,
-                y + 26,
-                ink.squeezed(right - x - indent, node.note, "tick"),
-                "tick",
-                "mind" if bare else "ink2",
-            )
+    def _draw_node(self, ink: Ink, node: Node, _key: str, area: QRectF, _above: Node | None) -> None:
+        x, y, right = area.left() + 6, area.top() + 2, area.right() - 4
+        bare = node.note.startswith("in no shot")
+        indent = 22 if node.piece or bare else 0
+        if bare:
+            ink.tag(x - 2, y + 2, "mind")
+        weight = 600 if node.key == self.desk.chosen and not node.piece else 0
+        room = right - x - indent
+        ink.text(x + indent, y + 13, ink.squeezed(room, node.name, "label", 600), "label", "ink", weight=weight)
+        ink.text(x + indent, y + 26, ink.squeezed(room, node.note, "tick"), "tick", "mind" if bare else "ink2")
 
     def _legend(self, ink: Ink) -> None:
         """How threads end, for those that are drawn."""
-        states = {row.state for row in self.shown()}
+        shown = self.shown()
+        states = {row.state for row, _ in shown}
         x, y = LEFT, self.height() - 10.0
         ink.rule(LEFT, y - 18, self.width() - 18, y - 18, "ink", 1)
         names = {
@@ -415,7 +362,17 @@ class CoverageBench(JobBench):
                 self._end(ink, state, x + 4, y - 4)
             x += 18 + ink.text(x + 16, y, words, "tick", "ink2") + 12
         rows = self.rows()
-        if len(rows) > self.most():
-            last = self.shown()[-1]
-            words = f"{self.first + 1} to {self.first + len(self.shown())} of {len(rows)} needs, until {show_day(last.shot.day)}"
+        if len(rows) > len(shown) and shown:
+            first = self.needs.rowAt(0) + 1
+            words = f"{first} to {first + len(shown) - 1} of {len(rows)} needs, until {show_day(shown[-1][0].shot.day)}"
             ink.text(self.width() - 18, y, words, "tick", "ink2", "right")
+
+
+def in_sight(rows: RowList[Item], *, every: bool = False) -> list[tuple[Item, float]]:
+    """Rows in sight, each with the height of its middle on the bench; ``every`` one, kept at the edge where it is out of it."""
+    high, top = rows.viewport().height(), rows.y()
+    first, last = rows.rowAt(0), rows.rowAt(high - 1)
+    count = len(rows.rows.items)
+    span = range(count) if every else range(max(0, first), (last if last >= 0 else count - 1) + 1)
+    middles = ((rows.rows.items[i], rows.rowViewportPosition(i) + rows.row_height / 2) for i in span)
+    return [(item, top + max(-2.0, min(high + 2.0, y))) for item, y in middles]

@@ -3,45 +3,81 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
+from homunculus.app.benches.base import Bench
 from homunculus.app.benches.register import OF_STATION
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.place import Place
-from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.decisions import Decision, decisions
 from homunculus.core.figures import Figure
 from homunculus.core.plan.build_plan import Task
-from homunculus.core.showing import Shown, show, show_moment
+from homunculus.core.showing import Shown, show_moment
 
-ROW = 27.0
-GROUP = 34.0
+ROW = 28
 HEAD = 128.0
-VALUE_X = 250.0
-RULE_X = 400.0
-SheetRow = tuple[str, Figure | Decision | Task | str]
-"""What a row is (“group”, “figure”, “decision”, “caution”) and what it shows."""
+COLUMNS = (Column("what", "what", 236), Column("value", "value", 150), Column("rule", "by which rule", 0))
 
 
-class SheetBench(Place):
-    """All figures of the open station, grouped by piece or shot. It scrolls when it is long."""
+class Group(NamedTuple):
+    """The head of what belongs together."""
+
+    name: str
+
+
+class Caution(NamedTuple):
+    """What a material's card says about the step."""
+
+    words: str
+
+
+SheetRow = Group | Figure | Decision | Task | Caution
+
+
+def known_by(row: SheetRow) -> object:
+    """What a row is known by from plan to plan."""
+    if isinstance(row, Figure):
+        return row.spec.name, row.subject
+    if isinstance(row, Task):
+        return row.name, row.piece
+    return row.key if isinstance(row, Decision) else row
+
+
+class SheetBench(Bench):
+    """All figures of the open station, grouped by piece or shot."""
 
     ground = "sheet"
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Figures")
-        self._scroll = 0.0
         self._shown_for: tuple[str, str] = ("", "")
-        self._typed: Typed | None = None
+        self._found: tuple[object, tuple[SheetRow, ...]] = (None, ())
+        self.list: RowList[SheetRow] = RowList(
+            self, "figures", COLUMNS,
+            Manner(known_by, self._cell, self._said, self._draw_cell, lambda r: isinstance(r, Group | Task | Caution)), ROW, heads=False,
+        )  # fmt: skip
+        self.list.clicked.connect(lambda _: self._act())
+        self.list.acted.connect(lambda _: self._act())
 
     # -------------------------------------------------------------------------------------- rows
-    def rows(self) -> list[SheetRow]:
-        """Everything on the sheet, in order."""
+    def rows(self) -> tuple[SheetRow, ...]:
+        """Everything on the sheet, in order; found once for a plan."""
+        desk = self.desk
+        if not desk.chosen:
+            return ()
+        key = (desk.build_plan, desk.job, desk.station)
+        known = self._found[0]
+        if not isinstance(known, tuple) or any(a is not b for a, b in zip(known, key, strict=True)):
+            self._found = (key, tuple(self._all_rows()))
+        return self._found[1]
+
+    def _all_rows(self) -> list[SheetRow]:
         desk, station = self.desk, self.desk.station
         figures = [f for f in desk.build_plan.figures if f.spec.station == station and f.spec.kind != "thing"]
         decided = [d for d in decisions(desk.job, desk.chosen) if d.station == station]
@@ -55,17 +91,17 @@ class SheetBench(Place):
             groups.sort(key=lambda g: g[0] not in moulded)
         for group in groups:
             piece, shot = group
-            rows.append(("group", self._group_name(piece, shot)))
-            rows += [("decision", d) for d in decided if d.build and (d.piece, "") == group]
-            rows += [("figure", f) for f in figures if (f.subject.piece, f.subject.shot) == group]
-            rows += [("caution", c) for c in self._cautions(piece)]
+            rows.append(Group(self._group_name(piece, shot)))
+            rows += [d for d in decided if d.build and (d.piece, "") == group]
+            rows += [f for f in figures if (f.subject.piece, f.subject.shot) == group]
+            rows += [Caution(c) for c in self._cautions(piece)]
         if station == "shoot" and desk.build_plan.tasks:
-            rows.append(("group", "Step by step, by the forward plan"))
-            rows += [("task", t) for t in desk.build_plan.tasks]
+            rows.append(Group("Step by step, by the forward plan"))
+            rows += desk.build_plan.tasks
         shop = [d for d in decided if not d.build]
         if shop:
-            rows.append(("group", "The shop, for every build"))
-            rows += [("decision", d) for d in shop]
+            rows.append(Group("The shop, for every build"))
+            rows += shop
         return rows
 
     @staticmethod
@@ -100,65 +136,84 @@ class SheetBench(Place):
         return [f"{card.name}: {words}" for card in cards.materials if card.id in names
                 for words in cards.cautions(card, station)]  # fmt: skip
 
-    def _heights(self) -> list[tuple[SheetRow, float, float]]:
-        y, placed = HEAD - self._scroll, []
-        for row in self.rows():
-            height = GROUP if row[0] == "group" else ROW
-            placed.append((row, y, height))
-            y += height
-        return placed
+    # -------------------------------------------------------------------------------------- list
+    def content(self) -> object:
+        return self.rows(), self._step_words()
 
-    def _limit_scroll(self) -> None:
-        total = sum(h for _, _, h in self._heights()) + HEAD + 20
-        self._scroll = max(0.0, min(self._scroll, total - self.height()))
-
-    def wheelEvent(self, event: QWheelEvent) -> None:
-        self._scroll -= event.angleDelta().y() / 120 * ROW * 2
-        self._limit_scroll()
-        self.refresh()
-
-    # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
+        rows = self.rows()
+        self.list.setVisible(bool(rows))
         if not self.desk.chosen:
             return
-        showing = (self.desk.station, self.desk.chosen)
-        if showing != self._shown_for:
-            self._shown_for, self._scroll = showing, 0.0
-        self._limit_scroll()
         step = self._step_words()
         if step:
             self.spots.place("step", QRectF(self.width() - 330, 58, 312, 44), f"Space: log {step[1]} now", step[2])
-        for (sort, item), y, height in self._heights():
-            if y < HEAD - 4 or y + height > self.height():
-                continue
-            area = QRectF(12, y, self.width() - 24, height)
-            if sort == "figure" and isinstance(item, Figure):
-                key = f"figure:{item.spec.name}:{item.subject}"
-                self.spots.place(key, area, f"{item.spec.label} {item.subject.detail} {self.desk.words(item)}",
-                                 lambda f=item: self.desk.asked_why.emit(f), item.spec.meaning)  # type: ignore[misc]  # fmt: skip
-            elif sort == "decision" and isinstance(item, Decision):
-                shown = show(item.value, item.kind, self.desk.system)
-                said = f"{item.label} {shown}, decided"
-                self.spots.place_handle(f"decide:{item.key}", area, said, Qt.CursorShape.IBeamCursor,
-                                        lambda h, k=item.key: self._wire(h, k))  # type: ignore[misc]  # fmt: skip
+        self.list.setGeometry(8, round(HEAD) - 10, self.width() - 16, self.height() - round(HEAD) + 8)
+        self.list.recolour()
+        if rows is not self.list.given:
+            self.list.put(rows)
+        showing = (self.desk.station, self.desk.chosen)
+        if showing != self._shown_for:
+            self._shown_for = showing
+            self.list.scrollToTop()
 
-    def _wire(self, handle: Handle, key: str) -> None:
-        handle.stepped.connect(lambda steps: self.desk.step(self.desk.decision(key), steps))
-        handle.typing.connect(lambda first: self.type_value(key, first))
-        handle.released.connect(lambda: self.type_value(key))
+    def _cell(self, row: SheetRow, key: str) -> str:
+        if isinstance(row, Figure | Decision):
+            if key == "what":
+                return self._label(row)
+            if key == "value":
+                return str(self.desk.shown(row) if isinstance(row, Figure) else self.desk.given(row.value, row.kind))
+            return self._rule(row) if isinstance(row, Figure) else "decided"
+        return self._said(row) if key == "what" else ""
 
-    def type_value(self, key: str, first: str = "") -> None:
-        """Open the line to type a decided value into."""
-        decision = self.desk.decision(key)
-        handle = self.spots.find(f"decide:{key}")
-        if handle is None:
-            return
-        text = first or str(show(decision.value, decision.kind, self.desk.system)).replace("\N{NO-BREAK SPACE}", " ")
-        self._typed = Typed(self, self.theme(), decision.label, text,
-                            lambda words: self.desk.decide_typed(self.desk.decision(key), words))  # fmt: skip
-        self._typed.closed.connect(handle.setFocus)
-        area = QRectF(handle.geometry())
-        self._typed.open_over(QRectF(VALUE_X - 20, area.top(), 140, area.height()))
+    def _said(self, row: SheetRow) -> str:
+        if isinstance(row, Figure):
+            return f"{row.spec.label} {row.subject.detail} {self.desk.words(row)}"
+        if isinstance(row, Decision):
+            return f"{row.label} {self.desk.given(row.value, row.kind)}, decided"
+        if isinstance(row, Task):
+            return f"{row.name}, {show_moment(row.start)} to {show_moment(row.end)}" + self._held(row)
+        return row.name if isinstance(row, Group) else row.words
+
+    @staticmethod
+    def _label(row: Figure | Decision) -> str:
+        if isinstance(row, Figure):
+            return row.spec.label + (f" {row.subject.detail}" if row.subject.detail else "")
+        label = row.label.split(", ", 1)[-1] if row.piece else row.label
+        return label[:1].upper() + label[1:]
+
+    @staticmethod
+    def _rule(figure: Figure) -> str:
+        return figure.rule.formula + ("  · " + figure.notes[0] if figure.notes else "")
+
+    @staticmethod
+    def _held(task: Task) -> str:
+        return f", held: {task.held} not signed" if task.held else ""
+
+    def _act(self) -> None:
+        """Ask why a figure is what it is, or type over what is decided."""
+        row = self.list.item()
+        if isinstance(row, Figure):
+            self.desk.asked_why.emit(row)
+        elif isinstance(row, Decision):
+            self.type_value(row.key)
+
+    def where_decided(self, key: str) -> tuple[QRectF, QWidget] | None:
+        """Where it stands in the list."""
+        row = self.list.row_of(key)
+        if row is None:
+            return None
+        self.list.choose(row)
+        return self.list.area_of(self.list.rows.index(row, 1)), self.list
+
+    def decided_at_hand(self) -> str:
+        """The decided value of the row that the keyboard is on."""
+        row = self.list.item()
+        return row.key if isinstance(row, Decision) and self.list.hasFocus() else ""
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if not self.value_key(event):
+            event.ignore()
 
     def _step_words(self) -> tuple[str, str, Callable[[], None]] | None:
         step = self.desk.next_pour_step()
@@ -173,11 +228,6 @@ class SheetBench(Place):
         if not desk.chosen:
             ink.text(18, 30, "No build yet.", "bench_question")
             return
-        for row, y, height in self._heights():
-            if y + height > self.height() or y < HEAD - 14:
-                continue  # only whole rows: half a number is none
-            self._row(ink, row, y, height)
-        ink.box(0, 0, self.width(), HEAD - 14, fill="sheet")
         ink.text(18, 29, OF_STATION[desk.station].question.format(desk.build.called), "bench_question")
         self._headlines(ink)
         step = self._step_words()
@@ -186,17 +236,39 @@ class SheetBench(Place):
         if not self.rows():
             ink.text(18, HEAD + 20, self._empty(), "body", "ink2")
 
-    def _task(self, ink: Ink, task: Task, y: float, base: float) -> None:
+    def _draw_cell(self, ink: Ink, row: SheetRow, key: str, area: QRectF, _above: SheetRow | None) -> None:
+        x, base, room = area.left() + 10, area.bottom() - 9, area.width() - 14
+        if isinstance(row, Group):
+            ink.text(x, base, ink.squeezed(room, row.name, "heading"), "heading")
+            ink.rule(x, area.bottom() - 1, area.right() - 10, area.bottom() - 1, "ink", 1.2)
+        elif isinstance(row, Caution):
+            ink.tag(x, area.top() + 6, "mind")
+            ink.text(x + 26, base, ink.squeezed(room - 26, row.words, "note"), "note", "mind")
+        elif isinstance(row, Task):
+            self._task(ink, row, area)
+        elif key == "what":
+            ink.text(x, base, ink.squeezed(room, self._label(row), "label"), "label")
+        elif key == "rule":
+            if isinstance(row, Figure):
+                ink.text(x, base, ink.squeezed(room, self._rule(row), "note"), "note", "ink2")
+        elif isinstance(row, Figure):
+            ink.number(area.left(), base, self.desk.shown(row), "lane_value", "reckon", equals=True)
+        else:
+            ink.decided(area.left() + 14, base - 4, self.desk.given(row.value, row.kind), "lane_value")
+
+    @staticmethod
+    def _task(ink: Ink, task: Task, area: QRectF) -> None:
         """A step with its matter, from when to when."""
-        area = QRectF(18, y + 6, 34, 14)
-        ink.hatched(area, task.matter, "ink")
-        ink.box(area.x(), area.y(), area.width(), area.height(), edge="ink")
-        ink.text(62, base, ink.squeezed(VALUE_X - 90, task.name, "label"), "label")
-        ink.text(VALUE_X, base, f"{show_moment(task.start)} to", "note", "ink2")
-        ink.number(VALUE_X + 118, base, Shown(show_moment(task.end), ""), "lane_value", "reckon", equals=True)
+        x, base, value = area.left() + 10, area.bottom() - 9, area.left() + 252
+        sample = QRectF(x, area.top() + 6, 34, 14)
+        ink.hatched(sample, task.matter, "ink")
+        ink.box(sample.x(), sample.y(), sample.width(), sample.height(), edge="ink")
+        ink.text(x + 44, base, ink.squeezed(value - x - 60, task.name, "label"), "label")
+        ink.text(value, base, f"{show_moment(task.start)} to", "note", "ink2")
+        width = ink.number(value + 118, base, Shown(show_moment(task.end), ""), "lane_value", "reckon", equals=True)
         if task.held:
-            ink.tag(RULE_X + 130, base - 11, "mind")
-            ink.text(RULE_X + 154, base, f"held: {task.held} not signed", "note", "mind")
+            ink.tag(value + 134 + width, base - 11, "mind")
+            ink.text(value + 158 + width, base, f"held: {task.held} not signed", "note", "mind")
 
     def _empty(self) -> str:
         return {
@@ -209,7 +281,7 @@ class SheetBench(Place):
 
     def _headlines(self, ink: Ink) -> None:
         """The station's weightiest figures at 42 px, as many as fit."""
-        figures = [f for _, f in ((s, i) for s, i in self.rows() if s == "figure") if isinstance(f, Figure)]
+        figures = [row for row in self.rows() if isinstance(row, Figure)]
         best: dict[str, Figure] = {}
         for figure in sorted(figures, key=lambda f: (f.spec.rank, -f.number if isinstance(f.value, float) else 0)):
             best.setdefault(figure.spec.name, figure)
@@ -228,27 +300,3 @@ class SheetBench(Place):
         subject = figure.subject
         return f", {subject.detail or subject.piece}" if subject.piece or subject.detail else (
             f", shot {subject.shot}" if subject.shot else "")  # fmt: skip
-
-    def _row(self, ink: Ink, row: SheetRow, y: float, height: float) -> None:
-        sort, item = row
-        base = y + height - 9
-        if sort == "group":
-            ink.text(18, base, str(item), "heading")
-            ink.rule(18, y + height - 1, self.width() - 18, y + height - 1, "ink", 1.2)
-            return
-        if sort == "caution":
-            ink.tag(18, y + 6, "mind")
-            ink.text(44, base, ink.squeezed(self.width() - 70, str(item), "note"), "note", "mind")
-        elif isinstance(item, Task):
-            self._task(ink, item, y, base)
-        elif isinstance(item, Decision):
-            label = item.label.split(", ", 1)[-1] if item.piece else item.label
-            ink.text(18, base, label[:1].upper() + label[1:], "label")
-            ink.decided(VALUE_X, base - 2, self.desk.given(item.value, item.kind), "lane_value")
-        elif isinstance(item, Figure):
-            label = item.spec.label + (f" {item.subject.detail}" if item.subject.detail else "")
-            ink.text(18, base, label, "label")
-            ink.number(VALUE_X - 16, base, self.desk.shown(item), "lane_value", "reckon", equals=True)
-            words = item.rule.formula + ("  · " + item.notes[0] if item.notes else "")
-            ink.text(RULE_X, base, ink.squeezed(self.width() - RULE_X - 20, words, "note"), "note", "ink2")
-        ink.rule(18, y + height - 1, self.width() - 18, y + height - 1, "hair", 0.75)
