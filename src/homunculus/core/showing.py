@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Sequence
 from datetime import date, datetime, time
+from functools import lru_cache
 from typing import NamedTuple
 
 from homunculus.core.quantities import GALLON, INCH, NBSP, POUND, Kind, System, Value
@@ -21,6 +22,7 @@ class Shown(NamedTuple):
         return f"{self.number}{NBSP}{self.unit}" if self.unit else self.number
 
 
+@lru_cache(8192)  # one figure stands on several screens, and most stay as they were while one value is pulled
 def significant(value: float, digits: int = 3) -> str:
     """Write a number to so many significant figures, without an exponent.
 
@@ -47,7 +49,8 @@ def significant(value: float, digits: int = 3) -> str:
 
 def plain(number: str) -> str:
     """Write a ``number`` with three places so that nobody reads thousands: ``1.234`` could be either, ``1.2340`` cannot."""
-    return number + "0" if re.fullmatch(r"−?[1-9]\d{0,2}\.\d{3}", number) else number
+    thousands = number[-4:-3] == "." and re.fullmatch(r"−?[1-9]\d{0,2}\.\d{3}", number)
+    return number + "0" if thousands else number
 
 
 def show_inches(inches: float) -> str:
@@ -131,6 +134,7 @@ def _show_duration(value: float, digits: int) -> Shown:
     return Shown(significant(value / 86400, digits), "d")
 
 
+@lru_cache(1024)
 def show_scale(denominator: float) -> str:
     """Write a scale as people say it: 1:12, 1:6.6, 5:8, 2.5:1.
 
@@ -227,7 +231,7 @@ def show_moment(moment: datetime) -> str:
 
 def show_clock(moment: datetime | time) -> str:
     """Write the hour of a ``moment`` as ``13:04``; seconds are left out."""
-    return f"{moment:%H:%M}"
+    return f"{moment.hour:02}:{moment.minute:02}"
 
 
 def trimmed(shown: Shown) -> Shown:

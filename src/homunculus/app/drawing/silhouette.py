@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPainterPath, QPolygonF
 
@@ -28,6 +30,7 @@ class Silhouette:
         self.bounds: QRectF = self.whole.boundingRect()
 
 
+@lru_cache(512)  # outlines are kept with what was learned of a form, and hash by what they hold
 def _path(outline: tuple[tuple[tuple[float, float], ...], ...], k: float, at: tuple[float, float]) -> QPainterPath:
     path = QPainterPath()
     for polygon in outline:

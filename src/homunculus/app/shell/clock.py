@@ -100,7 +100,8 @@ class Clock(Place):
             self.spots.place(f"bar:{index}", area, said, lambda b=bar: self.desk.choose(b.build))  # type: ignore[misc]
 
     def draw(self, ink: Ink) -> None:
-        self._axis(ink)
+        now = self.desk.now().replace(second=0, microsecond=0)
+        self.kept(ink, "axis", (now, self.desk.job.shop.air), QRectF(self.rect()), self._axis)
         places = self._places()
         for bar, area in places:
             self._bar(ink, bar, area)

@@ -14,6 +14,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
 from homunculus.core.plan.build_plan import Mind
 from homunculus.core.plan.ledger import Moved, short_pair
+from homunculus.core.quantities import System
 from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase
 
@@ -34,6 +35,7 @@ class Ledger(Place):
         self._all = False
         self._first = 0
         self._first_mind = self._next_mind = 0
+        self._pairs: dict[int, tuple[Moved, tuple[System, str], tuple[str, str, str]]] = {}
         self._cautions: tuple[tuple[object, str], list[tuple[Mind, str, str]]] | None = None
 
     def _keys(self) -> list[tuple[str, str]]:
@@ -137,7 +139,14 @@ class Ledger(Place):
         return phrase(parts, self.desk.system, self.desk.job.shop.currency)
 
     def _pair(self, item: Moved) -> tuple[str, str, str]:
-        return short_pair(item.before, item.after, self.desk.system, self.desk.job.shop.currency)
+        """Before and after in words, put together once for each shift."""
+        key = (self.desk.system, self.desk.job.shop.currency)
+        known = self._pairs.get(id(item))
+        if known is None or known[0] is not item or known[1] != key:
+            if len(self._pairs) > 200:
+                self._pairs.clear()
+            known = self._pairs[id(item)] = (item, key, short_pair(item.before, item.after, *key))
+        return known[2]
 
     def draw(self, ink: Ink) -> None:
         right = self.width() - LEFT

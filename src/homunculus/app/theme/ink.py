@@ -16,7 +16,30 @@ from homunculus.core.showing import Shown
 Align = Literal["left", "right", "centre"]
 _DOTS: dict[tuple[str, float, str, str, float], QPixmap] = {}
 _STRIPS: dict[tuple[int, int, str], QPixmap] = {}
-_SHAPED: dict[tuple[str, int], QStaticText | None] = {}
+
+
+class _Laid:
+    """Words in a font, measured, and shaped from the second time on: labels are drawn sixty times a second."""
+
+    __slots__ = ("_seen", "_shaped", "_words", "ascent", "font", "width")
+
+    def __init__(self, words: str, font: QFont, width: float, ascent: float) -> None:
+        self.font, self.width, self.ascent = font, width, ascent
+        self._words, self._seen = words, False
+        self._shaped: QStaticText | None = None
+
+    def shaped(self) -> QStaticText | None:
+        """The words shaped; none the first time, for most are drawn once."""
+        if self._shaped is None and self._seen:
+            self._shaped = QStaticText(self._words)
+            self._shaped.setTextFormat(Qt.TextFormat.PlainText)
+            self._shaped.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
+            self._shaped.prepare(font=self.font)
+        self._seen = True
+        return self._shaped
+
+
+_LAID: dict[tuple[str, str, int, float], _Laid] = {}
 
 
 class Ink(Setting):
@@ -38,40 +61,29 @@ class Ink(Setting):
         weight: int = 0, ratio: float = 1.0,
     ) -> float:  # fmt: skip
         """Write words with their baseline at y; return their width."""
-        width = self.width(words, role, weight, ratio)
+        key = (words, role, weight, ratio)
+        laid = _LAID.get(key)
+        if laid is None:
+            if len(_LAID) > 6000:
+                _LAID.clear()
+            laid = _LAID[key] = _Laid(
+                words, self.theme.font(role, weight, ratio), self.width(*key), self._ascent(role, weight, ratio)
+            )
         if align == "right":
-            x -= width
+            x -= laid.width
         elif align == "centre":
-            x -= width / 2
-        font = self.theme.font(role, weight, ratio)
-        if font is not self._font:
-            self._font = font
-            self.painter.setFont(font)
-        self.painter.setPen(self.theme.colour(colour))
-        shaped = None if self._paper else self._shaped(words, font)
+            x -= laid.width / 2
+        painter = self.painter
+        if laid.font is not self._font:
+            self._font = laid.font
+            painter.setFont(laid.font)
+        painter.setPen(self.theme.colour(colour))
+        shaped = None if self._paper else laid.shaped()
         if shaped is None:
-            self.painter.drawText(QPointF(x, y), words)
+            painter.drawText(QPointF(x, y), words)
         else:
-            self.painter.drawStaticText(QPointF(x, y - self._ascent(role, weight, ratio)), shaped)
-        return width
-
-    @staticmethod
-    def _shaped(words: str, font: QFont) -> QStaticText | None:
-        """Words shaped once and kept, from the second time on: labels are drawn sixty times a second."""
-        key = (words, id(font))
-        known = _SHAPED.get(key, False)
-        if known is False:
-            if len(_SHAPED) > 6000:
-                _SHAPED.clear()
-            _SHAPED[key] = None
-            return None
-        if known is None:
-            known = QStaticText(words)
-            known.setTextFormat(Qt.TextFormat.PlainText)
-            known.setPerformanceHint(QStaticText.PerformanceHint.AggressiveCaching)
-            known.prepare(font=font)
-            _SHAPED[key] = known
-        return known  # type: ignore[return-value]
+            painter.drawStaticText(QPointF(x, y - laid.ascent), shaped)
+        return laid.width
 
     def dot(self, x: float, y: float, radius: float, *, fill: str = "ink", edge: str = "ink") -> None:
         """A round dot, painted once and stamped where it is wanted."""

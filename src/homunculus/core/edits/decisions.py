@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from functools import cache
 from typing import Any, get_args, get_type_hints
 
@@ -103,33 +104,33 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
     UserError
         When there is no such build.
     """
-    build = job.build(build_id)
-    found = [Decision("scale", "scale", "scale", "scale", build.id, "", ("build", "scale"), build.scale, 1.01, True)]
+    return tuple(_decisions(job, job.build(build_id)))
+
+
+def _decisions(job: Job, build: Build) -> Iterator[Decision]:
+    yield Decision("scale", "scale", "scale", "scale", build.id, "", ("build", "scale"), build.scale, 1.01, True)
     for role in ROLES:
-        found.append(Decision(f"wanted.{role}", role, "count", "mould", build.id, "", ("wanted", role),
-                              getattr(build.wanted, role), 1))  # fmt: skip
+        yield Decision(
+            f"wanted.{role}", role, "count", "mould", build.id, "", ("wanted", role), getattr(build.wanted, role), 1
+        )
     for piece in build.pieces:
-        found += _count_decisions(build, piece)
+        yield from _count_decisions(build, piece)
         if piece.enlarged != 1:
-            found.append(
-                Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id,
-                         piece.id, ("piece", "enlarged"), piece.enlarged, 0.1))  # fmt: skip
+            yield Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id, piece.id,
+                           ("piece", "enlarged"), piece.enlarged, 0.1)  # fmt: skip
         for field, label, kind, step, station in _ROWS.get(type(piece.mould), ()):
-            found.append(
-                Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, station, build.id, piece.id,
-                         ("mould", field), getattr(piece.mould, field), step))  # fmt: skip
-        found += _mix_decisions(build, piece)
+            yield Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, station, build.id, piece.id,
+                           ("mould", field), getattr(piece.mould, field), step)  # fmt: skip
+        yield from _mix_decisions(build, piece)
     for card in _cards_of(job, build):
         for field, label, kind, step, station in _CARD:
             sourced = getattr(card, field)
             if sourced is not None:
-                found.append(
-                    Decision(f"card.{card.id}.{field}", f"{card.name}, {label}", kind, station, build.id, "",
-                             (f"card:{card.id}", field), sourced.value, step))  # fmt: skip
+                yield Decision(f"card.{card.id}.{field}", f"{card.name}, {label}", kind, station, build.id, "",
+                               (f"card:{card.id}", field), sourced.value, step)  # fmt: skip
     for part, field, label, kind, step, station in _SHOP:
         value = getattr(getattr(job.shop, part) if part else job.shop, field)
-        found.append(Decision(f"shop.{field}", label, kind, station, "", "", (part, field), value, step))
-    return tuple(found)
+        yield Decision(f"shop.{field}", label, kind, station, "", "", (part, field), value, step)
 
 
 def _count_decisions(build: Build, piece: Piece) -> list[Decision]:
@@ -195,9 +196,9 @@ def find_decision(job: Job, build_id: str, key: str) -> Decision:
     UserError
         When nothing of that name can be decided.
     """
-    for decision in decisions(job, build_id):
-        if decision.key == key:
-            return decision
+    found = next((d for d in _decisions(job, job.build(build_id)) if d.key == key), None)
+    if found:
+        return found
     raise UserError(f"Nothing called “{key}” can be decided here", "job")
 
 

@@ -11,6 +11,7 @@ import math
 import zipfile
 import zlib
 from collections.abc import Callable
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any
 
@@ -71,6 +72,24 @@ class Field(Struct, frozen=True, eq=False):
         tuple of polygons for each level
             Points (along the cut from the middle, up).
         """
+        cut = _cut(self, offset, angle)
+        return tuple(cut.at(level) for level in levels)
+
+    def plane(self, offset: float, angle: float) -> tuple[Floats, Floats, Floats]:
+        """Sample an upright plane.
+
+        Parameters
+        ----------
+        offset
+            Distance from the form's middle, in its own units.
+        angle
+            Turn about the vertical [radians].
+
+        Returns
+        -------
+        tuple of arrays
+            Places along the cut, shape (n,); up, shape (m,); the distances there, shape (n, m). In the form's own units.
+        """
         shape = self.distances.shape
         half = math.hypot(shape[0], shape[1]) * self.pitch / 2
         along = np.arange(-half, half + self.pitch / 2, self.pitch)
@@ -82,9 +101,8 @@ class Field(Struct, frozen=True, eq=False):
         grid = np.stack(
             (np.repeat(i[:, None], len(k), 1), np.repeat(j[:, None], len(k), 1), np.repeat(k[None, :], len(i), 0))
         )
-        plane = map_coordinates(self.distances, grid, order=1, mode="constant", cval=self.reach)
-        tracer = contourpy.contour_generator(x=along, y=up, z=plane.T, line_type="Separate")
-        return tuple(_closed(list(tracer.lines(level)), self.pitch) for level in levels)
+        there: Floats = map_coordinates(self.distances, grid, order=1, mode="constant", cval=self.reach)
+        return along.astype(np.float64), up.astype(np.float64), there
 
     def surface(self, most: int = 40_000) -> tuple[Floats, Floats]:
         """Points on the surface with their normals, for drawing the form.
@@ -150,6 +168,24 @@ def field_from_bytes(data: bytes, where: str) -> Field:
             zipfile.BadZipFile):  # fmt: skip
         raise UserError("The kept section field is damaged", where, "It will be made again") from None
     return Field(distances, (x, y, z), pitch, reach, (along, deep))
+
+
+class _Cut:
+    """A plane through a field. It is sampled once, however many layers are pulled through it, and the last levels are kept."""
+
+    def __init__(self, field: Field, offset: float, angle: float) -> None:
+        along, up, plane = field.plane(offset, angle)
+        self._pitch = field.pitch
+        self._tracer = contourpy.contour_generator(x=along, y=up, z=plane.T, line_type="Separate")
+        self.at = lru_cache(8)(self._trace)
+
+    def _trace(self, level: float) -> Polygons:
+        return _closed(list(self._tracer.lines(level)), self._pitch)
+
+
+@lru_cache(2)
+def _cut(field: Field, offset: float, angle: float) -> _Cut:
+    return _Cut(field, offset, angle)
 
 
 def _closed(lines: list[Any], pitch: float) -> Polygons:

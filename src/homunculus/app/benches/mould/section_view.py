@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QByteArray, QDataStream, QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath, QPolygonF
 
 from homunculus.app.desk import Desk
@@ -19,6 +19,16 @@ if TYPE_CHECKING:
     from numpy.typing import NDArray
 
     Polygon = NDArray[np.float64]
+
+
+def as_polygon(points: Polygon) -> QPolygonF:
+    """Points, shape (n, 2) [px], as Qt takes them in one go: one by one they cost more than the filling."""
+    polygon = QPolygonF()
+    stream = QDataStream(QByteArray(len(points).to_bytes(4, "big") + points.astype(">f8").tobytes()))
+    stream >> polygon
+    return polygon
+
+
 LAMINATE_M = 0.003  # drawn thickness where a laminate card says none
 
 
@@ -115,8 +125,7 @@ class SectionView:
         """Polygons as a path; what lies inside another is a hole."""
         path = QPainterPath()
         for polygon in polygons:
-            on_bench = polygon * (self.px, -self.px) + (self._shift.x(), self._shift.y())
-            path.addPolygon(QPolygonF([QPointF(x, y) for x, y in on_bench.tolist()]))
+            path.addPolygon(as_polygon(polygon * (self.px, -self.px) + (self._shift.x(), self._shift.y())))
             path.closeSubpath()
         return path
 
@@ -131,9 +140,10 @@ class SectionView:
             ink.text(self.area.center().x(), self.area.center().y(), words, "body", "ink2", "centre")
             return
         if self.jacketed:
-            self._matter(ink, self.path(self.jacket), "steel", "laminate", 2.25)
+            rubber = self.path(self.rubber)
+            self._matter(ink, self.path(self.jacket), "steel", "laminate", 2.25, rubber)
             self._flanges(ink)
-            self._matter(ink, self.path(self.rubber), "rubber", "wet", 1.5)
+            self._matter(ink, rubber, "rubber", "wet", 1.5, self.path(self.form))
         elif self.rigid:
             self._halves(ink)
         else:
@@ -148,9 +158,16 @@ class SectionView:
             ink.rule(left.x() - self.flange * self.px - 10, left.y(), right.x() + self.flange * self.px + 10, left.y(),
                      "ink", 1.2, "parting")  # fmt: skip
 
-    def _matter(self, ink: Ink, path: QPainterPath, colour: str, hatch: str, edge: float) -> None:
-        ink.painter.fillPath(path, ink.theme.colour(colour))
-        ink.hatched(path, hatch, "reckon" if hatch == "wet" else "ink2")
+    @staticmethod
+    def _matter(
+        ink: Ink, path: QPainterPath, colour: str, hatch: str, edge: float, within: QPainterPath | None = None
+    ) -> None:
+        """Fill what lies between a line and the one ``within`` it: the layers beneath what is drawn next cost time unseen."""
+        ring = QPainterPath(path)
+        if within:
+            ring.addPath(within)
+        ink.painter.fillPath(ring, ink.theme.colour(colour))
+        ink.hatched(ring, hatch, "reckon" if hatch == "wet" else "ink2")
         ink.painter.setPen(ink.pen("ink", edge))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawPath(path)
