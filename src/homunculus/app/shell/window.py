@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from functools import partial
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
-from PySide6.QtWidgets import QApplication, QFileDialog, QLineEdit, QMainWindow, QWidget
+from PySide6.QtWidgets import QApplication, QLineEdit, QMainWindow, QWidget
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.benches.spec import Command
@@ -16,7 +16,6 @@ from homunculus.app.desk import Desk
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
-from homunculus.app.shell.goto import Entry, GoTo
 from homunculus.app.shell.key_help import KeyHelp
 from homunculus.app.shell.ledger import Ledger
 from homunculus.app.shell.line import Line
@@ -25,6 +24,7 @@ from homunculus.app.shell.rail import Rail
 from homunculus.exchange.formats import content_of, endings
 
 if TYPE_CHECKING:
+    from homunculus.app.shell.goto import Entry, GoTo
     from homunculus.exchange.mesh_files import Taken
 
 LINE_H, RAIL_W, LEDGER_W, CLOCK_H = 98, 200, 246, 92
@@ -48,7 +48,6 @@ class Window(QMainWindow):
         self.ledger, self.clock = Ledger(middle, desk), Clock(middle, desk)
         self.notice = Notice(self.benches.area, desk)
         self.commands = all_commands()
-        self.goto = GoTo(middle, desk, self._entries())
         self.help = KeyHelp(middle, desk, self.benches, self.commands)
         self._told = False
         self._to_take: list[Path] = []
@@ -57,6 +56,13 @@ class Window(QMainWindow):
         self._restore()
         self.benches.show_open()
         self.setFocus()
+
+    @cached_property
+    def goto(self) -> GoTo:
+        """The go-to box, made when it is first wanted: its list takes a while to load."""
+        from homunculus.app.shell.goto import GoTo
+
+        return GoTo(self.benches.middle, self.desk, self._entries())
 
     def _wire(self) -> None:
         desk = self.desk
@@ -115,7 +121,7 @@ class Window(QMainWindow):
 
     def escape(self) -> None:
         """Close what floats; else back to the pinned value of what has the focus, or of the scale."""
-        if self.goto.isVisible():
+        if "goto" in vars(self) and self.goto.isVisible():
             self.goto.hide()
         elif self.help.isVisible():
             self.help.put_away()
@@ -162,12 +168,16 @@ class Window(QMainWindow):
 
     def choose_job(self) -> None:
         """Ask for a job folder and open it in a window of its own."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
         name = QFileDialog.getExistingDirectory(self, "Open a job folder")
         if name:
             self.notice.say(open_another(Path(name)))
 
     def choose_folder(self) -> None:
         """Ask for an empty folder and go on working there."""
+        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
+
         name = QFileDialog.getExistingDirectory(self, "An empty folder to go on in")
         if name:
             self.desk.move_to(Path(name))

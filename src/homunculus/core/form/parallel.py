@@ -33,15 +33,16 @@ def ellipse_perimeter(a: float, b: float) -> float:
 
 
 @lru_cache(maxsize=4096)
-def _ellipse_rays(ratio: float) -> tuple[tuple[float, float, float], ...]:
-    """Of an ellipse with half axes 1 and ``ratio``: (share of the perimeter, curvature, distance to the medial axis)."""
+def _ellipse_rays(ratio: float) -> tuple[tuple[tuple[float, float, float], ...], float]:
+    """Of an ellipse with half axes 1 and ``ratio``: (share of the perimeter, curvature, distance to the medial axis); and what
+    this quadrature makes of the whole area."""
     found = []
     for i in range(_AROUND):
         turn = (i + 0.5) / _AROUND * math.pi / 2
         c, s = math.cos(turn), math.sin(turn)
         speed = math.hypot(s, ratio * c)  # of the parametrisation
         found.append((speed * 2 * math.pi / _AROUND, ratio / speed**3, ratio * speed))
-    return tuple(found)
+    return tuple(found), sum(length * (m - k * m * m / 2) for length, k, m in found)
 
 
 def ellipse_layer(a: float, b: float, t: float) -> float:
@@ -54,8 +55,7 @@ def ellipse_layer(a: float, b: float, t: float) -> float:
     if a - b < 1e-9 * a:
         return math.pi * t * (2 * a - t)
     ratio, thin = b / a, t / a
-    rays = _ellipse_rays(round(ratio, 2))
-    whole = sum(length * (m - k * m * m / 2) for length, k, m in rays)  # what the quadrature makes of all of it
+    rays, whole = _ellipse_rays(round(ratio, 2))
     part = sum(length * (m - k * m * m / 2) for length, k, deep in rays for m in (min(thin, deep),))
     return min(1.0, part / whole) * math.pi * a * b
 
