@@ -2,6 +2,7 @@
 
 import math
 import threading
+import time
 
 import pytest
 from PySide6.QtCore import QMimeData, QPoint, QRectF, Qt, QUrl
@@ -16,6 +17,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.field import make_field, triangles_of
 from homunculus.core.job.forms import Box, Sphere
 from homunculus.core.plan.facts import Want
+from homunculus.exchange.apart import read_apart
 from homunculus.exchange.mesh_files import unit_of
 from tests.app.conftest import key, wait_until
 
@@ -129,10 +131,33 @@ def test_what_is_stopped_brings_nothing_running_or_waiting_and_says_so_once(runn
     wait_until(qtbot, lambda: not runner.busy())
     QApplication.processEvents()
     assert brought == ["field"]
-    assert said == ["The study of ball was stopped. Nothing was changed."]
+    assert said == ["The study of ball was stopped, and nothing was changed. Drop its file again to have it made."]
     assert told[-1] == ("", 1.0)
     runner.begin("after", lambda: "after", brought.append)
     wait_until(qtbot, lambda: brought[-1] == "after")
+
+
+def sleeps(_data, _name):
+    """What a process of its own does that reads for ever."""
+    time.sleep(60)
+
+
+def test_what_reads_in_a_process_of_its_own_ends_with_its_task_and_the_next_does_not_wait(runner, qtbot):
+    brought, begun = [], threading.Event()
+
+    def read():
+        begun.set()
+        return read_apart(f"{__name__}:sleeps", b"", "slow.step", "Export it again", seconds=60)
+
+    before = time.monotonic()
+    runner.begin("reading slow.step", read, brought.append)
+    assert begun.wait(10)
+    runner.begin("reading on", lambda: "read", brought.append)
+    wait_until(qtbot, lambda: runner._running["file"].words == "reading slow.step")
+    with runner._lock:  # the first alone: what waits is wanted still
+        runner._running["file"].stopped.set()
+    wait_until(qtbot, lambda: brought == ["read"])
+    assert time.monotonic() - before < 20
 
 
 def test_work_that_fails_says_so_in_a_sentence_and_the_next_goes_on(runner, qtbot):

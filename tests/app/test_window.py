@@ -4,6 +4,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
 from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF
 from PySide6.QtTest import QTest
@@ -18,6 +19,7 @@ from homunculus.core import specs
 from homunculus.core.edits.decisions import find_decision
 from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.forms import Mesh
+from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.specs import ALL
 from tests.app.conftest import key, type_words, typed, wait_until
 from tests.core.test_mesh import CUBE, binary
@@ -184,6 +186,32 @@ def test_a_caution_leads_to_its_station(window):
     QApplication.processEvents()
     QTest.mouseClick(window.ledger.spots.find("mind:0"), Qt.MouseButton.LeftButton)
     assert window.desk.station == "shoot"
+
+
+@pytest.mark.parametrize(("station", "step"), [("mix", "mix"), ("cure", "cure")])
+def test_no_caution_of_a_step_is_left_out_of_its_drawing(window, station, step):
+    job = window.desk.job
+    own = tuple(
+        f"{n}. {'Read the sheet before it is opened, and again before it is poured. ' * n}".strip() for n in (1, 2, 3)
+    )
+    cards = tuple(replace(m, cautions=own) if m.id == "silicone-tin-soft" else m for m in job.cards.materials)
+    window.desk.edit("cautions", replace(job, cards=replace(job.cards, materials=cards)))
+    window.desk.go(station)
+    QApplication.processEvents()
+    bench = window.benches.of(station)
+    wanted = [words for _, words in step_cautions(window.desk.job, bench.piece(), step)]
+    assert set(own) < set(wanted)
+    seen = []
+    for _ in range(9):
+        seen += [" ".join(lines) for _, lines in bench._laid]
+        if not (more := bench.spots.find("cautions")):
+            break
+        assert bench.rect().contains(more.geometry())
+        QTest.mouseClick(more, Qt.MouseButton.LeftButton)
+        if bench._first_caution == 0:
+            break
+    assert [words for words in seen if words in wanted] == wanted
+    assert len(seen) > 1
 
 
 def test_cautions_that_do_not_fit_are_told_and_turned_to(window):

@@ -1,7 +1,8 @@
 """One runner for all that is slow: what is asked for waits in one queue, is told while it runs, and can be stopped. Knows no widget.
 
 Each lane has a thread of its own, so that reading a list does not wait for the study of a million faces; what holds the
-interpreter (meshes, spreadsheets and edit lists of other programs) is read in a process by :mod:`homunculus.exchange.apart`.
+interpreter (meshes, spreadsheets and edit lists of other programs) is read in a process by :mod:`homunculus.exchange.apart`,
+which ends the process when its task is stopped.
 """
 
 from __future__ import annotations
@@ -15,6 +16,7 @@ from PySide6.QtCore import QObject, Signal
 
 from homunculus.core.errors import Cancelled, UserError
 from homunculus.core.plan.facts import Want
+from homunculus.exchange.apart import STOPPED
 
 Lane = Literal["study", "field", "file"]
 Progress = Callable[[float, str], None]
@@ -68,7 +70,9 @@ class Runner(QObject):
         if want in self._asked:
             return
         self._asked.add(want)
-        stop_words = f"The {want.kind} of {want.name} was stopped. Nothing was changed."
+        stop_words = (
+            f"The {want.kind} of {want.name} was stopped, and nothing was changed. Drop its file again to have it made."
+        )
         self._put(_Task(want.kind, want.name if told else "", make, then, stop_words, want.name))
 
     def again(self, want: Want) -> None:
@@ -152,6 +156,7 @@ class Runner(QObject):
                 raise Cancelled
             self._told.emit(task, f"{task.words}: {what}", share)
 
+        STOPPED.set(task.stopped.is_set)  # what reads in a process of its own ends it then
         try:
             self._brought.emit(task, task.work(progress))
         except Cancelled:

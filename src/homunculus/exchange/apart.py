@@ -11,10 +11,17 @@ import os
 import resource
 import subprocess
 import sys
+import time
+from collections.abc import Callable
+from contextvars import ContextVar
 
-from homunculus.core.errors import UserError
+from homunculus.core.errors import Cancelled, UserError
 
 SECONDS = 20.0
+LOOK_S = 0.1
+"""How often it is looked whether somebody has stopped the reading."""
+STOPPED: ContextVar[Callable[[], bool]] = ContextVar("stopped", default=lambda: False)
+"""Tells whether what is read is no longer wanted; who runs the reading sets it in his thread."""
 MEMORY_BYTES = 2 << 30
 _REFUSED, _TOO_MUCH = 3, 4
 
@@ -41,17 +48,27 @@ def read_apart(task: str, data: bytes, name: str, remedy: str, *words: str, seco
     ------
     UserError
         With the child's own sentence, or because it took too long, too much memory, or broke down.
+    Cancelled
+        When :data:`STOPPED` says so; the child is ended then.
     """
     environment = os.environ | {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
     command = [sys.executable, "-m", "homunculus.exchange.apart", task, name, *words]
     with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
                           env=environment) as child:  # fmt: skip
-        try:
-            found, said = child.communicate(data, timeout=seconds)
-        except subprocess.TimeoutExpired:
-            child.kill()
-            child.communicate()
-            raise UserError(f"{name} takes longer to read than {seconds:.0f} s", name, remedy) from None
+        stopped, until = STOPPED.get(), time.monotonic() + seconds
+        told: bytes | None = data
+        while True:
+            try:
+                found, said = child.communicate(told, timeout=LOOK_S)
+                break
+            except subprocess.TimeoutExpired:
+                told = None  # it has been told, or is being
+                if stopped() or time.monotonic() > until:
+                    child.kill()
+                    child.communicate()
+                    if stopped():
+                        raise Cancelled from None
+                    raise UserError(f"{name} takes longer to read than {seconds:.0f} s", name, remedy) from None
     if child.returncode == 0:
         return found
     if child.returncode == _REFUSED:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
@@ -17,6 +18,8 @@ from homunculus.core.edits.decisions import Decision
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
 
+MORE_H = 18.0
+"""Height of the line that leads to the cautions that did not fit."""
 PULL_PX = 8
 """Pixels a step while a value is pulled: fine enough to stop at half a millimetre."""
 
@@ -51,6 +54,11 @@ class Bench(Place):
     def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
         super().__init__(parent, desk, name)
         self._typed: Typed | None = None
+        self._cautions: tuple[str, ...] = ()
+        self._first_caution = 0
+        self._laid: list[tuple[QPointF, list[str]]] = []
+        """Where each caution in sight begins, and its lines."""
+        self._more, self._more_at = "", QPointF()
 
     # ---------------------------------------------------------------------------------- decided
     def decide_spot(self, key: str, area: QRectF, *, along: bool = False, keys: str = "") -> None:
@@ -112,6 +120,50 @@ class Bench(Place):
     @staticmethod
     def _short(decision: Decision) -> str:
         return decision.label.rsplit(", ", 1)[-1]
+
+    # --------------------------------------------------------------------------------- cautions
+    def lay_cautions(self, cautions: Sequence[str], area: QRectF) -> None:
+        """Lay the cautions of a step into an area; those that find no room in it are told, and turned to."""
+        if tuple(cautions) != self._cautions:
+            self._cautions, self._first_caution = tuple(cautions), 0
+        self._laid, y = [], area.top()
+        setting, room = self.setting(), area.width() - 26
+        pitch = round(self.theme().size("note") * 1.28)
+        for words in self._cautions[self._first_caution :]:
+            foot = 0 if not self._first_caution and len(self._laid) + 1 == len(cautions) else MORE_H
+            lines = setting.wrapped(room, words, "note")
+            fit = int((area.bottom() - foot - y) // pitch)
+            if self._laid and fit < len(lines):
+                break
+            lines = setting.within(room, words, "note", max(1, fit))
+            self._laid.append((QPointF(area.left(), y), lines))
+            y += pitch * len(lines) + 6
+        left = len(self._cautions) - self._first_caution - len(self._laid)
+        self._more = f"and {left} more" if left else "the first again" if self._first_caution else ""
+        if self._more:
+            self._more_at = QPointF(area.left() + 26, y + 8)
+            self.spots.place(
+                "cautions",
+                QRectF(area.left() + 20, y - 8, 160, MORE_H + 6),
+                f"{self._more}: show them",
+                self._turn_cautions,
+            )
+
+    def _turn_cautions(self) -> None:
+        self._first_caution = (self._first_caution + len(self._laid)) % max(1, len(self._cautions))
+        self._painted = None
+        self.refresh()
+
+    def draw_cautions(self, ink: Ink) -> None:
+        """Draw the cautions as they were laid."""
+        pitch = round(self.theme().size("note") * 1.28)
+        for at, lines in self._laid:
+            ink.tag(at.x(), at.y(), "mind")
+            for i, line in enumerate(lines):
+                ink.text(at.x() + 26, at.y() + 11 + pitch * i, line, "note", "ink2")
+        if self._more:
+            x, y = self._more_at.x(), self._more_at.y()
+            ink.rule(x, y + 4, x + ink.text(x, y, self._more, "note", "ink"), y + 4, "ink", 1)
 
     # --------------------------------------------------------------------------------- reckoned
     def figure_spot(self, figure: Figure, area: QRectF) -> None:

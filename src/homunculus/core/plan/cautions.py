@@ -1,9 +1,11 @@
-"""Cautions as minds: what the open step of a build brings with it, from the cards of its materials and hazards."""
+"""The cautions of a step, from the cards of what is worked with and from the hazards; benches and the ledger ask here."""
 
 from __future__ import annotations
 
 from homunculus.core import specs
 from homunculus.core.figures import Given, Station, Subject
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.plan.build_plan import BuildPlan, Mind
@@ -14,6 +16,33 @@ def lift_words(mass_kg: float, shop: Shop) -> str:
     if mass_kg <= shop.carry_kg:
         return "two can lift it"
     return "for the hoist" if mass_kg <= shop.hoist_kg else "too heavy for the hoist"
+
+
+def step_cautions(job: Job, piece: Piece, step: CautionStep) -> tuple[tuple[str, str], ...]:
+    """List the cautions that belong beside a step of a piece, each once.
+
+    Parameters
+    ----------
+    job
+        With its cards.
+    piece
+        What is made; without a mould nothing is poured.
+    step
+        What is done. Moulding works with the jacket's laminate and with what is cast, the others with what is poured.
+
+    Returns
+    -------
+    tuple
+        The material's name and the caution.
+    """
+    if piece.mould is None:
+        return ()
+    names = [piece.mould.poured]
+    if step == "mould":
+        names = [getattr(piece.mould, "laminate", ""), *names, piece.material]
+    cards = [card for name in dict.fromkeys(names) for card in job.cards.materials if card.id == name]
+    found = {words: card.name for card in cards for words in job.cards.cautions(card, step)}
+    return tuple((name, words) for words, name in found.items())
 
 
 def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
@@ -52,9 +81,6 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
                 found.setdefault(
                     "hoist", Mind("danger", station, subject, (f"{piece.name}: too heavy for the hoist",), said, 6.0)
                 )
-        for card_id in (getattr(piece.mould, "laminate", ""), piece.mould.poured):
-            if card_id:
-                card = job.cards.material(card_id)
-                for words in job.cards.cautions(card, "mould"):
-                    found.setdefault(words, Mind("mind", station, subject, (card.name,), (words,)))
+        for name, words in step_cautions(job, piece, "mould"):
+            found.setdefault(words, Mind("mind", station, subject, (name,), (words,)))
     return tuple(found.values())

@@ -21,6 +21,8 @@ from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Piece
+from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse
@@ -90,8 +92,10 @@ class CureBench(PieceBench):
             "take in a logger's temperatures, CSV",
             self.choose_csv,
         )
-        if course is None:
+        piece = self.piece()
+        if course is None or piece is None:
             return
+        self._lay_cautions(course, piece)
         for index, figure in enumerate(course.figures):
             self.figure_spot(figure, QRectF(12 + index * 230, 46, 222, 52))
         tried = self.what_if
@@ -359,19 +363,34 @@ class CureBench(PieceBench):
             words = f"keep nights of {self._shown_c(self.what_if.night_c)} for the shop"
             ink.text(x, TABLE + 102, words, "note", "decide")
             ink.rule(x, TABLE + 106, x + ink.width(words, "note"), TABLE + 106, "decide", 1)
+        y = self._foot_y(course)
+        for line in self.setting().wrapped(self.width() - 40, self._promise_words(), "note"):
+            ink.text(18, y + 2, line, "note", "ink")
+            y += 15
+        self.draw_cautions(ink)
+
+    @staticmethod
+    def _foot_y(course: CureCourse) -> float:
+        return TABLE + max(32 + len(course.planned) * 22, 112)
+
+    def _lay_cautions(self, course: CureCourse, piece: Piece) -> None:
+        """Beneath the table and what was promised last time."""
+        lines = len(self.setting().wrapped(self.width() - 40, self._promise_words(), "note"))
+        y = self._foot_y(course) + 15 * lines - 8
+        cautions = [words for _, words in step_cautions(self.desk.job, piece, "cure")]
+        damp = [course.card.humidity] if course.card.humidity else []
+        self.lay_cautions([*cautions, *damp], QRectF(16, y, self.width() - 34, self.height() - y - 4))
+
+    def _promise_words(self) -> str:
+        """What was promised when it was opened last; empty when nothing is known of that."""
         told = self._promised()
-        y = TABLE + max(32 + len(course.planned) * 22, 112)
-        if told:
-            late = show(abs(told.late_s), "duration")
-            way = "late" if told.late_s > 0 else "early"
-            known = show(abs(told.off_s), "duration")
-            words = (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late} {way}."
-                     f" With the nights as measured the reckoning is {known} off.")  # fmt: skip
-            y = ink.paragraph(18, y + 2, self.width() - 40, words, "note", "ink")
-        for words in (*self.desk.job.cards.cautions(course.card, "cure")[:1], course.card.humidity):
-            if words:
-                ink.tag(16, y - 8, "mind")
-                y = ink.paragraph(40, y + 3, self.width() - 60, words, "note", "ink2") + 4
+        if not told:
+            return ""
+        late = show(abs(told.late_s), "duration")
+        way = "late" if told.late_s > 0 else "early"
+        known = show(abs(told.off_s), "duration")
+        return (f"Last time promised {show_moment(told.promised)}, opened {show_moment(told.opened.at)}: {late} {way}."
+                f" With the nights as measured the reckoning is {known} off.")  # fmt: skip
 
     def _promised(self) -> Promise | None:
         piece = self.piece()

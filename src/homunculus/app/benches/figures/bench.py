@@ -18,6 +18,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.decisions import Decision, decisions
 from homunculus.core.figures import Figure
 from homunculus.core.plan.build_plan import Task
+from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.showing import Shown, show_moment
 
 ROW = 28
@@ -94,7 +95,7 @@ class SheetBench(Bench):
             rows.append(Group(self._group_name(piece, shot)))
             rows += [d for d in decided if d.build and (d.piece, "") == group]
             rows += [f for f in figures if (f.subject.piece, f.subject.shot) == group]
-            rows += [Caution(c) for c in self._cautions(piece)]
+            rows += [Caution(c) for c in self._cautions_of(piece)]
         if station == "shoot" and desk.build_plan.tasks:
             rows.append(Group("Step by step, by the forward plan"))
             rows += desk.build_plan.tasks
@@ -123,18 +124,12 @@ class SheetBench(Bench):
             return name[:1].upper() + name[1:]
         return f"{self.desk.build.name}, the whole"
 
-    def _cautions(self, piece_id: str) -> list[str]:
+    def _cautions_of(self, piece_id: str) -> list[str]:
         """Cautions of the materials that this piece's step needs; the data sheet decides."""
-        piece = next((p for p in self.desk.build.pieces if p.id == piece_id), None)
-        if piece is None or piece.mould is None or self.desk.station not in ("mould", "mix", "cure"):
+        piece, station = next((p for p in self.desk.build.pieces if p.id == piece_id), None), self.desk.station
+        if piece is None or station not in ("mould", "mix", "cure"):
             return []
-        station = self.desk.station
-        names = [piece.mould.poured]
-        if station == "mould":
-            names += [getattr(piece.mould, "laminate", ""), piece.material]
-        cards = self.desk.job.cards
-        return [f"{card.name}: {words}" for card in cards.materials if card.id in names
-                for words in cards.cautions(card, station)]  # fmt: skip
+        return [f"{name}: {words}" for name, words in step_cautions(self.desk.job, piece, station)]
 
     # -------------------------------------------------------------------------------------- list
     def content(self) -> object:

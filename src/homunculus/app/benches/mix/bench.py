@@ -24,6 +24,7 @@ from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.making.mixing import pot_life_shares
 from homunculus.core.making.weighing import Recipe, Weighing, resume
+from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.planners.poured import vessel, vessel_keys
 from homunculus.core.showing import Shown, show, show_times
 
@@ -100,6 +101,9 @@ class MixBench(PieceBench):
         if piece is None:
             return
         self.piece_spots("mixes")
+        x, y = 330.0, self._buckets_y() + 80
+        cautions = [words for _, words in step_cautions(self.desk.job, piece, "mix")]
+        self.lay_cautions(cautions, QRectF(x, y, self.width() - x - 20, self.height() - y - 4))
         self._headline_spots()
         self._mix_spots(piece)
         mix, own = self.mixes()[self.mix_index], len(self._card(piece).parts)
@@ -229,7 +233,7 @@ class MixBench(PieceBench):
             self._ring(ink, card)
             self._buckets(ink, card, recipe)
             self._way_on(ink)
-        self._cautions(ink, card)
+        self.draw_cautions(ink)
         for words, x in (("+ stir in pigment, softener …", 18.0), ("+ split off a coat …", 212.0)):
             width = ink.text(x, 447, words, "label", "decide")
             ink.rule(x, 452, x + width, 452, "decide", 1)
@@ -348,9 +352,3 @@ class MixBench(PieceBench):
         ink.arrow(area.x() + 6, area.center().y(), 26, "ink")
         ink.text(area.x() + 42, area.center().y() + 8, "Weigh it up", "on_drawing")
         ink.key(area.x() + 168, area.center().y(), "W", "hands free after that")
-
-    def _cautions(self, ink: Ink, card: MaterialCard) -> None:
-        x, y = 330.0, self._buckets_y() + 84
-        for words in self.desk.job.cards.cautions(card, "mix")[:2]:
-            ink.tag(x, y - 4, "mind")
-            y = ink.paragraph(x + 26, y + 6, self.width() - x - 46, words, "note", "ink2") + 4

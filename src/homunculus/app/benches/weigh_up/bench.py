@@ -240,7 +240,8 @@ class WeighUp(Place):
             return phrase(weigher.at.did, self.desk.system, self.desk.job.shop.currency)
         if weigher.at.phase == "cup":
             cautions = self.desk.job.cards.cautions(weigher.at.card, "weigh")
-            return cautions[0] if cautions else "It is set to nought by itself."
+            turn = weigher.at.weighing.batch - 1  # one fits: each cup brings the next of them
+            return cautions[turn % len(cautions)] if cautions else "It is set to nought by itself."
         if weigher.at.phase == "stir":
             return "Space when it is in the mould."
         return "Poured over? Go on: the rest is reckoned anew."
