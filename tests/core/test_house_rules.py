@@ -126,7 +126,7 @@ def test_moments_are_written_in_one_place():
     """Two writers of the hour would one day differ by a minute. A trace and a spreadsheet's cell are for machines."""
     source = Path(homunculus.__file__).parent
     places = {str(f.relative_to(source)) for f in source.rglob("*.py")
-              if re.search(r"\{[^{}]*:[^{}\"]*%[HMdYbS][^{}]*\}", f.read_text(encoding="utf-8"))}  # fmt: skip
+              if re.search(r"\{[^{}]*(:[^{}\"]*%[HMdYbS]|\.(hour|minute):)[^{}]*\}", f.read_text(encoding="utf-8"))}  # fmt: skip
     assert "core/showing.py" in places
     assert {p for p in places if p.startswith(("app", "core"))} == {"core/showing.py", "app/start.py"}
 
@@ -140,7 +140,7 @@ TO_PIXELS = {
     "benches/mould/bench.py": "the loupe and how far a plane slides", "benches/shot/frame.py": "what stands in the frame, to pixels",
     "benches/shot/bench.py": "the frame has the sensor's proportions", "benches/cure/bench.py": "a handle pulled beneath its least is off",
     "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
-    "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/rows.py": "a scroll bar's own value",
+    "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/row_list.py": "a scroll bar's own value",
 }  # fmt: skip
 """Where the window may reckon with quantities: only to draw them."""
 

@@ -8,10 +8,8 @@ from __future__ import annotations
 import os
 from collections.abc import Sequence
 from datetime import datetime
-from operator import is_
 from pathlib import Path
 from time import monotonic
-from typing import TYPE_CHECKING
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -28,22 +26,18 @@ from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.log import Book, EventKind, LogEvent
 from homunculus.core.plan.build_plan import BuildPlan, Mind
-from homunculus.core.plan.cautions import step_minds
 from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
-from homunculus.core.plan.ledger import Moved, moved
-from homunculus.core.plan.status import Status, minds_now, next_step, status
-from homunculus.core.planners.ladder import Ladder, ladder
+from homunculus.core.plan.ledger import Moved
+from homunculus.core.plan.status import Status, next_step, status
+from homunculus.core.planners.ladder import Ladder
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_clock, trimmed
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
-
-if TYPE_CHECKING:
-    pass  # numpy: only where a mesh was read
 
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
@@ -76,13 +70,8 @@ class Desk(QObject):
         self.who = ""  # who last put a name under something
         self.mix_index = 0  # the mix that the benches draw, where the piece has several
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
-        self._plan: Plan | None = None
-        self._pinned: Plan | None = None
         self._status: Status | None = None
-        self._ladder: tuple[BuildPlan, Ladder] | None = None
-        self._minds: tuple[tuple[object, ...], tuple[Mind, ...]] | None = None
         self._silhouettes = Silhouettes()
-        self._moved_items: tuple[object, object, tuple[Moved, ...]] | None = None
         self.gesture: object = None
         self._saved_at = -SAVE_AGAIN_MS / 1000
         """What is being dragged; while it is, places draw but leave their spots where they are."""
@@ -128,9 +117,7 @@ class Desk(QObject):
     @property
     def plan(self) -> Plan:
         """The plan of the job as it stands."""
-        if self._plan is None:
-            self._plan = self.session.plan()
-        return self._plan
+        return self.session.plan()
 
     @property
     def build_plan(self) -> BuildPlan:
@@ -143,18 +130,9 @@ class Desk(QObject):
         return self.plan.cost(self.chosen)
 
     @property
-    def pinned(self) -> Plan | None:
-        """The plan of the last pin."""
-        if self._pinned is None:
-            self._pinned = self.session.pinned_plan()
-        return self._pinned
-
-    @property
     def pinned_build(self) -> BuildPlan | None:
         """The chosen build as it was pinned, or none."""
-        if self.pinned is None or not any(b.build.id == self.chosen for b in self.pinned.builds):
-            return None
-        return self.pinned.build(self.chosen)
+        return self.session.pinned_build(self.chosen)
 
     @property
     def status(self) -> Status:
@@ -166,10 +144,7 @@ class Desk(QObject):
     @property
     def minds(self) -> tuple[Mind, ...]:
         """What to mind about the chosen build now."""
-        key = (self.build_plan, self.status, self.station)
-        if self._minds is None or not all(map(is_, self._minds[0], key)):
-            self._minds = (key, (*minds_now(*key[:2]), *step_minds(self.job, *key[::2])))
-        return self._minds[1]
+        return self.session.minds(self.chosen, self.status, self.station)
 
     @property
     def log(self) -> Sequence[LogEvent]:
@@ -179,10 +154,7 @@ class Desk(QObject):
     @property
     def ladder(self) -> Ladder:
         """The ladder of the chosen build."""
-        made = self.build_plan
-        if self._ladder is None or self._ladder[0] is not made:
-            self._ladder = (made, ladder(self.plan.context(self.chosen), self._ladder[1] if self._ladder else None))
-        return self._ladder[1]
+        return self.plan.ladder(self.chosen)
 
     def silhouette(self, build: Build) -> Silhouette:
         """The side view of a build from its own form."""
@@ -209,12 +181,7 @@ class Desk(QObject):
     @property
     def moved(self) -> tuple[Moved, ...]:
         """What moved of the chosen build since the pin."""
-        before, after = self.pinned_build, self.build_plan
-        if before is None:
-            return ()
-        if self._moved_items is None or self._moved_items[0] is not before or self._moved_items[1] is not after:
-            self._moved_items = (before, after, moved(before, after))
-        return self._moved_items[2]
+        return self.session.moved(self.chosen)
 
     def grasp(self) -> None:
         """A drag begins: all edits until it ends are one step."""
@@ -325,13 +292,12 @@ class Desk(QObject):
     def pin(self) -> None:
         """Pin the plan."""
         pin = self.session.pin(self.now())
-        self._pinned = None
         self.save_soon()
         self.changed.emit()
         self.said.emit(f"Pinned as {pin.number}. The ledger now shows what moves from here.")
 
     def _moved(self) -> None:
-        self._plan = self._status = None
+        self._status = None
         if self.chosen not in {b.id for b in self.job.builds} and self.job.builds:
             self.chosen = self.job.builds[0].id
         self.save_soon()
@@ -448,5 +414,5 @@ class Desk(QObject):
 
     def _learned(self, fact: MeshFact) -> None:
         self.session.learn(fact)
-        self._plan = self._pinned = self._status = None
+        self._status = None
         self.changed.emit()

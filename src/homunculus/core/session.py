@@ -6,11 +6,16 @@ from datetime import datetime
 
 from msgspec import Struct
 
+from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
 from homunculus.core.job.job import Job
+from homunculus.core.plan.build_plan import BuildPlan, Mind
+from homunculus.core.plan.cautions import step_minds
 from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.job_plan import Plan, plan
+from homunculus.core.plan.ledger import Moved, moved
 from homunculus.core.plan.memory import Memory
+from homunculus.core.plan.status import Status, minds_now
 
 MOST_STEPS = 500
 
@@ -137,8 +142,49 @@ class Session:
 
     def plan(self) -> Plan:
         """Plan the job as it stands, reusing all that comes from the same objects as before."""
-        return plan(self.job, self.facts, self._memory)
+        job = self.job
+        return self._memory.get("plan", (job, self.facts), lambda: plan(job, self.facts, self._memory))
 
     def pinned_plan(self) -> Plan | None:
         """Plan the pinned job, or none without a pin; what is as pinned was planned already."""
-        return plan(self.last_pin.job, self.facts, self._pinned_memory) if self.last_pin else None
+        pin, memory = self.last_pin, self._pinned_memory
+        return memory.get("plan", (pin.job, self.facts), lambda: plan(pin.job, self.facts, memory)) if pin else None
+
+    def pinned_build(self, build_id: str) -> BuildPlan | None:
+        """The plan of the build ``build_id`` as it was pinned, or none."""
+        pinned = self.pinned_plan()
+        return next((made for made in pinned.builds if made.build.id == build_id), None) if pinned else None
+
+    def moved(self, build_id: str) -> tuple[Moved, ...]:
+        """What moved of the build ``build_id`` since the last pin.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        before, after = self.pinned_build(build_id), self.plan().build(build_id)
+        if before is None:
+            return ()
+        return self._memory.get(("moved", build_id), (before, after), lambda: moved(before, after))
+
+    def minds(self, build_id: str, at: Status, station: Station) -> tuple[Mind, ...]:
+        """What to mind about a build now.
+
+        Parameters
+        ----------
+        build_id
+            Which one.
+        at
+            What is true now.
+        station
+            The open station, whose step brings cautions of its own.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        job, made = self.job, self.plan().build(build_id)
+        return self._memory.get(("minds", station), (job, made, at),
+                                lambda: (*minds_now(made, at), *step_minds(job, made, station)))  # fmt: skip

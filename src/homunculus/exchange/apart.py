@@ -11,9 +11,11 @@ import os
 import resource
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from contextvars import ContextVar
+from typing import IO
 
 from homunculus.core.errors import Cancelled, UserError
 
@@ -53,16 +55,18 @@ def read_apart(task: str, data: bytes, name: str, remedy: str, *words: str, seco
     """
     environment = os.environ | {"OPENBLAS_NUM_THREADS": "1", "OMP_NUM_THREADS": "1"}
     command = [sys.executable, "-m", "homunculus.exchange.apart", task, name, *words]
-    with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=subprocess.PIPE,
-                          env=environment) as child:  # fmt: skip
+    with (
+        tempfile.TemporaryFile() as given,
+        subprocess.Popen(
+            command, stdin=_filled(given, data), stdout=subprocess.PIPE, stderr=subprocess.PIPE, env=environment
+        ) as child,
+    ):
         stopped, until = STOPPED.get(), time.monotonic() + seconds
-        told: bytes | None = data
         while True:
             try:
-                found, said = child.communicate(told, timeout=LOOK_S)
+                found, said = child.communicate(timeout=LOOK_S)
                 break
             except subprocess.TimeoutExpired:
-                told = None  # it has been told, or is being
                 if stopped() or time.monotonic() > until:
                     child.kill()
                     child.communicate()
@@ -77,6 +81,13 @@ def read_apart(task: str, data: bytes, name: str, remedy: str, *words: str, seco
     if child.returncode == _TOO_MUCH:
         raise UserError(f"{name} asks for more memory than a file may take", name, remedy)
     raise UserError(f"The reader broke down on {name}", name, remedy)
+
+
+def _filled(file: IO[bytes], data: bytes) -> IO[bytes]:
+    """The ``data`` in a ``file``, read from its beginning: a pipe would have to be fed while it is waited for."""
+    file.write(data)
+    file.seek(0)
+    return file
 
 
 def main(task: str, name: str, *words: str) -> int:

@@ -14,6 +14,7 @@ from homunculus.core.plan.freezing import Cost, cost_of_change
 from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.planning import plan_build
 from homunculus.core.plan.standing import Outside, Standing, outside, standing
+from homunculus.core.planners.ladder import Ladder, ladder
 from homunculus.core.planners.whole import plan_whole
 
 
@@ -77,6 +78,23 @@ class Plan:
         if made.build.frozen is None:
             return None
         return self._memory.get(("cost", build_id), (made,), lambda: cost_of_change(context, made))
+
+    def ladder(self, build_id: str) -> Ladder:
+        """The ladder of the build ``build_id``.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        context = self.context(build_id)
+        last = self._memory.get(("last ladder", build_id), (), list[Ladder])
+
+        def make() -> Ladder:
+            last[:] = [ladder(context, last[0] if last else None)]  # its bands stay where nothing but the scale differs
+            return last[0]
+
+        return self._memory.get(("ladder", build_id), (context,), make)
 
     # ---------------------------------------------------------------------------- the whole job's
     @property
