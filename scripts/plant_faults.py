@@ -6,6 +6,9 @@ First the tests run once with coverage, which tells who visits which line (kept 
 code change); then each fault is planted in a copy of the sources, and the tests that visit its line run, the quickest first,
 until one fails. What is planted: a comparison moved by one or turned round, + for −, × for ÷, a number changed, a truth turned
 over, “and” for “or”, min for max. Needs the package “coverage” in the environment.
+
+With --window it is the logic of the window: its own tests run, and what only says where something lies or how it is drawn is left
+alone (functions that take a pen or hand back a place, and what stands in a rectangle): that is for the eye.
 """
 
 from __future__ import annotations
@@ -28,13 +31,23 @@ from typing import NamedTuple
 
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "homunculus"
+WITHOUT_QT = ("-p", "no:pytest-qt", "-p", "tests.no_qt")
+WINDOW_SUITES = ("tests/app", "tests/test_commands.py")
+WINDOW_SLOW = ("tests/app/test_texts.py",)
+PLACED = ("Ink", "QPainter", "QRectF", "QPointF", "QSize", "QRect", "QPainterPath", "QPolygonF", "QPoint")
+"""Types that tell of drawing."""
+PUT = (*PLACED, "setGeometry", "resize", "adjusted", "round", "setColumnWidth", "Column")
+"""Calls in which numbers are places."""
 SUITES = ("tests/core", "tests/reference", "tests/store", "tests/exchange", "tests/devices")
 SLOW = ("tests/store/test_kill.py", "test_told_to_end", "test_layers_on_a_public_mesh")
 PLACES = ("core", "store", "exchange")
 LONGEST_S = 150
+MOST_S = 100
+"""Of tests that are run for one fault: a fault that they do not find survives, though a slower one might find it."""
 EQUIVALENT = {
     "MOST_TOLD": "how many rows are told one by one changes no meaning",
-    "_SHAPED": "a cache's size",
+    "_LAID": "a cache's size",
+    "lru_cache": "a cache's size",
     "maxsize": "a cache's size",
 }
 """Lines with these words are left alone: a fault there changes nothing that a person could see. The reason stands beside."""
@@ -65,8 +78,20 @@ def _offset(lines: list[int], node: ast.AST, *, end: bool = False) -> int:
     return lines[int(getattr(node, line)) - 1] + int(getattr(node, column))
 
 
-def faults_of(path: Path) -> list[Fault]:
-    """Every fault that can be planted in a file."""
+def _drawn(node: ast.AST) -> bool:
+    """Whether code only says where something lies or how it is drawn."""
+    if isinstance(node, ast.FunctionDef):
+        told = [node.returns, *(a.annotation for a in (*node.args.args, *node.args.kwonlyargs))]
+        return any(name in ast.unparse(t) for t in told if t for name in PLACED)
+    called = node.func if isinstance(node, ast.Call) else None
+    return (
+        isinstance(called, ast.Name | ast.Attribute)
+        and (called.id if isinstance(called, ast.Name) else called.attr) in PUT
+    )
+
+
+def faults_of(path: Path, *, window: bool = False) -> list[Fault]:
+    """Every fault that can be planted in a file; of the ``window`` only where it decides something."""
     source = path.read_bytes()
     tree = ast.parse(source)
     lines, total = [], 0
@@ -81,6 +106,8 @@ def faults_of(path: Path) -> list[Fault]:
         annotation = getattr(node, "annotation", None) or getattr(node, "returns", None)
         if annotation is not None:
             skip |= {id(n) for n in ast.walk(annotation)}
+        if window and _drawn(node):
+            skip |= {id(n) for n in ast.walk(node)}
         if isinstance(node, ast.JoinedStr | ast.Raise):  # words for people are not what is tested here
             skip |= {id(n) for n in ast.walk(node)}
     name = str(path.relative_to(SOURCE))
@@ -120,11 +147,16 @@ def faults_of(path: Path) -> list[Fault]:
     return found
 
 
-def visits(scratch: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, float]]:
+def usual(*, window: bool) -> tuple[str, ...]:
+    """How pytest is called for one kind of test or the other."""
+    return ("-m", "not window") if window else WITHOUT_QT
+
+
+def visits(scratch: Path, *, window: bool) -> tuple[dict[str, dict[int, list[str]]], dict[str, float]]:
     """Which tests visit which line of which file, and how long each takes; from a run with coverage, kept while nothing changes."""
     files = sorted([*SOURCE.rglob("*.py"), *(ROOT / "tests").rglob("*.py")])
     state = hashlib.sha256(b"".join(f.read_bytes() for f in files)).hexdigest()
-    kept = ROOT / ".venv" / "visits.json"
+    kept = ROOT / ".venv" / f"visits{'-window' if window else ''}.json"
     if kept.is_file():
         known = json.loads(kept.read_text())
         if known["state"] == state:
@@ -133,9 +165,11 @@ def visits(scratch: Path) -> tuple[dict[str, dict[int, list[str]]], dict[str, fl
     config = scratch / "coveragerc"
     config.write_text(f"[run]\ndynamic_context = test_function\nsource = {SOURCE}\ndata_file = {scratch / 'data'}\n")
     report = scratch / "junit.xml"
-    left_out = [word for name in SLOW for word in ((f"--ignore={name}",) if name.endswith(".py") else ())]
-    words = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-m", "pytest", "-q", "-p", "no:pytest-qt", "-p", "tests.no_qt",
-             f"--junitxml={report}", *left_out, "-k", " and ".join(f"not {n}" for n in SLOW if not n.endswith(".py")), *SUITES]  # fmt: skip
+    suites, slow = (WINDOW_SUITES, WINDOW_SLOW) if window else (SUITES, SLOW)
+    by_name = " and ".join(f"not {n}" for n in slow if not n.endswith(".py"))
+    left_out = [word for name in slow for word in ((f"--ignore={name}",) if name.endswith(".py") else ())]
+    words = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-m", "pytest", "-q", *usual(window=window),
+             f"--junitxml={report}", *left_out, *(("-k", by_name) if by_name else ()), *suites]  # fmt: skip
     subprocess.run(words, cwd=ROOT, check=False, stdout=subprocess.DEVNULL)
     from xml.etree import ElementTree
 
@@ -172,7 +206,9 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
         return []
     here = lines[max(begun)]
     if here:
-        return sorted(here, key=lambda t: seconds.get(t, 1.0))
+        inside = sorted(here, key=lambda t: seconds.get(t, 1.0))
+        so_far = [sum(seconds.get(t, 1.0) for t in inside[: i + 1]) for i in range(len(inside))]
+        return [test for test, total in zip(inside, so_far, strict=True) if total <= MOST_S]
     visits: dict[str, int] = {}
     for tests in lines.values():
         for test in tests:
@@ -192,14 +228,14 @@ def node_of(test: str) -> str:
     return f"{module.replace('.', '/')}.py::{name}"
 
 
-def try_out(fault: Fault, copy: Path, tests: list[str]) -> str:
+def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
     """Plant a fault in a copy and run the tests: “killed”, “survived” or “unseen”."""
     if not tests:
         return "unseen"
     target = copy / "homunculus" / fault.path
     source = target.read_bytes()
     target.write_bytes(source[: fault.start] + fault.new.encode() + source[fault.end :])
-    environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1"}
+    environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen"}
     words = [
         sys.executable,
         "-m",
@@ -207,11 +243,8 @@ def try_out(fault: Fault, copy: Path, tests: list[str]) -> str:
         "-x",
         "-q",
         "-p",
-        "no:pytest-qt",
-        "-p",
         "no:cacheprovider",
-        "-p",
-        "tests.no_qt",
+        *usual(window=window),
         *map(node_of, tests),
     ]
     try:
@@ -231,17 +264,18 @@ def main() -> int:
     parser.add_argument(
         "--only", default=",".join(PLACES), help="folders or files within the package, parted by commas"
     )
+    parser.add_argument("--window", action="store_true", help="the logic of the window, by the window's own tests")
     parser.add_argument("--jobs", type=int, default=2)
     chosen = parser.parse_args()
     with tempfile.TemporaryDirectory() as name:
         scratch = Path(name)
-        lines, seconds = visits(scratch)
+        lines, seconds = visits(scratch, window=chosen.window)
         files = [
             f
             for place in chosen.only.split(",")
             for f in ([SOURCE / place] if place.endswith(".py") else sorted((SOURCE / place).rglob("*.py")))
         ]
-        every = [fault for file in files for fault in faults_of(file)]
+        every = [fault for file in files for fault in faults_of(file, window=chosen.window)]
         drawn = random.Random(chosen.seed).sample(every, min(chosen.count, len(every)))
         print(
             f"{len(every)} faults can be planted in {len(files)} files; {len(drawn)} are, seed {chosen.seed}.",
@@ -257,7 +291,7 @@ def main() -> int:
             begin = time.monotonic()
             tests = tests_for(fault, lines.get(fault.path, {}), seconds)
             try:
-                return fault, try_out(fault, copy, tests), time.monotonic() - begin
+                return fault, try_out(fault, copy, tests, window=chosen.window), time.monotonic() - begin
             finally:
                 free.append(copy)
 
