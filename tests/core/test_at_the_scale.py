@@ -170,3 +170,21 @@ def test_what_was_left_goes_on_from_the_log_with_the_lots_that_were_named(bench)
     again.take_back()
     assert again.weighing.held(1) == 0.0
     assert bench.entries[-1].corrects == bench.entries[-2].id
+
+
+def test_each_weight_is_taken_back_for_itself(bench):
+    at = machine(bench)
+    half = at.weighing.targets[0] * 0.5
+    at.take(half)
+    at.take(half)
+    assert at.weighing.next_part == 1
+    at.take(0.01)
+    at.take_back()
+    assert at.weighing.cup == pytest.approx((2 * half,))
+    at.take_back()
+    assert at.weighing.cup == pytest.approx((half,))
+    at.take_back()
+    assert at.weighing.cup == ()
+    count = len(bench.entries)
+    at.take_back()
+    assert len(bench.entries) == count, "there is nothing left to take back"

@@ -2,6 +2,7 @@
 
 from datetime import datetime
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
@@ -129,3 +130,23 @@ def test_undoing_everything_gives_back_the_very_job_and_redoing_the_last(job, va
     while session.redo():
         pass
     assert session.job == last
+
+
+@pytest.mark.parametrize(
+    "wrong",
+    [{"thicknesses": (0.0, 0.2, 0.1)}, {"depths": (0.0, 0.5, 0.5)}, {"volume": 0.0}, {"area": 0.0}, {"size": (1.0, 0.0, 1.0)},
+     {"outward_ratio": (0.0, 0.5)}, {"outward_ratio": (0.0, -0.1, 0.5)}, {"inward_ratio": (0.0, 0.5)},
+     {"thicknesses": (0.0, 0.1), "outward_ratio": (0.0, 0.1)}, {"depths": (0.0, 1.0), "inward_ratio": (0.0, 1.0)}],
+)  # fmt: skip
+def test_a_study_whose_numbers_cannot_be_those_of_a_form_is_made_again(demo_facts, wrong):
+    whole = replace(next(iter(demo_facts.values())), thicknesses=(0.0, 0.1, 0.2), outward_ratio=(0.0, 0.5, 1.1), depths=(0.0, 0.5, 1.0),
+                    inward_ratio=(0.0, 0.8, 1.0))  # fmt: skip
+    assert whole.sound
+    assert not replace(whole, **wrong).sound
+
+
+@pytest.mark.parametrize("what", ["open_edges", "turned_edges", "inside_out"])
+def test_what_is_torn_or_turned_can_be_mended(demo_facts, what):
+    whole = replace(next(iter(demo_facts.values())), open_edges=0, turned_edges=0, inside_out=0)
+    assert not whole.torn
+    assert replace(whole, **{what: 1}).torn

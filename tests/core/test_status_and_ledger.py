@@ -8,7 +8,7 @@ from msgspec.structs import replace
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import gravity_rate as RULE
 from homunculus.core.edits.decisions import decide, find_decision
-from homunculus.core.figures import Figure, Subject
+from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.log import LogEvent, standing
 from homunculus.core.plan.ledger import Moved, moved, short_pair
 from homunculus.core.plan.status import next_step, station_states, status
@@ -179,3 +179,25 @@ def test_the_next_step_is_that_of_the_build_itself(session, now):
     assert status(closed.plan(), (), now).bench_days == 14, (
         "a day off before the flag is no bench day, the flag's own is not counted"
     )
+
+
+@pytest.mark.parametrize(
+    ("kind", "a", "b", "said"),
+    [("length", 1.0, 1.12, "+12 %"), ("length", 1.0, 0.5, "−50 %"), ("length", 1.0, 2.344, "+134 %"), ("length", 0.0, 0.5, "new"),
+     ("count", 3, 1, "−2"), ("duration", 0.0, 3599.0, "+60 min"), ("duration", 3600.0, 0.0, "−1.0 h"), ("duration", 0.0, 35_999.0, "+10 h"),
+     ("duration", 0.0, 36_000.0, "+10.0 h"), ("duration", 0.0, 96 * 3600.0 - 1, "+96.0 h"), ("duration", 0.0, 96 * 3600.0, "+4.0 d"),
+     ("day", date(2026, 3, 1), date(2026, 2, 27), "−2 d"), ("text", "one", "two", "changed")],
+)  # fmt: skip
+def test_a_shift_is_told_as_people_say_it(kind, a, b, said):
+    spec = FigureSpec("t", "T", kind, "scale", "t")
+    before, after = (Figure(spec, Subject("b"), value, RULE, ()) for value in (a, b))
+    assert Moved(before, after).change == said
+
+
+@pytest.mark.parametrize(
+    ("days", "first"), [(1, "Mon 09:00"), (5, "Mon 09:00"), (6, "Mon 2 Mar"), (-5, "Mon 09:00"), (-7, "Mon 2 Mar")]
+)
+def test_a_moment_is_told_by_its_weekday_while_that_is_enough(days, first):
+    spec, a = FigureSpec("t", "T", "moment", "scale", "t"), datetime(2026, 3, 2, 9)
+    before, after = (Figure(spec, Subject("b"), value, RULE, ()) for value in (a, a + timedelta(days=days)))
+    assert short_pair(before, after, "metric", "€")[0] == first

@@ -18,7 +18,7 @@ from homunculus.core.cure.temperature import Constant, Daily
 from homunculus.core.job.cards import Cards, Sourced
 from homunculus.core.job.shop import Air
 from homunculus.core.log import Book, LogEvent
-from homunculus.core.plan.cautions import step_minds
+from homunculus.core.plan.cautions import lift_words, step_minds
 from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import status
@@ -166,6 +166,13 @@ def test_what_two_cannot_carry_brings_the_hoist_and_its_caution(demo_document, d
     heavy = step_minds(weak, plan(weak, demo_facts).build("lighthouse"), "mould")
     assert any("hoist" in m.why[0] for m in heavy)
     assert len({m.why for m in heavy}) == len(heavy)
+    weight = plan(job, demo_facts).build("lighthouse").find(specs.MOULD_WEIGHT, "gallery").number
+    for carry, hoist, words, levels in ((weight, 99.0, "two can lift it", []), (weight * 0.99, weight, "for the hoist", ["mind"]),
+                                        (weight * 0.5, weight * 0.99, "too heavy for the hoist", ["mind", "danger"])):  # fmt: skip
+        shop = replace(job.shop, carry_kg=carry, hoist_kg=hoist)
+        told = step_minds(replace(job, shop=shop), plan(job, demo_facts).build("lighthouse"), "mould")
+        assert lift_words(weight, shop) == words
+        assert [m.level for m in told if "lift" in str(m.headline) or "hoist" in str(m.headline)] == levels
 
 
 @pytest.mark.parametrize("kind", ["moisture", "dried", "hydrated", "chemical"])
