@@ -174,15 +174,16 @@ def test_what_was_left_goes_on_from_the_log_with_the_lots_that_were_named(bench)
 
 def test_each_weight_is_taken_back_for_itself(bench):
     at = machine(bench)
-    half = at.weighing.targets[0] * 0.5
-    at.take(half)
-    at.take(half)
-    assert at.weighing.next_part == 1
-    at.take(0.01)
+    a, b = at.weighing.targets[0], at.weighing.targets[1] * 1.1
+    at.take(a)
+    at.take(b)  # a tenth over: more of A is due
+    more = at.weighing.targets[0] - a
+    at.take(more)
+    assert at.weighing.cup == pytest.approx((a + more, b), abs=1e-6)  # the log keeps milligrams
     at.take_back()
-    assert at.weighing.cup == pytest.approx((2 * half,))
+    assert at.weighing.cup == pytest.approx((a, b), abs=1e-6)
     at.take_back()
-    assert at.weighing.cup == pytest.approx((half,))
+    assert at.weighing.cup == pytest.approx((a,), abs=1e-6)
     at.take_back()
     assert at.weighing.cup == ()
     count = len(bench.entries)

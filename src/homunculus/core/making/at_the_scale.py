@@ -172,6 +172,7 @@ class AtTheScale:
     def take(self, mass: float) -> None:
         """Keep a weight of ``mass`` [kg] of the part that is due."""
         before, index = self.weighing, self.weighing.next_part
+        mass = round(mass, 6)  # as the log keeps it, or what is taken back would leave a trace in the cup
         if index is None or mass <= 0:
             return
         self.weighing = before.pour(mass)
@@ -180,7 +181,7 @@ class AtTheScale:
         if index > 0:
             self._met_at.setdefault(before.batch, self._around.now())
         words = f"{self.recipe.name}, batch {before.batch} of {self.recipe.batches}"
-        self._entries.append(self._log("weighed", words, celsius=self._around.air_c(), weights_kg={part: round(mass, 6)},
+        self._entries.append(self._log("weighed", words, celsius=self._around.air_c(), weights_kg={part: mass},
                                        lot=self.lots.get(part, ""), mix=self.recipe.mix, batch=before.batch))  # fmt: skip
         self._tare()
         self.phase = "part" if self.weighing.next_part is not None else "stir"
@@ -208,7 +209,7 @@ class AtTheScale:
         index = [p.name for p in self.recipe.parts].index(part)
         cup = list(self.weighing.cup)
         if last.batch == self.weighing.batch and index < len(cup):
-            cup[index] = max(0.0, cup[index] - last.weights_kg[part])
+            cup[index] = round(max(0.0, cup[index] - last.weights_kg[part]), 6)
             while cup and cup[-1] == 0:
                 cup.pop()
             self.weighing = Weighing(self.recipe, self.weighing.done, tuple(cup))
