@@ -1,4 +1,4 @@
-"""A job being worked on: the history of frozen jobs, pins, and the memory of what was reckoned."""
+"""A job being worked on: the edits that led to it, pins, and the memory of what was reckoned."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from datetime import datetime
 
 from msgspec import Struct
 
+from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
 from homunculus.core.job.job import Job
@@ -28,10 +29,11 @@ class Pin(Struct, frozen=True, forbid_unknown_fields=True):
     job: Job
 
 
-class _Step(Struct, frozen=True, eq=False):
+class Change(Struct, frozen=True, eq=False):
+    """One step of undo: its name, and the edits that it consists of."""
+
     name: str
-    gesture: object
-    job: Job
+    edits: tuple[Edit, ...]
 
 
 class Session:
@@ -42,8 +44,12 @@ class Session:
     """
 
     def __init__(self, job: Job, facts: Facts | None = None, pins: tuple[Pin, ...] = ()) -> None:
-        self._steps = [_Step("opened", None, job)]
+        self._job = self._before = job
+        """As it stands, and as it was when the gesture that goes on began."""
+        self._gesture: object = None
+        self._changes: list[Change] = []
         self._at = 0
+        """How many of the changes stand; those after them were gone back on."""
         self.pins = pins
         self.facts: dict[str, MeshFact] = dict(facts or {})
         self._memory = Memory()
@@ -52,7 +58,12 @@ class Session:
     @property
     def job(self) -> Job:
         """The job as it stands."""
-        return self._steps[self._at].job
+        return self._job
+
+    @property
+    def changes(self) -> tuple[Change, ...]:
+        """The changes that stand, the first first."""
+        return tuple(self._changes[: self._at])
 
     @property
     def can_undo(self) -> bool:
@@ -62,17 +73,17 @@ class Session:
     @property
     def can_redo(self) -> bool:
         """Whether there is a change to do again."""
-        return self._at < len(self._steps) - 1
+        return self._at < len(self._changes)
 
     @property
     def undo_name(self) -> str:
         """Name of the change that undo would take back, or empty."""
-        return self._steps[self._at].name if self.can_undo else ""
+        return self._changes[self._at - 1].name if self.can_undo else ""
 
     @property
     def redo_name(self) -> str:
         """Name of the change that redo would make, or empty."""
-        return self._steps[self._at + 1].name if self.can_redo else ""
+        return self._changes[self._at].name if self.can_redo else ""
 
     def edit(self, name: str, job: Job, gesture: object = None) -> bool:
         """Make a new job the current one.
@@ -93,30 +104,30 @@ class Session:
         """
         if job == self.job:
             return False
-        last = self._steps[self._at]
-        del self._steps[self._at + 1 :]
-        if gesture is not None and last.gesture is gesture:
-            self._steps[self._at] = _Step(name, gesture, job)
+        del self._changes[self._at :]
+        if gesture is not None and gesture is self._gesture:
+            del self._changes[-1]  # the drag goes on: all of it is one change, from where it began
         else:
-            self._steps.append(_Step(name, gesture, job))
-            self._at += 1
-            if len(self._steps) > MOST_STEPS:
-                del self._steps[0]  # what was before the oldest step kept can no longer be gone back to
-                self._at -= 1
+            self._before, self._gesture = self._job, gesture
+        self._changes.append(Change(name, edits_between(self._before, job)))
+        del self._changes[:-MOST_STEPS]  # what was before the oldest change kept can no longer be gone back to
+        self._at, self._job = len(self._changes), job
         return True
 
     def undo(self) -> bool:
         """Go back one change; false when there is none."""
         if not self.can_undo:
             return False
-        self._at -= 1
+        self._at, self._gesture = self._at - 1, None
+        self._job = apply_all(self._job, inverses(self._changes[self._at].edits))
         return True
 
     def redo(self) -> bool:
         """Make the change again that was last gone back on; false when there is none."""
         if not self.can_redo:
             return False
-        self._at += 1
+        self._job = apply_all(self._job, self._changes[self._at].edits)
+        self._at, self._gesture = self._at + 1, None
         return True
 
     def pin(self, at: datetime) -> Pin:
