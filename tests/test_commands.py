@@ -236,6 +236,27 @@ def test_whatever_the_window_takes_by_drop_is_taken_in_by_command(folder, tmp_pa
     opened.close()
 
 
+def test_lines_edit_a_job_by_command_as_far_as_they_are_good(folder, tmp_path, capsys, monkeypatch):
+    file = tmp_path / "changes.txt"
+    file.write_text("# thicker\nset builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm\n\nremove builds/gulls\n"
+                    "set builds/lighthouse/scale 1:2000\nset builds/ferry/scale 1:12\n")  # fmt: skip
+    assert main(["do", str(folder), str(file)]) == 1
+    out = capsys.readouterr()
+    assert out.out.splitlines() == ["set builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm", "remove builds/gulls"]
+    assert f"{file}, line 5: “1:2000” is beyond any scale used here" in out.err
+    opened = JobFolder(folder, REFERENCE_NOW)
+    job = opened.job
+    opened.close()
+    assert job.build("lighthouse").pieces[1].mould.blanket_m == 0.012
+    assert [b.id for b in job.builds if b.id == "gulls"] == []
+    assert job.build("ferry").scale == 24
+    ran = run("do", folder, "-", input="set cards/cameras/cinema-150/id other\n")  # what cannot be planned is no job
+    assert ran.returncode == 1
+    assert "standard input, line 1: There is no camera “cinema-150” in this job" in ran.stderr
+    ran = run("do", folder, "-", input="move builds/ferry to 1\n")
+    assert (ran.returncode, ran.stdout, ran.stderr) == (0, "move builds/ferry to 1\n", "")
+
+
 def test_the_shop_is_set_and_told_by_command(folder, capsys):
     assert (
         main(

@@ -25,6 +25,10 @@ OPENING = """\
 """
 
 
+MOST_BYTES = 50_000_000
+"""Of lines that are run at once."""
+
+
 class UsageTrouble(Exception):  # noqa: N818  (a sentence for the person who typed)
     """The command line was not understood."""
 
@@ -121,6 +125,10 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     )
     take.add_argument("--imperial", action="store_true", help="read and say sizes in feet and inches")
 
+    do = command("do", "run lines that edit the job, one change each: set, add, remove, move; see docs/lines.md", _do)
+    folder(do)
+    do.add_argument("lines", metavar="FILE", help="a file of lines, or - for standard input")
+
     shop = command("shop", "say the shop’s hours and days off, or set them", _shop)
     folder(shop)
     shop.add_argument("--hours", metavar="HOURS", help="as “09:00 to 18:00, Mon to Fri”")
@@ -163,6 +171,21 @@ def _take_in(chosen: argparse.Namespace) -> int:
 
     system: System = "imperial" if chosen.imperial else "metric"
     for line in take_in(chosen.folder, chosen.files, chosen.whose, chosen.unit, datetime.now(), system):
+        print(line)
+    return 0
+
+
+def _do(chosen: argparse.Namespace) -> int:
+    from homunculus.doing import do_lines
+    from homunculus.store.atomic import read_bounded
+
+    if chosen.lines == "-":
+        where, data = "standard input", sys.stdin.buffer.read(MOST_BYTES + 1)
+        if len(data) > MOST_BYTES:
+            raise UserError("There are more lines than can be run at once", where, "Run them in parts")
+    else:
+        where, data = chosen.lines, read_bounded(Path(chosen.lines), MOST_BYTES, "The file of lines")
+    for line in do_lines(chosen.folder, data.decode("utf-8-sig", "replace"), where, datetime.now()):
         print(line)
     return 0
 

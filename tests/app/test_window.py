@@ -161,6 +161,37 @@ def test_the_go_to_box_finds_builds_stations_figures_and_commands(window):
     assert not window.goto.isVisible()
 
 
+def test_the_go_to_box_offers_the_way_to_a_value_and_runs_the_line(window):
+    def press(words):
+        type_words(window.goto.line, words)
+        QTest.keyClick(window.goto.line, Qt.Key.Key_Return)
+        QApplication.processEvents()
+
+    window.setFocus()
+    key(window, Qt.Key.Key_Slash)
+    for words in ("set bui", "lightho", "pie", "gal", "moul"):
+        press(words)  # Enter takes what is offered
+    assert window.goto.line.text() == "set builds/lighthouse/pieces/gallery/mould/"
+    assert ("blanket_m", "10 mm") in [entry[:2] for entry in window.goto.matches()]
+    press("blan")
+    assert window.goto.line.text() == "set builds/lighthouse/pieces/gallery/mould/blanket_m 10 mm"
+    press("3 m")  # typed over the value that stood there
+    assert "It goes from 0.5 mm to 200 mm" in window.notice.words
+    assert window.goto.isVisible(), "a bad line stays, to be mended"
+    window.goto.line.setText("set builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm")
+    press("")
+    assert window.desk.decision("blanket_m:gallery").value == 0.012
+    assert not window.goto.isVisible()
+    window.setFocus()
+    key(window, Qt.Key.Key_U)
+    assert window.notice.words == "Went back on: set builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm."
+    assert window.desk.decision("blanket_m:gallery").value == 0.01
+    assert window.desk.do("remove builds/gulls")
+    assert "gulls" not in [b.id for b in window.desk.job.builds]
+    assert window.desk.do("set builds/ferry/scale 1:24")
+    assert window.notice.words == "So it stands already."
+
+
 def test_pinning_empties_the_ledger_and_numbers_the_pin(window):
     window.desk.decide(window.desk.decision("scale"), 8.0)
     assert window.desk.moved

@@ -1,66 +1,179 @@
-"""Decisions: found by name, bounded by the job's own types, changed by replacement."""
+"""Edits as values: what lies between two jobs, back again, and as lines that read back equal."""
 
+from datetime import date, datetime, time
+
+import msgspec
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
-from homunculus.core.edits.decisions import bounds, decide, decide_typed, decisions, find_decision
+from homunculus.core.edits.decisions import decide, find_decision, replace_build
+from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all, edits_between, inverses
+from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import piece_of
-from homunculus.core.job.moulds import JacketMould
+from homunculus.core.job.build import Water
+from homunculus.core.job.forms import Box, Sphere
+from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
+from tests.strategies import jobs
 
 
-def test_every_decision_can_be_set_to_its_own_value_and_changes_nothing(session):
-    for build in session.job.builds:
-        for decision in decisions(session.job, build.id):
-            assert decide(session.job, decision, decision.value) == session.job, decision.key
+@given(jobs(), jobs(), st.randoms())
+def test_what_lies_between_two_jobs_leads_there_and_back_and_is_written_line_by_line(a, b, random):
+    shuffled = list(b.builds)
+    random.shuffle(shuffled)
+    b = replace(b, builds=tuple(shuffled))
+    edits, here = edits_between(a, b), a
+    for edit in edits:
+        line = write(edit, here)
+        assert "\n" not in line
+        assert read(line, here) == edit, line
+        here = apply(here, edit)
+    assert here == b
+    assert apply_all(b, inverses(edits)) == a
 
 
-def test_every_decision_moves_and_only_it(session):
-    for decision in decisions(session.job, "lighthouse"):
-        value = decision.value * decision.step if decision.ratio else decision.value + decision.step
-        after = decide(session.job, decision, value)
-        changed = [d.key for d, e in zip(decisions(after, "lighthouse"), decisions(session.job, "lighthouse"), strict=True)
-                   if d.value != e.value]  # fmt: skip
-        follows = (
-            [f"worn:{decision.piece}"] if decision.key.startswith("copies:") else []
-        )  # while nobody has said how many
-        assert changed == [decision.key, *follows]
+def test_an_edit_holds_only_what_it_changes(demo_document):
+    job = demo_document.job
+    after = decide(job, find_decision(job, "lighthouse", "blanket_m:gallery"), 0.012)
+    (edit,) = edits_between(job, after)
+    assert edit == Set(("builds", "lighthouse", "pieces", "gallery", "mould", "blanket_m"), 0.01, 0.012)
+    assert len(msgspec.json.encode(edit)) < 1000
+    assert write(edit, job) == "set builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm"
+    assert apply(job, edit).build("ferry") is job.build("ferry"), "what is not touched is shared"
 
 
-def test_a_value_beyond_its_bounds_is_refused_with_the_limits(session):
-    decision = find_decision(session.job, "lighthouse", "blanket_m:gallery")
-    with pytest.raises(UserError) as refusal:
-        decide(session.job, decision, 0.5)
-    assert "0.500" in str(refusal.value).replace("\u00a0", " ")
-    assert "200" in str(refusal.value)
+LINES = [
+    ("set builds/lighthouse/scale 1:8", lambda j: j.build("lighthouse").scale, 8.0),
+    ("set builds/oldclaw/scale 250 %", lambda j: j.build("oldclaw").scale, 0.4),
+    ("set builds/lighthouse/pieces/gallery/mould/blanket_m 1/2 in", lambda j: j.build("lighthouse").pieces[1].mould.blanket_m, 0.0127),
+    ("set builds/lighthouse/pieces/gallery/mould/lag_s 1 h 30 min", lambda j: j.build("lighthouse").pieces[1].mould.lag_s, 5400.0),
+    ("set builds/lighthouse/pieces/gallery/mould/waste 12 %", lambda j: j.build("lighthouse").pieces[1].mould.waste, 0.12),
+    ("set builds/lighthouse/pieces/gallery/mould/waste 0.12", lambda j: j.build("lighthouse").pieces[1].mould.waste, 0.12),
+    ("set builds/lighthouse/wanted/spare 3", lambda j: j.build("lighthouse").wanted.spare, 3),
+    ("set builds/lighthouse/name The lamp, again", lambda j: j.build("lighthouse").name, "The lamp, again"),
+    ('set builds/lighthouse/called ""', lambda j: j.build("lighthouse").called, ""),
+    ("set builds/lighthouse/water none", lambda j: j.build("lighthouse").water, None),
+    ('set builds/ferry/water {"wave_m": 2.5}', lambda j: j.build("ferry").water, Water(2.5)),
+    ("set builds/lighthouse/starts 2026-03-01T10:00:00", lambda j: j.build("lighthouse").starts, datetime(2026, 3, 1, 10)),
+    ("set builds/lighthouse/bought_parts yes", lambda j: j.build("lighthouse").bought_parts, True),
+    ('set builds/lighthouse/pieces/gallery/form {"type": "sphere", "diameter_m": 3}', lambda j: j.build("lighthouse").pieces[1].form,
+     Sphere(3.0)),
+    ("set builds/lighthouse/pieces/gallery/at_m [0.5, 20]", lambda j: j.build("lighthouse").pieces[1].at_m, (0.5, 20.0)),
+    ("set shop/air/night_c -3.5 C", lambda j: j.shop.air.night_c, -3.5),
+    ("set shop/hours/opens 07:30", lambda j: j.shop.hours.opens, time(7, 30)),
+    ('set shop/hours/days_off ["2026-04-06"]', lambda j: j.shop.hours.days_off, (date(2026, 4, 6),)),
+    ("set shop/mixing/vessel_m3 5 l", lambda j: j.shop.mixing.vessel_m3, 0.005),
+    ("set shots/1/rule frame-by-frame", lambda j: next(s.rule for s in j.shots if s.id == "1"), FrameByFrame()),
+    ("set shots/1/plate/tilt_deg -3.5", lambda j: next(s.plate.tilt_deg for s in j.shots if s.id == "1"), -3.5),
+    ("set cards/materials/silicone-tin-soft/density_kg_m3/value 1150", lambda j: j.cards.material("silicone-tin-soft").density_kg_m3.value,
+     1150.0),
+    ("remove builds/gulls", lambda j: [b.id for b in j.builds if b.id == "gulls"], []),
+    ("move builds/gulls to 1", lambda j: j.builds[0].id, "gulls"),
+    ('add builds/ferry/moves at 1 {"name": "turns", "real_m_s": 2}', lambda j: j.build("ferry").moves[0].name, "turns"),
+    ('add builds/ferry/moves {"name": "turns", "real_m_s": 2}', lambda j: j.build("ferry").moves[-1].name, "turns"),
+]  # fmt: skip
 
 
-def test_bounds_come_from_the_type():
-    assert bounds(JacketMould, "blanket_m") == (0.0005, 0.2)
+@pytest.mark.parametrize(("line", "of", "wanted"), LINES, ids=[line for line, _, _ in LINES])
+def test_a_line_does_what_it_says_and_its_edit_goes_back(demo_document, line, of, wanted):
+    job = demo_document.job
+    edit, after = do(job, line)
+    assert of(after) == wanted
+    assert apply_all(after, inverses((edit,))) == job
+    assert read(write(edit, job), job) == edit
 
 
-def test_typed_values_are_understood_in_their_unit(session):
-    decision = find_decision(session.job, "lighthouse", "blanket_m:gallery")
-    for text, system, metres in (("12 mm", "metric", 0.012), ("1/2 in", "metric", 0.0127), ("1/2", "imperial", 0.0127)):
-        job = decide_typed(session.job, decision, text, system)
-        assert piece_of(job.build("lighthouse"), "gallery").mould.blanket_m == pytest.approx(metres)
-    insert = find_decision(session.job, "oldclaw", "enlarged:claw")
-    job = decide_typed(session.job, insert, "300 %", "metric")
-    assert piece_of(job.build("oldclaw"), "claw").enlarged == 3.0
+@pytest.mark.parametrize(
+    ("line", "told"),
+    [
+        ("paint builds/lighthouse red", "is no edit"),
+        ("set", "is no edit"),
+        ("set builds/lighthouse/scale", "No value was given"),
+        ("set builds/lamp/scale 8", "There are: lighthouse, ferry"),
+        ("set builds/lighthouse/weight 8", "Nothing called “weight”"),
+        ("set builds/lighthouse/scale/of 8", "Nothing called “of”"),
+        ("set builds/lighthouse/scale 1:8:3", "is not a"),
+        ("set builds/lighthouse/pieces/gallery/mould/blanket_m 3 m", "It goes from 0.5 mm to 200 mm"),
+        ("set builds/lighthouse/pieces/gallery/mould/blanket_m 3 kg", "kg"),
+        ("set builds/lighthouse/pieces/gallery/mould/layers 2.5", "is no whole number"),
+        ("set builds/lighthouse/pieces/gallery/mould none", ""),
+        ("set builds/lighthouse/bought_parts maybe", "neither yes nor no"),
+        ("set builds/lighthouse/starts tomorrow", "cannot stand here"),
+        ("set builds/lighthouse/pieces none", "is no list"),
+        ("set builds/lighthouse/pieces/gallery/form cube", "cannot stand here"),
+        ('set builds/lighthouse/pieces/gallery/form {"type": "sphere"}', "missing required field"),
+        ('set builds/lighthouse/pieces/gallery/form {"type": ', "cannot be read"),
+        ("add builds/lighthouse/name x", "no list"),
+        ('add builds {"id": "ferry"}', "missing required field"),
+        ('add builds/ferry/moves at 9 {"name": "turns", "real_m_s": 2}', "There is no place 9"),
+        ("remove builds/lighthouse/name", "is no item of a list"),
+        ("remove builds/lamp", "There is no “lamp”"),
+        ("move builds/gulls to 99", "Write to 1 up to to 7"),
+        ("move builds/gulls", "says no place"),
+    ],
+)
+def test_a_bad_line_says_what_is_wrong_and_what_to_do(demo_document, line, told):
+    job = demo_document.job
+    if not told:  # what may be none is taken away
+        assert do(job, line)[1].build("lighthouse").pieces[1].mould is None
+        return
+    with pytest.raises(UserError) as trouble:
+        do(job, line)
+    assert told in str(trouble.value)
+    assert trouble.value.remedy
 
 
-def test_an_unknown_decision_or_build_is_named(session):
-    with pytest.raises(UserError, match="wobble"):
-        find_decision(session.job, "lighthouse", "wobble")
-    with pytest.raises(UserError, match="Choose one of: lighthouse"):
-        session.job.build("nowhere")
-    with pytest.raises(UserError, match="no piece"):
-        piece_of(session.job.build("lighthouse"), "nothing")
+def test_an_id_is_there_once(demo_document):
+    job = demo_document.job
+    line = write(Add(("builds",), 0, job.build("ferry")), job)
+    with pytest.raises(UserError, match="Two builds are called “ferry”"):
+        do(job, line)
 
 
-@given(st.floats(0.0005, 0.2))
-def test_any_thickness_in_bounds_is_taken(demo_document, thickness):
-    decision = find_decision(demo_document.job, "lighthouse", "blanket_m:gallery")
-    job = decide(demo_document.job, decision, thickness)
-    assert find_decision(job, "lighthouse", "blanket_m:gallery").value == thickness
+def test_an_edit_is_not_made_where_something_else_stands_by_now(demo_document):
+    job = demo_document.job
+    scale = ("builds", "lighthouse", "scale")
+    for edit in (Set(scale, 11.0, 8.0), Remove(("builds",), 0, job.builds[1]), Remove(("builds",), 99, job.builds[1]),
+                 Add(("builds",), 99, job.builds[0]), Move(("builds",), 0, 99)):  # fmt: skip
+        with pytest.raises(UserError, match="is otherwise by now"):
+            apply(job, edit)
+    with pytest.raises(UserError, match="is no list"):
+        apply(job, Move(scale, 0, 1))
+
+
+@pytest.mark.parametrize(
+    ("value", "field", "written"),
+    [(0.0127, "blanket_m", "12.7 mm"), (18.0, "height_m", "18 m"), (1 / 3, "height_m", "0.3333333333333333 m"), (1e-7, "x_m", "0.0000001 m"),
+     (0.4, "scale", "2.5:1"), (1 / 3, "scale", "3:1"), (12.0, "drawn_at", "1:12"), (7.000001, "scale", "1:7.000001"), (5400.0, "lag_s", "1.5 h"),
+     (0.08, "waste", "0.08"), (3, "layers", "3"), (-1.5, "height_m", "-1.5 m"), (1120.0, "density_kg_m3", "1120"), (0.25, "hours_per_m2", "0.25"),
+     ("none", "name", '"none"'), (" a", "name", '" a"'), ("a\nb", "name", '"a\\nb"'), (Gravity(), "rule", '{"type":"gravity","faster":1.0}'),
+     (0.00075, "vessel_m3", "750 ml"), (24.0, "base_rate_fps", "24 fps")],
+)  # fmt: skip
+def test_values_are_written_in_the_units_that_people_think_in(value, field, written):
+    assert write_value(value, field) == written
+
+
+@given(st.floats(1e-9, 1e9), st.sampled_from(("height_m", "vessel_m3", "mass_kg", "lag_s", "rate_fps", "waste")))
+def test_every_number_reads_back_to_the_last_bit(value, field):
+    from homunculus.core.edits.lines import _number
+
+    assert _number(write_value(value, field), kind_of(field)) == value
+
+
+def test_remarks_and_empty_lines_are_passed_over_and_lines_keep_their_numbers():
+    assert said("# a remark\n\n  set a b\n\t# another\nmove a to 1\n") == [(3, "set a b"), (5, "move a to 1")]
+
+
+def test_lists_without_names_are_edited_by_number(demo_document):
+    job = demo_document.job
+    build = job.build("lighthouse")
+    steps = (build.steps[0], *build.steps[2:])
+    (edit,) = edits_between(job, replace_build(job, replace(build, steps=steps)))
+    assert isinstance(edit, Remove)
+    assert edit.at == 1
+    shot = job.shots[0]
+    rules = [replace(shot, rule=rule) for rule in (FixedRate(48.0), ScreenTime(2.0))]
+    (choice,) = edits_between(replace(job, shots=(rules[0],)), replace(job, shots=(rules[1],)))
+    assert choice.path == ("shots", shot.id, "rule")
+    assert Box(1, 1, 1) != Sphere(1)

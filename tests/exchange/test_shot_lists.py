@@ -26,7 +26,7 @@ from homunculus.exchange.edit_list import read_edit_list, write_edit_list
 from homunculus.exchange.shot_list import guess_columns, remember, shots_from_table, table_of
 from homunculus.exchange.tables import as_meant, inert, read_table, write_csv, write_spreadsheet
 from homunculus.store.folder import decode, encode
-from tests.strategies import full_shots, jobs
+from tests.strategies import CARDS, full_shots, jobs
 
 DAY = date(2026, 3, 27)
 WRITERS = {"csv": write_csv, "xlsx": lambda rows: write_spreadsheet(rows, "shots")}
@@ -220,7 +220,11 @@ def test_clips_that_cannot_be_on_screen_are_named_and_left_out_and_the_job_opens
 )
 def test_what_a_cell_takes_is_read_back_from_the_job_file(shot, key, text):
     job = Job(
-        "a job", Shop(camera="cinema-150"), (Build("b0", "build", "it", 1.0, datetime(2026, 2, 16, 9), ()),), (shot,)
+        "a job",
+        Shop(camera="cinema-150"),
+        (Build("b0", "build", "it", 1.0, datetime(2026, 2, 16, 9), ()),),
+        (shot,),
+        CARDS,
     )
     try:
         made = read_cell(job, shot, key, text)

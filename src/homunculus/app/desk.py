@@ -226,6 +226,21 @@ class Desk(QObject):
         if self.session.edit(name, job, gesture):
             self._moved()
 
+    def do(self, line: str) -> bool:
+        """Run a typed line that edits the job; false, with a sentence, when it cannot be run."""
+        before = self.job
+        try:
+            self.session.do(line)
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return False
+        if self.job is not before:
+            self._moved()
+            self.said.emit(f"Did: {self.session.undo_name}. U goes back.")
+        else:
+            self.said.emit("So it stands already.")
+        return True
+
     def decide(self, decision: Decision, value: float) -> None:
         """Decide a value; what cannot be is said and changes nothing."""
         try:

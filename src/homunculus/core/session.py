@@ -7,6 +7,7 @@ from datetime import datetime
 from msgspec import Struct
 
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
+from homunculus.core.edits.lines import do
 from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
 from homunculus.core.job.job import Job
@@ -19,6 +20,7 @@ from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.status import Status, minds_now
 
 MOST_STEPS = 500
+LONGEST_NAME = 80
 
 
 class Pin(Struct, frozen=True, forbid_unknown_fields=True):
@@ -113,6 +115,25 @@ class Session:
         del self._changes[:-MOST_STEPS]  # what was before the oldest change kept can no longer be gone back to
         self._at, self._job = len(self._changes), job
         return True
+
+    def do(self, line: str) -> Edit:
+        """Run one line, as one change under its own words.
+
+        Parameters
+        ----------
+        line
+            As :mod:`homunculus.core.edits.lines` writes them.
+
+        Raises
+        ------
+        UserError
+            When it cannot be read, or the job could not be planned as it would have it; nothing is changed then.
+        """
+        edit, job = do(self._job, line)
+        if job != self._job:
+            plan(job, self.facts, Memory(behind=self._memory))  # what a plan refuses is no job
+            self.edit(" ".join(line.split())[:LONGEST_NAME], job)
+        return edit
 
     def undo(self) -> bool:
         """Go back one change; false when there is none."""

@@ -16,7 +16,7 @@ import msgspec
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.job.cards import odd_value
+from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import SCHEMA, Job
 from homunculus.core.log import LogEvent
@@ -106,30 +106,9 @@ def _validated(data: bytes, where: str, remedy: str) -> Document:
         place = f"{where}, {field.rstrip('`').lstrip('.')}" if field else where
         raise UserError(f"A value in the job file cannot be used: {what}", place, remedy) from None
     for job in (document.job, *(pin.job for pin in document.pins)):
-        _consistent(job, where, remedy)
+        if doubt := doubt_about(job):
+            raise UserError(doubt, where, remedy)
     return _shared(document)
-
-
-def _consistent(job: Job, where: str, remedy: str) -> None:
-    """Refuse two things of one id, and values of cards that cannot be."""
-    cards = job.cards
-    named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
-             ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras])]  # fmt: skip
-    for build in job.builds:
-        named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
-        for piece in build.pieces:
-            named.append((f"variants of {piece.name}", [v.name for v in piece.variants]))
-            named.append((f"mixes of {piece.name}", [m.name for m in piece.mould.mixes] if piece.mould else []))
-    for shot in job.shots:
-        named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
-    for what, ids in named:
-        twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
-        if twice is not None:
-            raise UserError(f"Two {what} are called “{twice}”", where, remedy)
-    found = [*map(odd_value, cards.materials), *map(odd_value, cards.cameras)]
-    odd = next(filter(None, found), "")
-    if odd:
-        raise UserError(f"A card has a value that cannot be: {odd}", where, remedy)
 
 
 class JobFolder:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
@@ -13,6 +14,7 @@ from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
+from homunculus.core.edits.lines import VERBS, Offer, offers
 
 MOST, ROW = 9, 32
 COLUMNS = (Column("name", "name", 0), Column("sort", "what it is", 166))
@@ -67,6 +69,11 @@ class GoTo(Place):
         found = [e for e in self._entries() if all(w in f"{e[0]} {e[1]}".casefold() for w in words)]
         first = words[0] if words else ""
         found.sort(key=lambda e: not e[0].casefold().startswith(first))
+        if line := self._typed_line():
+            offered = offers(self.line.text(), self.desk.job)
+            return [(o.name, o.note, partial(self._go_on, o)) for o in offered] or [
+                (line, "edit the job", partial(self._run, line))
+            ]
         return found
 
     def _entries(self) -> list[Entry]:
@@ -103,9 +110,28 @@ class GoTo(Place):
 
     def _take(self) -> None:
         entry = self.list.item()
+        if self._typed_line() and entry:
+            entry[2]()
+            return
         self.hide()
         if entry:
             entry[2]()
+
+    def _typed_line(self) -> str:
+        """What stands in the box, where it is a line that edits the job."""
+        words = self.line.text().strip()
+        return words if words.partition(" ")[0] in VERBS else ""
+
+    def _go_on(self, offer: Offer) -> None:
+        """Put what was offered into the line; a value stands there to be typed over."""
+        value = offer.note if offer.line.startswith("set ") and offer.line.endswith(" ") else ""
+        self.line.setText(offer.line + value)
+        self.line.setSelection(len(offer.line), len(value))
+
+    def _run(self, line: str) -> None:
+        """Run a typed line; a bad one stays, to be mended."""
+        if self.desk.do(line):
+            self.hide()
 
     def content(self) -> object:
         return self.line.text()

@@ -1,0 +1,60 @@
+"""What the types of a job cannot say: ids that are there once, cards that are there, values of cards that can be."""
+
+from __future__ import annotations
+
+from homunculus.core.job.cards import odd_value
+from homunculus.core.job.job import Job
+
+
+def doubt_about(job: Job) -> str:
+    """Say in a sentence why a ``job`` cannot be; empty when it can.
+
+    Two things have one id, something has no name, a card is named that the job does not carry, or has a value that cannot be.
+    """
+    return _named_twice(job) or _missing_card(job) or _odd_card(job)
+
+
+def _named_twice(job: Job) -> str:
+    cards = job.cards
+    named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
+             ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras])]  # fmt: skip
+    for build in job.builds:
+        named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
+        for piece in build.pieces:
+            named.append((f"variants of {piece.name}", [v.name for v in piece.variants]))
+            named.append((f"mixes of {piece.name}", [m.name for m in piece.mould.mixes] if piece.mould else []))
+    for shot in job.shots:
+        named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
+    for build in job.builds:
+        for piece in build.pieces:
+            if any(not v.name for v in piece.variants):
+                return f"A variant of {piece.name} has no name"
+            if piece.mould and len(piece.mould.mixes) > 1 and any(not m.name for m in piece.mould.mixes):
+                return f"One of the mixes of {piece.name} has no name"
+    for what, ids in named:
+        twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
+        if twice is not None:
+            return f"Two {what} are called “{twice}”"
+    return ""
+
+
+def _missing_card(job: Job) -> str:
+    materials = {card.id for card in job.cards.materials}
+    if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
+        return f"There is no camera “{job.shop.camera}” in this job"
+    for build in job.builds:
+        for piece in build.pieces:
+            for name in (
+                *((piece.material,) if piece.material else ()),
+                *(piece.mould.materials if piece.mould else ()),
+            ):
+                if name not in materials:
+                    return f"There is no material “{name}” in this job, and {piece.name} of {build.name} is made of it"
+    return ""
+
+
+def _odd_card(job: Job) -> str:
+    cards = job.cards
+    found = [*map(odd_value, cards.materials), *map(odd_value, cards.cameras)]
+    odd = next(filter(None, found), "")
+    return f"A card has a value that cannot be: {odd}" if odd else ""
