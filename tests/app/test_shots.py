@@ -585,3 +585,29 @@ def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
     assert "sooner" in words
     key(window, Qt.Key.Key_U, times=2)
     assert window.desk.cost is None
+
+
+def test_a_count_that_asks_for_nothing_else_is_not_frozen_again(window):
+    window.desk.choose("oldclaw")
+    assert window.desk.breakdown.freeze("lead")
+    frozen = window.desk.build.frozen
+    assert not window.desk.breakdown.freeze("somebody", "because")
+    assert "The count stands as lead froze it" in window.notice.words
+    assert window.desk.build.frozen is frozen
+
+
+def test_what_covers_says_in_how_many_shots_it_is(window):
+    key(window, Qt.Key.Key_V)
+    notes = {(n.key, n.piece): n.note for n in window.benches.of("coverage").nodes()}
+    assert notes["lighthouse", ""].startswith("6 shots")
+    assert notes["saltbust", ""].startswith("1 shot;")
+    assert notes["*stock", ""] == "3"
+
+
+def test_a_page_is_written_only_where_there_is_a_shot(open_window, tmp_path, now):
+    from homunculus.report import new_job
+
+    window = open_window(new_job(tmp_path / "bare", "Bare", now))
+    window.benches.open("floor")
+    window.benches.of("floor").choose_pdf()
+    assert "There is no shot to print a page of" in window.notice.words

@@ -10,6 +10,7 @@ from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetrics
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
+from homunculus.app.benches.figures.bench import Group
 from homunculus.app.benches.register import BENCHES, OF_STATION
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.shell.key_help import with_keys
@@ -569,3 +570,60 @@ def test_what_is_said_while_nobody_looks_is_announced(window, monkeypatch):
     window.desk.keeper.failed.emit("The job could not be written. It is tried on.")
     QApplication.processEvents()
     assert heard == ["The job could not be written. It is tried on."]
+
+
+# --------------------------------------------------------------------------- small decisions of the window
+def test_comma_and_period_go_one_stock_scale_down_and_up(window):
+    key(window, Qt.Key.Key_Period)
+    after = window.desk.build.scale
+    assert after == 16.0
+    key(window, Qt.Key.Key_Comma)
+    assert window.desk.build.scale == 12.0
+
+
+def test_what_begins_with_the_letters_comes_first(window):
+    window.goto.open()
+    window.goto.line.setText("s")
+    names = [entry[0].casefold() for entry in window.goto.matches()]
+    starts = [name.startswith("s") for name in names]
+    assert any(starts)
+    assert not all(starts)
+    assert starts == sorted(starts, reverse=True)
+
+
+def test_the_whole_ledger_begins_at_its_head_each_time(window):
+    window.desk.decide(window.desk.decision("scale"), 8.0)
+    window.ledger.show_all(all_of_them=True)
+    top = window.ledger._shown()[0][0]
+    window.ledger._first = 2
+    window.ledger.refresh()
+    assert window.ledger._shown()[0][0] is not top
+    window.ledger.show_all(all_of_them=True)
+    assert window.ledger._shown()[0][0] is top
+
+
+def test_a_sheet_names_its_shots_and_whose_a_headline_is(window):
+    window.desk.go("lens")
+    sheet = window.benches.of("figures")
+    groups = [row.name for row in sheet.rows() if isinstance(row, Group)]
+    assert "Shot 2: storm wide" in groups
+    assert sheet._group_name("gallery", "") == "Gallery"
+    figures = {f.subject.shot: f for f in sheet.rows() if isinstance(f, Figure) and f.subject.shot}
+    assert sheet._whose(figures["2"]).endswith("2")
+    assert sheet._whose(window.desk.build_plan.find(specs.RUBBER, "gallery")) == ", gallery"
+    assert sheet._whose(window.desk.build_plan.find(specs.SLACK)) == ""
+
+
+def test_why_nothing_cures_is_told_from_what_is_in_the_way_of_it(window):
+    cure = window.benches.of("cure")
+    window.desk.choose("ferry")
+    assert any(m.level == "danger" and m.station == "lens" for m in window.desk.build_plan.minds)
+    assert "stop" not in cure._why_nothing()
+    window.desk.choose("lighthouse")
+    window.desk.decide(window.desk.decision("shop.night_c"), -20.0)
+    window.desk.decide(window.desk.decision("shop.day_c"), -20.0)
+    assert any(m.level == "danger" and m.station == "cure" for m in window.desk.build_plan.minds)
+    window.desk.go("cure")
+    QApplication.processEvents()
+    assert cure.course() is None
+    assert "gallery: will not cure here" in cure._why_nothing()
