@@ -1,4 +1,4 @@
-"""Make the demo job: its meshes, their studies, and the job itself. Run: .venv/bin/python scripts/make_demo.py
+"""Make the demo job: its meshes, their studies, and, from ``demo.lines``, the job itself. Run: .venv/bin/python scripts/make_demo.py
 
 Everything in it is invented. The meshes have undercuts and thin parts on purpose.
 """
@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import hashlib
 import shutil
-from datetime import date, datetime
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
@@ -15,26 +14,23 @@ from typing import Any
 import msgspec
 import numpy as np
 from demo_log import at, log
-from demo_shots import shots
 from manifold3d import CrossSection, Manifold
 from numpy.typing import NDArray
 
-from homunculus import demo, library
+from homunculus import demo
+from homunculus.core.edits.lines import do, said
+from homunculus.core.errors import UserError
 from homunculus.core.form.study import study_with_field
-from homunculus.core.job.build import Build, Move, Piece, Water
-from homunculus.core.job.cards import Cards
-from homunculus.core.job.counts import SignOff, SignOffKind, Variant, Wanted
-from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
-from homunculus.core.job.moulds import Additive, BlockMould, JacketMould, Mix, RigidMould
-from homunculus.core.job.shop import Air, Shop, Stage
-from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
+from homunculus.core.job.shop import Shop
 from homunculus.core.plan.freezing import freeze
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
 from homunculus.store.folder import decode, encode, read_facts
 
 Points = NDArray[np.float64]
+LINES = Path(__file__).with_name("demo.lines")
 
 
 # ------------------------------------------------------------------------------------------ meshes
@@ -262,135 +258,18 @@ def keep_meshes(folder: Path) -> dict[str, Mesh]:
 
 
 # --------------------------------------------------------------------------------------------- job
-def sections(*rows: tuple[float, float, float]) -> Sections:
-    """Sections from (height, width, depth) in centimetres."""
-    return Sections(tuple(Section(h / 100, w / 100, d / 100) for h, w, d in rows))
-
-
-BODY = sections(
-    (0, 30, 26), (4, 34, 24), (10, 22, 16), (45, 30, 16), (78, 36, 22), (92, 38, 25), (108, 31, 21), (128, 40, 24),
-    (141, 42, 20), (147, 17, 14), (152, 15, 16), (160, 19, 22), (168, 17, 20), (174, 8, 8),
-)  # fmt: skip
-BUST = sections(
-    (0, 34, 20), (3, 36, 22), (16, 40, 21), (24, 36, 19), (29, 15, 14), (36, 14, 15), (44, 17, 20), (52, 16, 20),
-    (58, 10, 12), (60, 4, 5),
-)  # fmt: skip
-BIRD = sections((0, 5, 8), (6, 18, 12), (12, 22, 14), (18, 16, 11), (24, 8, 8), (29, 8, 9), (33, 4, 5))
-
-
-POSES = (Variant("perched", 0.6), Variant("preening", 0.25), Variant("wings half open", 0.15))
-HANDS = (Variant("left", 0.5), Variant("right", 0.5))
-
-
-def signed(kind: SignOffKind, by: str, when: datetime) -> SignOff:
-    """A sign-off that is in."""
-    return SignOff(kind, by, when)
-
-
-def builds(mesh: dict[str, Mesh]) -> tuple[Build, ...]:
-    """The seven builds."""
-    tin, plate = "silicone-tin-soft", "laminate-polyester-mat"
-    jacket = JacketMould(tin, 0.010, plate)
-    return (
-        Build(
-            "lighthouse", "Lighthouse and breakwater", "the lighthouse", 12.0, at(18, 2), (
-                Piece("tower", "tower", mesh["tower"], material="gypsum-fine", wall_m=0.012, at_m=(6.0, 1.6)),
-                Piece("gallery", "gallery", mesh["gallery"], material="resin-casting-fast", wall_m=0.004, good=0.9,
-                      at_m=(6.0, 15.4), mould=jacket),
-                Piece("breakwater", "breakwater", mesh["breakwater"], material="polyurethane-foam-soft", at_m=(0.0, 0.0)),
-            ), (
-                Hands("sculpt the gallery", 14, 60, "gallery"), LayUp("gallery"), PourRubber("gallery"),
-                Hands("open, clean, seal", 3), CastCopies("gallery", 0.7), Hands("tower and stones", 24, 3.2, "tower"),
-                Dry("paint dries", 20), Hands("rig the breakaway", 12),
-            ), bought_parts=True, rubber_budget=180.0, water=Water(3.0), moves=(Move("ferry", 6.0, ("2", "5")),), stands_m=0.9,
-            signoffs=(signed("design", "director", at(13, 2, 15)),),
-        ),
-        Build(
-            "ferry", "Paddle ferry", "the ferry", 24.0, at(16, 2), (
-                Piece("hull", "hull", mesh["ferry"], material="resin-casting-slow", wall_m=0.005,
-                      mould=JacketMould(tin, 0.008, plate, 3, 0.035)),
-                Piece("wheelhouse", "wheelhouse interior", Box(2.0, 2.2, 1.7), material="board-ply", wall_m=0.003,
-                      at_m=(3.4, 4.0)),
-            ), (
-                Hands("hull plug", 30, 20, "hull"), LayUp("hull"), PourRubber("hull"), Hands("open, clean", 2),
-                CastCopies("hull", 2.0), Hands("deck, lights, winch", 26), Dry("paint dries", 24), Hands("float test", 5),
-            ), bought_parts=True, rubber_budget=320.0, water=Water(2.0), moves=(Move("ferry", 6.0, ("2", "5")),), stands_m=0.9,
-            signoffs=(signed("design", "director", at(13, 2, 15)),),
-        ),
-        Build(
-            "tidewife", "Tidewife suit", "the Tidewife", 1.0, at(16, 2), (
-                Piece("body", "foam body", BODY, material="polyurethane-foam-soft", wall_m=0.012),
-                Piece("collar", "gill collar", Cylinder(0.30, 0.12, 0.22), material="silicone-platinum-soft", wall_m=0.005,
-                      good=0.95, at_m=(0.0, 1.40), mould=JacketMould(tin, 0.010, plate)),
-            ), (
-                Hands("pattern and body form", 22), Hands("sculpt gill collar", 16), LayUp("collar"), PourRubber("collar"),
-                Hands("open, clean", 2), CastCopies("collar", 1.5), Hands("sheet foam, sew, glue", 38),
-                Dry("sprayed latex dries", 36), Hands("fit on the performer", 6),
-            ), rubber_budget=150.0, wanted=Wanted(2),
-            signoffs=(signed("design", "director", at(13, 2, 15, 20)), signed("likeness", "performer", at(16, 2, 10))),
-        ),
-        Build(
-            "keeper", "Keeper, barnacle cheek", "the cheek", 1.0, at(18, 2), (
-                Piece("cheek", "cheek and brow", WeighedClay(0.21, 1500.0, 0.11, 0.035, 0.15),
-                      material="resin-encapsulated-silicone", good=0.9, mould=BlockMould("urethane-rubber-40", 0.015)),
-            ), (
-                Hands("life cast", 5), Hands("sculpt", 22), PourRubber("cheek"), Hands("vent, release, test", 3),
-                CastCopies("cheek", 0.8), Hands("trim edges, colour", 14),
-            ), rubber_budget=60.0, wanted=Wanted(11, spare=1, test=1),
-            signoffs=(signed("likeness", "performer", at(10, 2, 17)),),
-        ),
-        Build(
-            "oldclaw", "Old Claw, claw insert", "the crab", 4.0, at(18, 2), (
-                Piece("crab", "crab", mesh["crab"], material="silicone-tin-soft", wall_m=0.004,
-                      mould=JacketMould("silicone-tin-soft", 0.008, plate, 2, 0.03)),
-                Piece("claw", "claw insert", mesh["claw"], enlarged=2.5, drawn_at=0.75, material="silicone-tin-soft",
-                      wall_m=0.005, at_m=(0.95, 0.0), mould=JacketMould("silicone-tin-soft", 0.010, plate, mixes=(
-                          Mix("print coat", 0.2, (Additive("thickener", 0.01),)), Mix("fill", 0.8)))),
-                Piece("stalks", "eye-stalks", Sphere(0.04), material="resin-casting-fast", copies=9, worn=2, at_m=(0.0, 0.36)),
-            ), (
-                Hands("armature", 20), Hands("sculpt crab and claw", 30), LayUp("claw"), PourRubber("claw"), LayUp("crab"),
-                PourRubber("crab"), Hands("open both", 3), CastCopies("claw", 1.5), CastCopies("crab", 2.5),
-                Hands("seams, paint, rig", 16), Dry("varnish", 12),
-            ), rubber_budget=60.0, wanted=Wanted(1, spare=1),
-            signoffs=(signed("design", "director", at(13, 2, 15, 30)), SignOff("rights", "script office", None, date(2026, 2, 26))),
-        ),
-        Build(
-            "saltbust", "Salt bust", "the bust", 1.0, at(19, 2), (
-                Piece("bust", "bust", BUST, material="gypsum-fine", wall_m=0.015, good=0.9,
-                      mould=JacketMould("silicone-tin-soft", 0.009, plate)),
-            ), (
-                Hands("sculpt", 18), LayUp("bust"), PourRubber("bust"), Hands("open, clean", 2), CastCopies("bust", 1.0),
-                Dry("plaster dries", 72), Hands("seal base, soak test", 5),
-            ), rubber_budget=170.0, wanted=Wanted(1, test=1),
-            signoffs=(SignOff("likeness", "heir of the sitter", None, date(2026, 2, 25)),),
-        ),
-        Build(
-            "gulls", "Gull colony", "a gull", 1.0, at(17, 2), (
-                Piece("body", "body", BIRD, material="foam-latex", variants=POSES, good=0.9, mould=RigidMould("gypsum-fine", 0.03, 0.012)),
-                Piece("wing", "wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=2, variants=HANDS, at_m=(0.31, 0.16)),
-                Piece("far-wing", "far wing", Box(0.46, 0.02, 0.14), material="foam-latex", copies=0, at_m=(-0.31, 0.16)),
-            ), (
-                Hands("sculpt three poses", 26), PourRubber("body"), Hands("vent, release", 3), CastCopies("body", 0.4),
-                Hands("feather sheets, hinges", 56), Dry("glue sets", 10),
-            ), rubber_budget=160.0, wanted=Wanted(6, background=30),
-            signoffs=(signed("design", "director", at(13, 2, 15, 40)),),
-        ),
-    )  # fmt: skip
-
-
 def make_job(mesh: dict[str, Mesh]) -> Job:
-    """The whole demo job, with the cards that it uses."""
-    made = builds(mesh)
-    used = {p.material for b in made for p in b.pieces} | {
-        getattr(p.mould, field, "") for b in made for p in b.pieces for field in ("rubber", "laminate")
-    }
-    cards = Cards(
-        tuple(c for c in library.materials() if c.id in used or c.kind == "stir-in"),
-        library.cameras()[:1],
-        library.hazards(),
-    )
-    shop = Shop(camera="cinema-150", stage=Stage(12.0, 8.0, 4.2), air=Air(21.0, 14.0), confidence=0.9)
-    return Job("The Drowned Lamp", shop, made, shots(), cards)
+    """The whole demo job, from its lines: each is one edit, from a job with nothing in it on."""
+    text = LINES.read_text("utf-8")
+    for name, form in mesh.items():
+        text = text.replace(f'"@{name}"', f'"{form.content}"')
+    job = Job("a job", Shop(), ())
+    for number, line in said(text):
+        try:
+            job = do(job, line)[1]
+        except UserError as trouble:
+            raise SystemExit(f"{LINES.name}, line {number}: {trouble}") from trouble
+    return job
 
 
 def main() -> None:

@@ -1,6 +1,7 @@
 """Edits as values: what lies between two jobs, back again, and as lines that read back equal."""
 
 from datetime import date, datetime, time
+from pathlib import Path
 
 import msgspec
 import pytest
@@ -13,7 +14,9 @@ from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all,
 from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Water
-from homunculus.core.job.forms import Box, Sphere
+from homunculus.core.job.forms import Box, Mesh, Sphere
+from homunculus.core.job.job import Job
+from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
 from tests.strategies import jobs
 
@@ -177,3 +180,24 @@ def test_lists_without_names_are_edited_by_number(demo_document):
     (choice,) = edits_between(replace(job, shots=(rules[0],)), replace(job, shots=(rules[1],)))
     assert choice.path == ("shots", shot.id, "rule")
     assert Box(1, 1, 1) != Sphere(1)
+
+
+def test_the_demo_is_what_its_lines_make_of_a_job_with_nothing_in_it(demo_document):
+    text = (Path(__file__).parents[2] / "scripts" / "demo.lines").read_text("utf-8")
+    wanted = demo_document.job
+    for form in {p.form for b in wanted.builds for p in b.pieces if isinstance(p.form, Mesh)}:
+        text = text.replace(f'"@{form.file_name.removesuffix(".stl")}"', f'"{form.content}"')
+    job = Job("a job", Shop(), ())
+    for _, line in said(text):
+        job = do(job, line)[1]
+    thawed = tuple(replace(b, frozen=None) for b in wanted.builds)  # what is frozen is reckoned when it is
+    assert edits_between(job, replace(wanted, builds=thawed)) == ()
+
+
+def test_every_example_of_the_handbook_runs(demo_document):
+    handbook = (Path(__file__).parents[2] / "docs" / "lines.md").read_text("utf-8")
+    examples = said(handbook.split("```")[1])
+    assert len(examples) > 12
+    for _, line in examples:
+        edit, after = do(demo_document.job, line)
+        assert apply_all(after, inverses((edit,))) == demo_document.job, line
