@@ -9,7 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.edits.decisions import decide, find_decision, replace_build
+from homunculus.core.edits.decisions import decide, decisions, find_decision, replace_build, stepped
 from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
 from homunculus.core.errors import UserError
@@ -18,6 +18,7 @@ from homunculus.core.job.forms import Box, Mesh, Sphere
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
+from homunculus.store.folder import decode, encode
 from tests.strategies import jobs
 
 
@@ -201,3 +202,22 @@ def test_every_example_of_the_handbook_runs(demo_document):
     for _, line in examples:
         edit, after = do(demo_document.job, line)
         assert apply_all(after, inverses((edit,))) == demo_document.job, line
+
+
+def test_every_decided_value_is_stepped_up_and_down_within_its_type_and_stands_in_the_file(demo_document):
+    """Labels, kinds and steps are told where a field is declared: whatever is declared so works at the screen."""
+    job = demo_document.job
+    count = 0
+    for build in job.builds:
+        for decision in decisions(job, build.id):
+            for steps in (1, -1):
+                try:
+                    after = decide(job, decision, stepped(decision, steps))
+                except UserError:  # at its limit
+                    continue
+                count += 1
+                again = find_decision(after, build.id, decision.key)
+                assert again.value == pytest.approx(stepped(decision, steps), rel=1e-9), decision
+                assert decode(encode(after, ()), "job.json").job == after, decision
+                assert all(type(edit) is Set for edit in edits_between(job, after))
+    assert count > 400

@@ -4,19 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from functools import cache
-from typing import Any, get_args, get_type_hints
+from typing import Any, NamedTuple, get_type_hints
 
-from msgspec import Meta, Struct
-from msgspec.structs import replace
+from msgspec import Struct
+from msgspec.structs import fields, replace
 
 from homunculus.core.edits.mixes import put, with_mix
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Station
 from homunculus.core.job.build import Build, Piece, piece_of
 from homunculus.core.job.cards import MaterialCard, Sourced
-from homunculus.core.job.counts import ROLES
+from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job
-from homunculus.core.job.moulds import BlockMould, JacketMould, RigidMould
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -37,58 +36,6 @@ class Decision(Struct, frozen=True):
     """Whether a step multiplies rather than adds."""
 
 
-# (field, label, kind, step) of what is decided about each sort of mould.
-_JACKET: tuple[tuple[str, str, Kind, float, Station], ...] = (
-    ("blanket_m", "blanket", "length", 0.0005, "mould"),
-    ("flange_m", "flange", "length", 0.005, "mould"),
-    ("layers", "layers of laminate", "count", 1, "mould"),
-    ("keys", "keys and spout", "share", 0.01, "mould"),
-    ("waste", "waste", "share", 0.01, "mould"),
-    ("lag_s", "mould's lag", "duration", 900, "cure"),
-)
-_BLOCK: tuple[tuple[str, str, Kind, float, Station], ...] = (
-    ("wall_m", "wall", "length", 0.0005, "mould"),
-    ("waste", "waste", "share", 0.01, "mould"),
-    ("lag_s", "mould's lag", "duration", 900, "cure"),
-)
-_RIGID: tuple[tuple[str, str, Kind, float, Station], ...] = (
-    ("wall_m", "wall", "length", 0.0005, "mould"),
-    ("gap_m", "gap to the core", "length", 0.0005, "mould"),
-    ("waste", "waste", "share", 0.01, "mould"),
-    ("lag_s", "mould's lag", "duration", 900, "cure"),
-)
-_ROWS: dict[type, tuple[tuple[str, str, Kind, float, Station], ...]] = {
-    JacketMould: _JACKET, BlockMould: _BLOCK, RigidMould: _RIGID,
-}  # fmt: skip
-_CARD: tuple[tuple[str, str, Kind, float, Station], ...] = (
-    ("price_per_kg", "price", "money_per_mass", 0.5, "mould"),
-    ("density_kg_m3", "density", "density", 10, "mix"),
-    ("pot_life_s", "pot life, book", "duration", 60, "mix"),
-    ("demould_s", "demould, book", "duration", 1800, "cure"),
-    ("bake_c", "oven", "temperature", 1, "cure"),
-    ("pour_c", "poured at", "temperature", 1, "cure"),
-    ("firm_c", "firm below", "temperature", 1, "cure"),
-    ("grain_kg_m3", "powder's grain", "density", 10, "mix"),
-    ("pot_life_per_share", "pot life longer by, a part", "factor", 0.5, "mix"),
-)
-_SHOP: tuple[tuple[str, str, str, Kind, float, Station], ...] = (
-    ("air", "day_c", "shop by day", "temperature", 0.5, "cure"),
-    ("air", "night_c", "shop by night", "temperature", 0.5, "cure"),
-    ("air", "humidity", "air's humidity", "share", 0.05, "cure"),
-    ("mixing", "vessel_m3", "mixing vessel", "volume", 0.0005, "mix"),
-    ("mixing", "head_room", "head-room", "factor", 0.5, "mix"),
-    ("mixing", "bucket_m3", "mixing bucket", "volume", 0.001, "mix"),
-    ("mixing", "bucket_head_room", "bucket's head-room", "factor", 0.05, "mix"),
-    ("mixing", "handling_s", "handling a batch, air drawn out", "duration", 30, "mix"),
-    ("mixing", "handling_s_per_kg", "and for each kg", "duration", 10, "mix"),
-    ("mixing", "plain_s", "handling a batch", "duration", 10, "mix"),
-    ("mixing", "plain_s_per_kg", "and for each kg, plain", "duration", 5, "mix"),
-    ("mixing", "hands", "who mix side by side", "count", 1, "mix"),
-    ("mixing", "margin", "pot life kept in hand", "share", 0.05, "mix"),
-    ("", "confidence", "confidence of counts", "share", 0.01, "mould"),
-)
-
-
 def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
     """List what may be decided about a build, in the order of the line.
 
@@ -107,63 +54,79 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
     return tuple(_decisions(job, job.build(build_id)))
 
 
+class _Place(NamedTuple):
+    """Where values are decided: the owner's place, and how its decisions are called."""
+
+    build: str
+    piece: str
+    where: str
+    before: str = ""
+    """Of the key."""
+    after: str = ""
+    whose: str = ""
+
+
+def _of(owner: Struct, place: _Place, only: tuple[str, ...] = ()) -> Iterator[Decision]:
+    """What is decided about an owner, in the order of its fields; the type says how."""
+    for field, how in decided_fields(type(owner)).items():
+        value = getattr(owner, field)
+        if isinstance(value, Sourced):
+            value = value.value
+        if (only and field not in only) or value is None:
+            continue
+        label = ", ".join(filter(None, (place.whose, how.label)))
+        yield Decision(f"{place.before}{field}{place.after}", label, how.kind, how.station, place.build, place.piece, (place.where, field),
+                       value, how.step, how.ratio)  # fmt: skip
+
+
 def _decisions(job: Job, build: Build) -> Iterator[Decision]:
-    yield Decision("scale", "scale", "scale", "scale", build.id, "", ("build", "scale"), build.scale, 1.01, True)
-    for role in ROLES:
-        yield Decision(
-            f"wanted.{role}", role, "count", "mould", build.id, "", ("wanted", role), getattr(build.wanted, role), 1
-        )
+    yield from _of(build, _Place(build.id, "", "build"))
+    yield from _of(build.wanted, _Place(build.id, "", "wanted", "wanted."))
     for piece in build.pieces:
-        yield from _count_decisions(build, piece)
-        if piece.enlarged != 1:
-            yield Decision(f"enlarged:{piece.id}", f"{piece.name}, size of the build's", "share", "scale", build.id, piece.id,
-                           ("piece", "enlarged"), piece.enlarged, 0.1)  # fmt: skip
-        for field, label, kind, step, station in _ROWS.get(type(piece.mould), ()):
-            yield Decision(f"{field}:{piece.id}", f"{piece.name}, {label}", kind, station, build.id, piece.id,
-                           ("mould", field), getattr(piece.mould, field), step)  # fmt: skip
-        yield from _mix_decisions(build, piece)
+        yield from _about_piece(build, piece)
     for card in _cards_of(job, build):
-        for field, label, kind, step, station in _CARD:
-            sourced = getattr(card, field)
-            if sourced is not None:
-                yield Decision(f"card.{card.id}.{field}", f"{card.name}, {label}", kind, station, build.id, "",
-                               (f"card:{card.id}", field), sourced.value, step)  # fmt: skip
-    for part, field, label, kind, step, station in _SHOP:
-        value = getattr(getattr(job.shop, part) if part else job.shop, field)
-        yield Decision(f"shop.{field}", label, kind, station, "", "", (part, field), value, step)
+        yield from _of(card, _Place(build.id, "", f"card:{card.id}", f"card.{card.id}.", whose=card.name))
+    for part in fields(job.shop):
+        owner = getattr(job.shop, part.name)
+        if isinstance(owner, Struct):
+            yield from _of(owner, _Place("", "", part.name, "shop."))
+    yield from _of(job.shop, _Place("", "", "", "shop."))
 
 
-def _count_decisions(build: Build, piece: Piece) -> list[Decision]:
-    """How many one figure has, in which shares its variants come, and how many castings come out good."""
-    found = [Decision(f"copies:{piece.id}", f"{piece.name}, one figure has", "count", "mould", build.id, piece.id,
-                      ("piece", "copies"), piece.copies, 1)]  # fmt: skip
-    worn = piece.copies if piece.worn is None else piece.worn
-    found.append(Decision(f"worn:{piece.id}", f"{piece.name}, hang on a figure at once", "count", "scale", build.id,
-                          piece.id, ("piece", "worn"), worn, 1))  # fmt: skip
-    if piece.mould:
-        found.append(Decision(f"cast_waste:{piece.id}", f"{piece.name}, lost with each casting", "share", "mould", build.id,
-                              piece.id, ("piece", "waste"), piece.waste, 0.01))  # fmt: skip
+def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
+    """How many one figure has, in which shares its variants come, how it is moulded and mixed, and what comes out good."""
+
+    def place(where: str, before: str = "", whose: str = piece.name, after: str = f":{piece.id}") -> _Place:
+        return _Place(build.id, piece.id, where, before, after, whose)
+
+    worn = replace(piece, worn=piece.copies) if piece.worn is None else piece
+    moulded = ("waste", "good") if piece.mould else ()
+    own = ("copies", "worn", *moulded, *(("enlarged",) if piece.enlarged != 1 else ()))
+    for decision in _of(worn, place("piece"), own):
+        key = (
+            f"cast_waste:{piece.id}" if decision.path[1] == "waste" else decision.key
+        )  # a mould has a waste of its own
+        yield replace(decision, key=key)
     for i, variant in enumerate(piece.variants):
-        found.append(Decision(f"variant.{i}:{piece.id}", f"{piece.name}, {variant.name}", "share", "mould", build.id,
-                              piece.id, (f"variant:{i}", "share"), variant.share, 0.05))  # fmt: skip
-    if piece.mould:
-        found.append(Decision(f"good:{piece.id}", f"{piece.name}, come out good", "share", "mould", build.id, piece.id,
-                              ("piece", "good"), piece.good, 0.01))  # fmt: skip
-    return found
-
-
-def _mix_decisions(build: Build, piece: Piece) -> list[Decision]:
-    """Shares of the mixes of a mould, where there are several, and of what is stirred into each."""
-    found: list[Decision] = []
-    for i, mix in enumerate(piece.mould.mixes if piece.mould else ()):
+        yield from _shared(
+            variant, place(f"variant:{i}", whose=f"{piece.name}, {variant.name}"), f"variant.{i}:{piece.id}"
+        )
+    if piece.mould is None:
+        return
+    yield from _of(piece.mould, place("mould"))
+    for i, mix in enumerate(piece.mould.mixes):
         whose = f"{piece.name}, {mix.name}" if mix.name else piece.name
-        if len(piece.mould.mixes) > 1:  # type: ignore[union-attr]
-            found.append(Decision(f"mix.{i}:{piece.id}", whose, "share", "mix", build.id, piece.id,
-                                  (f"mix:{i}", "share"), mix.share, 0.05))  # fmt: skip
+        if len(piece.mould.mixes) > 1:
+            yield from _shared(mix, place(f"mix:{i}", whose=whose), f"mix.{i}:{piece.id}")
         for j, additive in enumerate(mix.additives):
-            found.append(Decision(f"additive.{i}.{j}:{piece.id}", f"{whose}, {additive.name}", "share", "mix", build.id,
-                                  piece.id, (f"additive:{i}:{j}", "share"), additive.share, 0.005))  # fmt: skip
-    return found
+            of = place(f"additive:{i}:{j}", whose=f"{whose}, {additive.name}")
+            yield from _shared(additive, of, f"additive.{i}.{j}:{piece.id}")
+
+
+def _shared(owner: Struct, place: _Place, key: str) -> Iterator[Decision]:
+    """The share of something of which there are several, under a key of its own."""
+    for decision in _of(owner, place):
+        yield replace(decision, key=key)
 
 
 def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
@@ -214,12 +177,9 @@ def bounds(owner: type, field: str) -> tuple[float, float]:
         One of its fields.
     """
     low, high = -1e12, 1e12
-    hints = get_type_hints(owner, include_extras=True)
-    parts = get_args(hints[field])
-    for meta in [m for part in parts for m in (part, *get_args(part)[1:])]:  # also where it may be none
-        if isinstance(meta, Meta):
-            low = meta.ge if meta.ge is not None else (meta.gt + 1e-12 if meta.gt is not None else low)
-            high = meta.le if meta.le is not None else high
+    for meta in metas(get_type_hints(owner, include_extras=True)[field]):
+        low = meta.ge if meta.ge is not None else (meta.gt + 1e-12 if meta.gt is not None else low)
+        high = meta.le if meta.le is not None else high
     return low, high
 
 
@@ -252,7 +212,7 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
         raise UserError(
             f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}", remedy=f"It goes from {limits}"
         )
-    whole = decision.kind == "count"
+    whole = decision.kind == "count" or isinstance(getattr(owner, decision.path[1]), int)
     changed = replace(owner, **{decision.path[1]: round(value) if whole else float(value)})
     return _put_back(job, decision, changed)
 

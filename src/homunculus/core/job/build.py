@@ -9,6 +9,7 @@ from msgspec import Meta, Struct
 from homunculus.core.errors import UserError
 from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, Length, Moment, Share, Size, Thickness
 from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
+from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.steps import Step
@@ -22,21 +23,21 @@ class Piece(Struct, frozen=True, forbid_unknown_fields=True):
     form: Form
     drawn_at: Denominator = 1.0
     """Scale at which the form is drawn: 1 when its sizes are the real ones."""
-    enlarged: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
+    enlarged: Annotated[float, Meta(ge=0.05, le=20), decided("size of the build's", "share", 0.1, "scale")] = 1.0
     """Size over that of the build: 2.5 for an insert at 250 % of it. Inserts do not count as its height."""
     material: str = ""
     """What the finished piece is made of; a card of the job."""
     wall_m: Thickness | None = None
     """Wall of a hollow piece as built; none for a solid one."""
-    copies: Count = 1
+    copies: Annotated[Count, decided("one figure has", "count", 1, "mould")] = 1
     """How many of it one figure has."""
-    worn: Count | None = None
+    worn: Annotated[Count | None, decided("hang on a figure at once", "count", 1, "scale")] = None
     """How many of these hang on one figure at once; all when none is said. Of a library of faces it is one."""
-    waste: Share = 0.05
+    waste: Annotated[Share, decided("lost with each casting", "share", 0.01, "mould")] = 0.05
     """Material lost with every casting: wetting, sprue, what stays in the cup."""
     variants: tuple[Variant, ...] = ()
     """Forms that it comes in, each with a mould of its own; none when all are alike."""
-    good: Chance = 1.0
+    good: Annotated[Chance, decided("come out good", "share", 0.01, "mould")] = 1.0
     """Share of its castings that come out good."""
     at_m: tuple[Coordinate, Coordinate] = (0.0, 0.0)
     """Where its foot stands in the side view, real metres: along, up."""
@@ -73,7 +74,7 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     name: str
     called: str
     """How a question names it: “the lighthouse”."""
-    scale: Denominator
+    scale: Annotated[Denominator, decided("scale", "scale", 1.01, "scale", ratio=True)]
     starts: Moment
     """When work on it may begin."""
     pieces: tuple[Piece, ...]

@@ -11,6 +11,7 @@ from msgspec import Meta, Struct
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.bounds import Celsius, Known, Rate
+from homunculus.core.job.decided import decided
 
 MaterialKind = Literal[
     "silicone", "resin", "gypsum", "alginate", "laminate", "urethane rubber", "foam latex", "polyurethane foam",
@@ -49,7 +50,7 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     id: str
     name: str
     kind: MaterialKind
-    density_kg_m3: Sourced
+    density_kg_m3: Annotated[Sourced, decided("density", "density", 10, "mix")]
     parts: tuple[Part, ...] = ()
     """What is weighed; empty for what is not mixed."""
     parts_by: Literal["weight", "volume"] = "weight"
@@ -57,8 +58,8 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     """Share by which a part may miss its weight; 2 % where the card says nothing."""
     stir_s: Sourced | None = None
     reference_c: Celsius = 23.0
-    pot_life_s: Sourced | None = None
-    demould_s: Sourced | None = None
+    pot_life_s: Annotated[Sourced | None, decided("pot life, book", "duration", 60, "mix")] = None
+    demould_s: Annotated[Sourced | None, decided("demould, book", "duration", 1800, "cure")] = None
     handling_s: Sourced | None = None
     """When a piece may be worked on."""
     full_cure_s: Sourced | None = None
@@ -70,7 +71,7 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     """Below this the cure counts as stopped."""
     humidity: str = ""
     """What the air's moisture does to this cure, in a sentence."""
-    price_per_kg: Sourced | None = None
+    price_per_kg: Annotated[Sourced | None, decided("price", "money_per_mass", 0.5, "mould")] = None
     mat_kg_m2: Sourced | None = None
     """Laminates: areal weight of one layer of dry mat."""
     resin_to_mat: Sourced | None = None
@@ -82,19 +83,19 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
     """What runs its setting; by its kind where the card does not say."""
     degassed: bool | None = None
     """Whether air is drawn out of it before it is poured; by its kind where the card does not say."""
-    grain_kg_m3: Sourced | None = None
+    grain_kg_m3: Annotated[Sourced | None, decided("powder's grain", "density", 10, "mix")] = None
     """Gypsum: density of the unset powder's grains; price is per kilogram of powder."""
-    bake_c: Sourced | None = None
+    bake_c: Annotated[Sourced | None, decided("oven", "temperature", 1, "cure")] = None
     """Baked: the oven's temperature, at which ``demould_s`` is soaked. Nothing happens at room temperature."""
-    pour_c: Sourced | None = None
+    pour_c: Annotated[Sourced | None, decided("poured at", "temperature", 1, "cure")] = None
     """Gelled: temperature at which it is poured."""
-    firm_c: Sourced | None = None
+    firm_c: Annotated[Sourced | None, decided("firm below", "temperature", 1, "cure")] = None
     """Gelled: temperature below which it is firm."""
     diffusivity_m2_s: Sourced | None = None
     """Gelled: how fast heat goes through it."""
     at_thickness_m: Sourced | None = None
     """Dried and moisture-cured: the thickness for which the times hold."""
-    pot_life_per_share: Sourced | None = None
+    pot_life_per_share: Annotated[Sourced | None, decided("pot life longer by, a part", "factor", 0.5, "mix")] = None
     """Stir-ins: by what share the pot life changes for a share of 1 of the material's own parts (plus is longer)."""
 
     @property

@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, Struct
 
 from homunculus.core.job.bounds import Count, Moment
+from homunculus.core.job.decided import decided
 
 Role = Literal["hero", "stunt", "background", "spare", "test"]
 ROLES: tuple[Role, ...] = ("hero", "stunt", "background", "spare", "test")
@@ -18,18 +19,18 @@ SIGN_OFFS: tuple[SignOffKind, ...] = ("design", "likeness", "rights")
 class Wanted(Struct, frozen=True, forbid_unknown_fields=True):
     """Whole figures of a build, by what they are for. What takes break comes on top by itself."""
 
-    hero: Count = 1
-    stunt: Count = 0
-    background: Count = 0
-    spare: Count = 0
-    test: Count = 0
+    hero: Annotated[Count, decided("hero", "count", 1, "mould")] = 1
+    stunt: Annotated[Count, decided("stunt", "count", 1, "mould")] = 0
+    background: Annotated[Count, decided("background", "count", 1, "mould")] = 0
+    spare: Annotated[Count, decided("spare", "count", 1, "mould")] = 0
+    test: Annotated[Count, decided("test", "count", 1, "mould")] = 0
 
 
 class Variant(Struct, frozen=True, forbid_unknown_fields=True):
     """One of several forms of a piece, each with a mould of its own: left and right, a pose, a face."""
 
     name: str
-    share: Annotated[float, Meta(gt=0, le=1e6)] = 1.0
+    share: Annotated[float, Meta(gt=0, le=1e6), decided("", "share", 0.05, "mould")] = 1.0
     """In proportion to the others."""
 
 

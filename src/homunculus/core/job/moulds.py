@@ -7,13 +7,17 @@ from typing import Annotated
 from msgspec import Meta, Struct
 
 from homunculus.core.job.bounds import Lag, Share, Thickness
+from homunculus.core.job.decided import decided
+
+Waste = Annotated[Share, decided("waste", "share", 0.01, "mould")]
+FilledLag = Annotated[Lag, decided("mould's lag", "duration", 900, "cure")]
 
 
 class Additive(Struct, frozen=True, forbid_unknown_fields=True):
     """Something stirred in: pigment, softener, thickener, as a share of the weight of the material's own parts."""
 
     name: str
-    share: Annotated[float, Meta(ge=0, le=0.5)]
+    share: Annotated[float, Meta(ge=0, le=0.5), decided("", "share", 0.005, "mix")]
     card: str = ""
     """Its card, which says density, price and what it does to the pot life; by its name when empty."""
 
@@ -22,7 +26,7 @@ class Mix(Struct, frozen=True, forbid_unknown_fields=True):
     """One of the mixes that fill a mould: a print coat, a colour. Without a name it is the only one."""
 
     name: str = ""
-    share: Annotated[float, Meta(gt=0, le=1)] = 1.0
+    share: Annotated[float, Meta(gt=0, le=1), decided("", "share", 0.05, "mix")] = 1.0
     """Of the whole pour; shares are taken in proportion."""
     additives: tuple[Additive, ...] = ()
 
@@ -34,15 +38,15 @@ class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed
     """A two-half mould: a rubber blanket over the form, in a laminated jacket with flanges."""
 
     rubber: str
-    blanket_m: Thickness
+    blanket_m: Annotated[Thickness, decided("blanket", "length", 0.0005, "mould")]
     laminate: str
-    layers: Annotated[int, Meta(ge=1, le=20)] = 3
-    flange_m: Annotated[float, Meta(ge=0, le=0.3)] = 0.04
-    keys: Share = 0.04
+    layers: Annotated[int, Meta(ge=1, le=20), decided("layers of laminate", "count", 1, "mould")] = 3
+    flange_m: Annotated[float, Meta(ge=0, le=0.3), decided("flange", "length", 0.005, "mould")] = 0.04
+    keys: Annotated[Share, decided("keys and spout", "share", 0.01, "mould")] = 0.04
     """Keys, spout and vents, as a share of the blanket."""
-    waste: Share = 0.08
+    waste: Waste = 0.08
     least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
-    lag_s: Lag = 3600.0
+    lag_s: FilledLag = 3600.0
     """Time constant with which the filled mould follows the air."""
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
@@ -68,10 +72,10 @@ class BlockMould(Struct, frozen=True, forbid_unknown_fields=True, tag="block"):
     """A box filled with rubber around the form."""
 
     rubber: str
-    wall_m: Thickness
-    waste: Share = 0.05
+    wall_m: Annotated[Thickness, decided("wall", "length", 0.0005, "mould")]
+    waste: Waste = 0.05
     least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
-    lag_s: Lag = 3600.0
+    lag_s: FilledLag = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""
@@ -97,13 +101,13 @@ class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
 
     stone: str
     """What is poured: a card of gypsum or casting resin."""
-    wall_m: Thickness
+    wall_m: Annotated[Thickness, decided("wall", "length", 0.0005, "mould")]
     """Least wall around the form."""
-    gap_m: Annotated[float, Meta(ge=0, le=0.2)] = 0.0
+    gap_m: Annotated[float, Meta(ge=0, le=0.2), decided("gap to the core", "length", 0.0005, "mould")] = 0.0
     """Between form and core: how thick the skin comes out; 0 for a solid casting without a core."""
-    waste: Share = 0.1
+    waste: Waste = 0.1
     least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 2e-4
-    lag_s: Lag = 3600.0
+    lag_s: FilledLag = 3600.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
     keyed: bool = False
     """Whether its batches may be layers keyed on purpose, and need not run into one body."""

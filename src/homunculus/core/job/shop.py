@@ -19,15 +19,16 @@ from homunculus.core.job.bounds import (
     Size,
     Vessel,
 )
+from homunculus.core.job.decided import decided
 
 
 class Stage(Struct, frozen=True, forbid_unknown_fields=True):
     """The stage: its room, and what the lamps take from the height."""
 
-    width_m: Size
-    depth_m: Size
-    height_m: Size
-    lamps_m: Length = 0.8
+    width_m: Annotated[Size, decided("stage, wide", "length", 0.5, "scale")]
+    depth_m: Annotated[Size, decided("stage, deep", "length", 0.5, "scale")]
+    height_m: Annotated[Size, decided("stage, high", "length", 0.1, "scale")]
+    lamps_m: Annotated[Length, decided("lamps take of the height", "length", 0.1, "scale")] = 0.8
 
 
 class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
@@ -47,52 +48,52 @@ class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
 class Air(Struct, frozen=True, forbid_unknown_fields=True):
     """The shop's temperature: warm by day, cold by night."""
 
-    day_c: Celsius = 21.0
-    night_c: Celsius = 14.0
+    day_c: Annotated[Celsius, decided("shop by day", "temperature", 0.5, "cure")] = 21.0
+    night_c: Annotated[Celsius, decided("shop by night", "temperature", 0.5, "cure")] = 14.0
     warm_from: ClockTime = time(8, 0)
     warm_to: ClockTime = time(18, 0)
     zone: str = ""
     """Time zone by which the shop's clocks change (IANA name); none: they do not."""
-    humidity: Share = 0.5
+    humidity: Annotated[Share, decided("air's humidity", "share", 0.05, "cure")] = 0.5
     """Relative humidity of the air, by which things dry."""
 
 
 class Mixing(Struct, frozen=True, forbid_unknown_fields=True):
     """How the shop mixes."""
 
-    vessel_m3: Vessel = 0.003
-    head_room: Annotated[float, Meta(ge=1, le=10)] = 4.0
+    vessel_m3: Annotated[Vessel, decided("mixing vessel", "volume", 0.0005, "mix")] = 0.003
+    head_room: Annotated[float, Meta(ge=1, le=10), decided("head-room", "factor", 0.5, "mix")] = 4.0
     """The vessel's volume over the mix's: silicone rises when air is drawn out."""
-    handling_s: Handling = 420.0
+    handling_s: Annotated[Handling, decided("handling a batch, air drawn out", "duration", 30, "mix")] = 420.0
     """Weighing, stirring, drawing the air out and pouring one batch, whatever its size."""
-    handling_s_per_kg: Handling = 240.0
-    margin: Share = 0.15
+    handling_s_per_kg: Annotated[Handling, decided("and for each kg", "duration", 10, "mix")] = 240.0
+    margin: Annotated[Share, decided("pot life kept in hand", "share", 0.05, "mix")] = 0.15
     """Part of the pot life that is kept in hand."""
-    bucket_m3: Vessel = 0.012
+    bucket_m3: Annotated[Vessel, decided("mixing bucket", "volume", 0.001, "mix")] = 0.012
     """The bucket for what no air is drawn out of."""
-    bucket_head_room: Annotated[float, Meta(ge=1, le=10)] = 1.35
-    plain_s: Handling = 90.0
+    bucket_head_room: Annotated[float, Meta(ge=1, le=10), decided("bucket's head-room", "factor", 0.05, "mix")] = 1.35
+    plain_s: Annotated[Handling, decided("handling a batch", "duration", 10, "mix")] = 90.0
     """Weighing, stirring and pouring one batch of it, whatever its size."""
-    plain_s_per_kg: Handling = 20.0
-    hands: Annotated[int, Meta(ge=1, le=20)] = 1
+    plain_s_per_kg: Annotated[Handling, decided("and for each kg, plain", "duration", 5, "mix")] = 20.0
+    hands: Annotated[int, Meta(ge=1, le=20), decided("who mix side by side", "count", 1, "mix")] = 1
     """How many mix side by side."""
 
 
 class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     """What all builds share."""
 
-    base_rate_fps: Rate = 24.0
+    base_rate_fps: Annotated[Rate, decided("frame rate of the show", "rate", 1, "shot")] = 24.0
     camera: str = ""
-    delivery_px: Annotated[int, Meta(ge=100, le=100000)] = 4096
-    sharp_px: Annotated[float, Meta(ge=0.5, le=10)] = 3.0
+    delivery_px: Annotated[int, Meta(ge=100, le=100000), decided("delivered, wide", "pixels", 128, "lens")] = 4096
+    sharp_px: Annotated[float, Meta(ge=0.5, le=10), decided("blur that passes as sharp", "pixels", 0.5, "lens")] = 3.0
     """Delivered pixels of blur that pass as sharp."""
     stage: Stage = Stage(12.0, 8.0, 4.2)
     hours: ShopHours = ShopHours()
     air: Air = Air()
     mixing: Mixing = Mixing()
-    carry_kg: Kilograms = 100.0
-    hoist_kg: Kilograms = 250.0
+    carry_kg: Annotated[Kilograms, decided("two can carry", "mass", 5, "mould")] = 100.0
+    hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
     finest_m: Size = 0.0003
     currency: str = "€"
-    confidence: Confidence = 0.95
+    confidence: Annotated[Confidence, decided("confidence of counts", "share", 0.01, "mould")] = 0.95
     """With which enough castings come out good and enough takes succeed."""
