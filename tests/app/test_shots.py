@@ -611,3 +611,32 @@ def test_a_page_is_written_only_where_there_is_a_shot(open_window, tmp_path, now
     window.benches.open("floor")
     window.benches.of("floor").choose_pdf()
     assert "There is no shot to print a page of" in window.notice.words
+
+
+def test_the_keyboard_reaches_the_column_that_stays_and_comes_back(window):
+    key(window, Qt.Key.Key_B)
+    rows = window.benches.of("breakdown").list
+    rows.setFocus()
+    rows.choose(2, "name")
+    key(window, Qt.Key.Key_Left)
+    assert (rows.currentIndex().row(), rows.column()) == (2, "id")
+    assert rows.cell_area().width() == rows._still.columnWidth(0)
+    key(window, Qt.Key.Key_Down)
+    assert (rows.currentIndex().row(), rows.column()) == (3, "id")
+    key(window, Qt.Key.Key_Up, times=9)
+    assert (rows.currentIndex().row(), rows.column()) == (0, "id")
+    key(window, Qt.Key.Key_PageDown)
+    assert rows.currentIndex().row() > 5
+    key(window, Qt.Key.Key_Right)
+    assert rows.column() == "name"
+    key(window, Qt.Key.Key_Right)
+    assert rows.column() == "seconds"
+    rows.choose(17, "id")
+    assert rows._still.viewport().rect().contains(rows._still.visualRect(rows.currentIndex()))
+
+
+def test_pieces_and_their_variants_are_called_by_name_in_the_log(window):
+    window.desk.choose("gulls")
+    assert window.desk.breakdown.piece_words("far-wing", "") == "far wing"
+    assert window.desk.breakdown.piece_words("body", "perched") == "body, perched"
+    assert window.desk.breakdown.piece_words("gone", "") == "gone"

@@ -5,8 +5,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
-from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QSettings, Qt, QUrl
+from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
@@ -627,3 +627,37 @@ def test_why_nothing_cures_is_told_from_what_is_in_the_way_of_it(window):
     QApplication.processEvents()
     assert cure.course() is None
     assert "gallery: will not cure here" in cure._why_nothing()
+
+
+def test_the_wheel_goes_down_the_cast_and_up_again(open_window, folder):
+    window = open_window(folder, (1000, 560))
+    before = window.rail._first
+    rail = window.rail
+
+    def turn(by):
+        at = QPointF(40, 60)
+        QApplication.sendEvent(rail, QWheelEvent(at, rail.mapToGlobal(at), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
+                                                 Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+
+    turn(-120)
+    assert window.rail._first == before + 1
+    turn(120)
+    assert window.rail._first == before
+
+
+def test_the_log_says_whose_entries_it_shows(window):
+    key(window, Qt.Key.Key_L)
+    QApplication.processEvents()
+    log = window.benches.of("log")
+    assert log.spots.find("only").accessibleName() == f"only {window.desk.build.name}"
+    log.only_this_build()
+    QApplication.processEvents()
+    assert log.spots.find("only").accessibleName() == "every build"
+
+
+def test_clocks_are_put_forward_by_a_zone_or_by_none(window):
+    command = next(c for c in window.commands if "summer time" in c.words.casefold() or "clocks" in c.words.casefold())
+    for words, zone in (("Europe/Lisbon", "Europe/Lisbon"), ("None", "")):
+        command.act(window)
+        typed(window, words)
+        assert window.desk.job.shop.air.zone == zone
