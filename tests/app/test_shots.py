@@ -640,3 +640,26 @@ def test_pieces_and_their_variants_are_called_by_name_in_the_log(window):
     assert window.desk.breakdown.piece_words("far-wing", "") == "far wing"
     assert window.desk.breakdown.piece_words("body", "perched") == "body, perched"
     assert window.desk.breakdown.piece_words("gone", "") == "gone"
+
+
+def test_each_piece_of_the_order_of_wear_names_its_own_late_shots(window):
+    window.desk.choose("oldclaw")
+    key(window, Qt.Key.Key_7)
+    courses = {course.piece.id: course for course in window.benches.of("shoot").courses()}
+    late = {piece: [x.shot for x in course.late] for piece, course in courses.items()}
+    assert sum(map(len, late.values())) == len({(p, s) for p, shots in late.items() for s in shots})
+    assert any(late.values())
+    assert not all(late.values())
+    for piece, course in courses.items():
+        assert all(x.item == ("oldclaw", piece) for x in course.late)
+
+
+def test_sorting_by_another_column_begins_with_the_lowest(window):
+    key(window, Qt.Key.Key_B)
+    rows = window.benches.of("breakdown").list
+    rows.sort_by("seconds")
+    rows.sort_by("seconds")
+    assert rows.sorted_by == ("seconds", True)
+    rows.sort_by("unit")
+    assert rows.sorted_by == ("unit", False)
+    assert [s.unit for s in rows.rows.items] == sorted(s.unit for s in rows.rows.items)

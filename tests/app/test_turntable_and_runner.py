@@ -223,3 +223,19 @@ def test_a_reading_that_is_stopped_asks_nothing(window, qtbot, tmp_path, monkeyp
     QApplication.processEvents()
     key(window, Qt.Key.Key_U)
     assert "no change to go back on" in window.notice.words
+
+
+def test_what_still_waits_is_told_when_another_ends(runner, qtbot):
+    first, second, told, brought = threading.Event(), threading.Event(), [], []
+    runner.working.connect(lambda words, share: told.append((words, share)))
+    runner.begin("reading", lambda: first.wait(10), brought.append)
+    runner.begin("reading on", lambda: second.wait(10), brought.append)
+    runner.want(Want("field", "b", "box"), lambda _: "unseen", brought.append, told=False)
+    wait_until(qtbot, lambda: "unseen" in brought)
+    first.set()
+    wait_until(qtbot, lambda: len(brought) == 2)
+    QApplication.processEvents()
+    assert told[-1] == ("reading on", 0.5)
+    second.set()
+    wait_until(qtbot, lambda: len(brought) == 3)
+    assert told[-1] == ("", 1.0)

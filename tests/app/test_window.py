@@ -17,7 +17,7 @@ from homunculus.app.shell.key_help import with_keys
 from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_themes
 from homunculus.core import specs
-from homunculus.core.edits.decisions import find_decision
+from homunculus.core.edits.decisions import Decision, find_decision
 from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.forms import Mesh
 from homunculus.core.plan.cautions import step_cautions
@@ -661,3 +661,51 @@ def test_clocks_are_put_forward_by_a_zone_or_by_none(window):
         command.act(window)
         typed(window, words)
         assert window.desk.job.shop.air.zone == zone
+
+
+def test_what_the_shop_decides_is_typed_on_any_build(window):
+    window.desk.choose("ferry")
+    assert window.desk.decide_typed(window.desk.decision("shop.night_c"), "12 C")
+    assert window.desk.job.shop.air.night_c == 12
+    assert window.desk.session.undo_name == "shop by night 12 °C".replace(" °", "\N{NO-BREAK SPACE}°")
+
+
+def test_escape_puts_the_go_to_box_away_wherever_the_keyboard_went(window):
+    window.goto.open()
+    window.setFocus()
+    key(window, Qt.Key.Key_Escape)
+    assert not window.goto.isVisible()
+    window.desk.go("mould")
+    before = window.desk.job
+    key(window, Qt.Key.Key_Escape)
+    assert window.desk.job is before
+
+
+def test_the_line_follows_the_units_and_the_log(window):
+    def height():
+        return window.line._words(window.desk.build_plan, "mix")
+
+    metric = height()
+    window.desk.use_units("imperial")
+    assert height() != metric
+    window.desk.use_units("metric")
+    assert height() == metric
+
+
+def test_a_sheet_is_copied_and_spoken_cell_by_cell(window):
+    window.desk.go("mould")
+    window.benches.show_figures()
+    QApplication.processEvents()
+    rows = window.benches.of("figures").list
+    row = rows.row_of("blanket_m:gallery")
+    rows.choose(row)
+    assert rows.copied().splitlines()[1].replace("\N{NO-BREAK SPACE}", " ") == "Blanket\t10 mm\tdecided"
+    said = [rows.rows.data(rows.rows.index(row, c), Qt.ItemDataRole.AccessibleTextRole) for c in range(3)]
+    assert said[0] == "gallery, blanket 10\N{NO-BREAK SPACE}mm, decided"
+    assert said[1] == "value: 10\N{NO-BREAK SPACE}mm"
+    groups = [i for i, item in enumerate(window.benches.of("figures").rows()) if isinstance(item, Group)]
+    decided = [
+        item for item in window.benches.of("figures").rows()[groups[0] + 1 : groups[1]] if isinstance(item, Decision)
+    ]
+    assert {d.piece for d in decided} == {"gallery"}
+    assert {d.build for d in window.benches.of("figures").rows()[groups[-1] + 1 :]} == {""}

@@ -7,7 +7,7 @@ from functools import cache
 from typing import Any, NamedTuple, get_type_hints
 
 from msgspec import Struct
-from msgspec.structs import fields, replace
+from msgspec.structs import replace
 
 from homunculus.core.edits.mixes import put, with_mix
 from homunculus.core.errors import UserError
@@ -86,10 +86,10 @@ def _decisions(job: Job, build: Build) -> Iterator[Decision]:
         yield from _about_piece(build, piece)
     for card in _cards_of(job, build):
         yield from _of(card, _Place(build.id, "", f"card:{card.id}", f"card.{card.id}.", whose=card.name))
-    for part in fields(job.shop):
-        owner = getattr(job.shop, part.name)
+    for part in job.shop.__struct_fields__:
+        owner = getattr(job.shop, part)
         if isinstance(owner, Struct):
-            yield from _of(owner, _Place("", "", part.name, "shop."))
+            yield from _of(owner, _Place("", "", part, "shop."))
     yield from _of(job.shop, _Place("", "", "", "shop."))
 
 

@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from msgspec import Struct
-from msgspec.structs import fields, replace
+from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
@@ -120,13 +120,13 @@ def place_of(items: tuple[Any, ...], name: str) -> int:
 def _below(owner: Any, step: str) -> Any:
     if isinstance(owner, tuple):
         return owner[place_of(owner, step)]
-    if isinstance(owner, Struct) and step in {f.name for f in fields(owner)}:
+    if isinstance(owner, Struct) and step in owner.__struct_fields__:
         return getattr(owner, step)
     raise _nothing_called(owner, step)
 
 
 def _nothing_called(owner: Any, step: str) -> UserError:
-    known = ", ".join(f.name for f in fields(owner)) if isinstance(owner, Struct) else ""
+    known = ", ".join(owner.__struct_fields__) if isinstance(owner, Struct) else ""
     return UserError(
         f"Nothing called “{step}” can be edited here", remedy=f"There are: {known}" if known else "Go less deep"
     )
@@ -240,8 +240,10 @@ def _between(path: Path, before: Any, after: Any) -> Iterator[Edit]:
     if isinstance(before, tuple) and isinstance(after, tuple) and _listed(before, after):
         yield from _lists(path, before, after)
     elif isinstance(before, Struct) and type(before) is type(after):
-        for field in fields(before):
-            yield from _between((*path, field.name), getattr(before, field.name), getattr(after, field.name))
+        for field in before.__struct_fields__:
+            old, new = getattr(before, field), getattr(after, field)
+            if old is not new:
+                yield from _between((*path, field), old, new)
     else:
         yield Set(path, before, after)
 
@@ -259,7 +261,8 @@ def _lists(path: Path, before: tuple[Any, ...], after: tuple[Any, ...]) -> Itera
         return
     if old == new:
         for name, a, b in zip(old, before, after, strict=True):
-            yield from _between((*path, name), a, b)
+            if a is not b:
+                yield from _between((*path, name), a, b)
         return
     here = list(zip(old, before, strict=True))
     for at_, (name, item) in reversed(list(enumerate(here))):
