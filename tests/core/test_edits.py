@@ -9,6 +9,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from homunculus import demo
 from homunculus.core.edits.decisions import decide, decisions, find_decision, replace_build, stepped
 from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
@@ -20,6 +21,8 @@ from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
 from homunculus.store.folder import decode, encode
 from tests.strategies import jobs
+
+DEMO = decode((demo.HERE / "job.json").read_bytes(), "job.json").job
 
 
 @given(jobs(), jobs(), st.randoms())
@@ -126,6 +129,18 @@ def test_a_bad_line_says_what_is_wrong_and_what_to_do(demo_document, line, told)
         do(job, line)
     assert told in str(trouble.value)
     assert trouble.value.remedy
+
+
+@given(st.sampled_from([line for line, _, _ in LINES]), st.integers(0, 90), st.integers(0, 12),
+       st.text(st.sampled_from(' /%#"{}[]:,.-−0123456789aeEnmst∞½\u00a0\x00'), max_size=30) | st.sampled_from(["9" * 400, "{" * 5000, "1e999"]))  # fmt: skip
+def test_whatever_is_typed_is_an_edit_or_a_sentence(line, at_, cut, typed):
+    job = DEMO
+    try:
+        edit, after = do(job, line[:at_] + typed + line[at_ + cut :])
+    except UserError:
+        return
+    assert apply_all(after, inverses((edit,))) == job
+    assert decode(encode(after, ()), "job.json").job == after
 
 
 def test_an_id_is_there_once(demo_document):

@@ -33,6 +33,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.quantities import Kind, decimal_points, parse, parse_number
 from homunculus.core.showing import show_scale
 
+MOST_WHOLE = 2**53
 LONGEST = 2_000_000
 """Characters of one line: more is no edit."""
 NONE = "none"
@@ -297,7 +298,7 @@ def _scalar(types: tuple[Any, ...], text: str, field: str) -> Any:
         value = _number(text, kind_of(field))
         if float in types:
             return value
-        if value != int(value):
+        if abs(value) > MOST_WHOLE or value != int(value):
             raise UserError(f"“{text[:60]}” is no whole number", remedy="Write one such as 7")
         return int(value)
     if re.search(r"(?<![:\d])\d\d:\d\d$", text) and (time in types or datetime in types):
