@@ -100,7 +100,7 @@ def test_a_build_with_two_moulds_shows_either_and_a_block_mould_has_a_wall(bench
     QApplication.processEvents()
     assert bench.spots.find("decide:wall_m:cheek")
     wait_until(qtbot, lambda: bench.section(bench.piece()).ready, 30000)
-    assert not bench.section(bench.piece()).jacketed
+    assert bench.section(bench.piece()).surround == "box"
     assert not bench.grab().isNull()
 
 

@@ -256,7 +256,7 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     settle(window, qtbot)
     bench = window.benches.of("mould")
     view = bench.section(bench.piece())
-    assert view.rigid
+    assert view.surround == "halves"
     assert view.core
     before = bench.figure(specs.ONE_CASTING).number
     bench.spots.find("decide:gap_m:body").setFocus()

@@ -35,7 +35,12 @@ def public_callables():
                 yield f"{name}.{key}", item
             elif inspect.isclass(item) and item.__module__ == name:
                 for method, function in vars(item).items():
-                    if inspect.isfunction(function) and not method.startswith("_"):
+                    told = any(
+                        method in vars(base) for base in item.__mro__[1:] if base.__module__.startswith("homunculus")
+                    )
+                    if (
+                        inspect.isfunction(function) and not method.startswith("_") and not told
+                    ):  # what a protocol asks, it tells
                         yield f"{name}.{key}.{method}", function
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from homunculus.core import specs
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
-from homunculus.core.job.moulds import BlockMould, JacketMould, Mould, RigidMould
 from homunculus.core.making import mixing, moulds
 from homunculus.core.plan.build_plan import Context, Headline, Mind, Sheet
 from homunculus.core.planners.poured import price_of, wet_density
@@ -72,18 +72,8 @@ def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
         sheet.headlines.append(Headline("mould", Given(len(moulded), "count", "moulds"), (f"moulds: {names}",)))
     elif moulded:
         piece, mould = moulded[0], moulded[0].mould
-        if isinstance(mould, JacketMould):
-            value = Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
-            sheet.headlines.append(Headline("mould", value, ("blanket, jacket of two",)))
-        elif isinstance(mould, BlockMould):
-            value = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
-            sheet.headlines.append(Headline("mould", value, ("block mould wall",)))
-        elif isinstance(mould, RigidMould):
-            value = Given(
-                mould.gap_m or mould.wall_m, "length", "gap" if mould.gap_m else "wall", piece.name, decided=True
-            )
-            words = "gap to the core, two halves" if mould.gap_m else "wall of two halves"
-            sheet.headlines.append(Headline("mould", value, (words,)))
+        if mould:
+            sheet.headlines.append(construction_of(mould).headline(mould, piece))
 
 
 def _plan_one(sheet: Sheet, piece: Piece) -> bool:
@@ -91,23 +81,21 @@ def _plan_one(sheet: Sheet, piece: Piece) -> bool:
     real = form_of(sheet, piece)
     if real is None or piece.mould is None:
         return False
-    mould, subject = piece.mould, sheet.subject(piece.id)
+    mould, subject, made = piece.mould, sheet.subject(piece.id), construction_of(piece.mould)
     card = sheet.context.cards.material(mould.poured)
     form = sheet.add(derive(specs.FORM, moulds.form_at_scale, subject, scale=scale_given(sheet),
         form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
-    parts = _parts(sheet, piece, mould, form)
-    rigid = isinstance(mould, RigidMould)
-    volume_spec = specs.STONE_VOLUME if rigid else specs.RUBBER_VOLUME
-    bare = derive(volume_spec, moulds.total_volume, subject, **parts)
+    parts = made.parts(sheet, piece, mould, form)
+    bare = derive(made.volume, moulds.total_volume, subject, **parts)
     waste = sheet.add(derive(specs.WASTE, moulds.waste_volume, subject, rubber=bare,
         share=Given(mould.waste, "share", "waste", piece.name, decided=True),
         least=Given(mould.least_waste_m3, "volume", "least waste", piece.name)))  # fmt: skip
-    volume = sheet.add(derive(volume_spec, moulds.total_volume, subject, **parts, waste=waste))
+    volume = sheet.add(derive(made.volume, moulds.total_volume, subject, **parts, waste=waste))
     mass, in_place, cost = _masses(sheet, piece, card, volume, bare)
     sheet.add(mass)
     if cost:
         sheet.add(cost)
-    jacket = _plan_jacket(sheet, piece, mould, form) if isinstance(mould, JacketMould) else None
+    jacket = made.jacket(sheet, piece, mould, form)
     weighed = {"poured": in_place} | ({"jacket": jacket} if jacket else {})
     sheet.add(derive(specs.MOULD_WEIGHT, moulds.total_volume, subject, **weighed))
     return True
@@ -119,7 +107,7 @@ def _masses(
     """Mass of all that is mixed, of what stays in the mould, and its cost: mix by mix, with what is stirred into each."""
     assert piece.mould is not None
     subject, mixes = sheet.subject(piece.id), piece.mould.mixes
-    mass_spec = volume_mass(piece.mould)
+    mass_spec = construction_of(piece.mould).mass
     if len(mixes) == 1:
         density = wet_density(sheet, card, mixes[0], subject)
         mass = derive(mass_spec, moulds.mass_of, subject, volume=volume, density=density)
@@ -147,48 +135,4 @@ def _masses(
         derive(mass_spec, moulds.total_volume, subject, **whole),
         derive(mass_spec, moulds.total_volume, subject, **placed),
         cost,
-    )
-
-
-def volume_mass(mould: Mould) -> FigureSpec:
-    """Which figure is the mass that a ``mould`` is poured of: rubber or stone."""
-    return specs.STONE if isinstance(mould, RigidMould) else specs.RUBBER
-
-
-def _parts(sheet: Sheet, piece: Piece, mould: Mould, form: Figure) -> dict[str, Figure]:
-    """Derive the volumes that are poured, by name, waste left out."""
-    subject = sheet.subject(piece.id)
-    if isinstance(mould, JacketMould):
-        thickness = Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
-        blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness))
-        keys = sheet.add(derive(specs.KEYS, moulds.keys_volume, subject, blanket=blanket,
-                                share=Given(mould.keys, "share", "keys", piece.name, decided=True)))  # fmt: skip
-        return {"blanket": blanket, "keys": keys}
-    wall = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
-    if isinstance(mould, BlockMould):
-        return {"block": sheet.add(derive(specs.BLANKET, moulds.block_volume, subject, form=form, wall=wall))}
-    parts = {"halves": sheet.add(derive(specs.HALVES, moulds.halves_volume, subject, form=form, wall=wall))}
-    gap = Given(mould.gap_m, "length", "gap to the core", piece.name, decided=True)
-    if mould.gap_m:
-        parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap))
-    sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
-    return parts
-
-
-def _plan_jacket(sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
-    card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
-    area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form,
-        blanket=Given(mould.blanket_m, "length", "blanket", piece.name, decided=True),
-        flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True)))  # fmt: skip
-    if not (card.mat_kg_m2 and card.resin_to_mat):
-        return None
-    layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
-    mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
-    ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
-    if card.mat_density_kg_m3:
-        sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
-            ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
-            resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
-    return sheet.add(
-        derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
     )

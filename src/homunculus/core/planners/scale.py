@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.figures import Figure, Given, Outcome, Phrase, derive, rule
 from homunculus.core.form.measure import Measure, measure
 from homunculus.core.job.build import Intercut, Piece
 from homunculus.core.job.forms import Mesh
-from homunculus.core.job.moulds import RigidMould
 from homunculus.core.plan.build_plan import Headline, Mind, Sheet
 from homunculus.core.plan.facts import Want
 from homunculus.core.planners.poured import dry_density
@@ -76,7 +76,7 @@ def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...
 
 def wall_of(piece: Piece) -> float:
     """Wall of a ``piece`` as built [m]: the gap where it is cast over a core; 0 for a solid one."""
-    gap = piece.mould.gap_m if isinstance(piece.mould, RigidMould) else 0.0
+    gap = construction_of(piece.mould).gap_m(piece.mould) if piece.mould else 0.0
     return gap or piece.wall_m or 0.0
 
 

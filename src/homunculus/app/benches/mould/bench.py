@@ -17,9 +17,10 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.turntable import Turntable
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.constructions.construction import Construction
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
-from homunculus.core.job.moulds import BlockMould, JacketMould, RigidMould
 from homunculus.core.plan.cautions import lift_words
 from homunculus.core.planners.poured import vessel
 from homunculus.core.showing import Shown, show_times, stacked
@@ -34,13 +35,6 @@ TURN_PX = 12
 WASTE_SLOT = 164.0
 SLOTS = (290.0, 214.0, WASTE_SLOT)
 """Where the labels of the stack stand, from the lowest part to the waste."""
-PARTS: dict[type, tuple[tuple[FigureSpec, str], ...]] = {
-    JacketMould: ((specs.BLANKET, "blanket"), (specs.KEYS, "keys, spout"), (specs.WASTE, "waste")),
-    BlockMould: ((specs.BLANKET, "block"), (specs.WASTE, "waste")),
-    RigidMould: ((specs.HALVES, "two halves"), (specs.CORE, "core"), (specs.WASTE, "waste")),
-}
-LAYER: dict[type, str] = {JacketMould: "blanket_m", BlockMould: "wall_m", RigidMould: "gap_m"}
-"""What the loupe shows and lets take hold of."""
 
 
 class MouldBench(PieceBench):
@@ -97,18 +91,23 @@ class MouldBench(PieceBench):
         most = self.width() - COLUMN - 30 - LOUPE_R - 122  # with its labels it ends before the column
         return QPointF(max(LOUPE_R + 130.0, min(18.0 + TABLE_W + 202, most)), self.height() - LOUPE_R - 16)
 
+    def _made(self, piece: Piece) -> Construction:
+        """How the piece's mould is made."""
+        assert piece.mould is not None
+        return construction_of(piece.mould)
+
     def _layer_key(self, piece: Piece) -> str:
-        return f"{LAYER[type(piece.mould)]}:{piece.id}"
+        return f"{self._made(piece).layer}:{piece.id}"
 
     def _poured(self) -> tuple[FigureSpec, FigureSpec]:
         """Volume and mass of what the mould is poured of."""
         piece = self.piece()
-        rigid = piece is not None and isinstance(piece.mould, RigidMould)
-        return (specs.STONE_VOLUME, specs.STONE) if rigid else (specs.RUBBER_VOLUME, specs.RUBBER)
+        made = self._made(piece) if piece else None
+        return (made.volume, made.mass) if made else (specs.RUBBER_VOLUME, specs.RUBBER)
 
     def _parts(self, piece: Piece) -> list[tuple[Figure, str, float]]:
         """The volumes of the stack from the lowest up: figure, word, where the label stands."""
-        known = [(f, word) for spec, word in PARTS[type(piece.mould)] if (f := self.figure(spec))]
+        known = [(f, word) for spec, word in self._made(piece).stack if (f := self.figure(spec))]
         slots = SLOTS if len(known) == 3 else SLOTS[::2]
         return [(f, word, slot) for (f, word), slot in zip(known, slots, strict=False)]
 
@@ -134,7 +133,7 @@ class MouldBench(PieceBench):
         column = self.width() - COLUMN
         for figure, _, slot in self._parts(piece):
             self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))
-        foot = specs.ONE_CASTING if isinstance(piece.mould, RigidMould) else specs.JACKET
+        foot = self._made(piece).foot
         for spec, area in ((foot, QRectF(column, self.height() - 92, COLUMN - 14, 40)),
                            (specs.MOULD_WEIGHT, QRectF(column, self.height() - 46, COLUMN - 14, 40))):  # fmt: skip
             figure = self.figure(spec)
@@ -144,17 +143,15 @@ class MouldBench(PieceBench):
     def _decision_spots(self, piece: Piece) -> None:
         middle = self.loupe_middle()
         places = {self._layer_key(piece): QRectF(middle.x() - LOUPE_R - 118, middle.y() - 30, 110, 44)}
-        if isinstance(piece.mould, JacketMould):
-            view = self.section(piece)
-            end = view.edges()[0] if view.form else QPointF(60, self.section_area().center().y())
-            places[f"flange_m:{piece.id}"] = QRectF(
-                max(8.0, end.x() - view.flange * view.px - 60), end.y() - 84, 96, 44
-            )
-            places[f"layers:{piece.id}"] = QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44)
-        if isinstance(piece.mould, JacketMould):
-            places[f"keys:{piece.id}"] = QRectF(self.width() - 64, SLOTS[1] - 2, 60, 40)
-        if isinstance(piece.mould, RigidMould):
-            places[f"wall_m:{piece.id}"] = QRectF(20, self.section_area().center().y() - 22, 96, 44)
+        view, made = self.section(piece), self._made(piece)
+        end = view.edges()[0] if view.form else QPointF(60, self.section_area().center().y())
+        handles = {
+            "flange_m": QRectF(max(8.0, end.x() - view.flange * view.px - 60), end.y() - 84, 96, 44),
+            "layers": QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44),
+            "keys": QRectF(self.width() - 64, SLOTS[1] - 2, 60, 40),
+            "wall_m": QRectF(20, self.section_area().center().y() - 22, 96, 44),
+        }  # where each lies, of whichever construction it is
+        places |= {f"{name}:{piece.id}": handles[name] for name in made.handles}
         places[f"waste:{piece.id}"] = QRectF(self.width() - 64, WASTE_SLOT - 2, 60, 40)
         for key, area in places.items():
             self.decide_spot(key, area)
@@ -293,14 +290,9 @@ class MouldBench(PieceBench):
                     "mind",
                     "centre",
                 )
-        for key in (
-            f"flange_m:{piece.id}",
-            f"layers:{piece.id}",
-            f"wall_m:{piece.id}",
-            f"gap_m:{piece.id}",
-            f"blanket_m:{piece.id}",
-        ):
-            self.draw_decided(ink, key)
+        made = self._made(piece)
+        for name in (made.layer, *(name for name in made.handles if name != "keys")):  # these stand by the stack
+            self.draw_decided(ink, f"{name}:{piece.id}")
         view.scale_bar(ink, 18, self.table_area().top() - 30)
 
     def turned(self) -> Shown:
@@ -355,15 +347,15 @@ class MouldBench(PieceBench):
     def _loupe(self, ink: Ink, piece: Piece, view: SectionView) -> None:
         """The layers, too thin to grip on the section, enlarged and dimensioned: clay, rubber, laminate; or core, skin, stone."""
         middle = self.loupe_middle()
-        laminate = view.laminate if view.jacketed else 0.0
-        grip = (view.gap or view.layer) if view.rigid else view.layer
+        laminate = view.laminate if view.surround == "jacket" else 0.0
+        grip = (view.gap or view.layer) if view.halves else view.layer
         per_m = 2 * LOUPE_R * 0.62 / max(grip + laminate, 1e-6)
         top = middle.y() - LOUPE_R * 0.42
         rubber, laminate = grip * per_m, laminate * per_m
-        within, without = ("edge", "structure"), ("edge", "structure") if view.rigid else ("sheet", "")
-        if not (view.rigid and view.gap):
+        within, without = ("edge", "structure"), ("edge", "structure") if view.halves else ("sheet", "")
+        if not (view.halves and view.gap):
             within = ("clay", "clay")
-        gripped = ("edge", "structure") if view.rigid and not view.gap else ("rubber", "wet")
+        gripped = ("edge", "structure") if view.halves and not view.gap else ("rubber", "wet")
         circle = QPainterPath()
         circle.addEllipse(middle, LOUPE_R, LOUPE_R)
         ink.painter.save()
@@ -421,7 +413,7 @@ class MouldBench(PieceBench):
             return
         shown, total, name = stacked([f.number for f, _, _ in parts], self.desk.system)
         top, bottom = 128.0, 396.0
-        rigid = isinstance(piece.mould, RigidMould)
+        rigid = self._made(piece).mass is specs.STONE
         ink.text(x, top - 2, "Stone to mix" if rigid else "Rubber to mix", "label", "ink", weight=600)
         ink.number(x + 62, top + 24, Shown(f"{total}", name), "after_value", "reckon", equals=True)
         foot, height = bottom, bottom - top - 34

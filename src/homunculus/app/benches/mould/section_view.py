@@ -10,8 +10,8 @@ from PySide6.QtGui import QPainterPath, QPolygonF
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.job.build import Piece
-from homunculus.core.job.moulds import JacketMould, RigidMould
 from homunculus.core.showing import bar_lengths
 
 if TYPE_CHECKING:
@@ -41,11 +41,14 @@ class SectionView:
         laminate = desk.build_plan.find(specs.JACKET_THICKNESS, piece.id)
         self.laminate = laminate.number if laminate else LAMINATE_M
         mould = piece.mould
-        self.layer = mould.blanket_m if isinstance(mould, JacketMould) else getattr(mould, "wall_m", 0.0)
-        self.flange = mould.flange_m if isinstance(mould, JacketMould) else 0.0
-        self.jacketed = isinstance(mould, JacketMould)
-        self.rigid = isinstance(mould, RigidMould)
-        self.gap = mould.gap_m if isinstance(mould, RigidMould) else 0.0
+        assert mould is not None
+        made = construction_of(mould)
+        self.surround = made.surround
+        self.halves = made.surround == "halves"
+        self.layer = float(getattr(mould, made.layer) if made.surround != "halves" else getattr(mould, "wall_m", 0.0))
+        self.flange = float(getattr(mould, "flange_m", 0.0))
+        self.gap = made.gap_m(mould)
+        lines = made.section(mould, self.laminate)
         self.offset, self.angle = offset, angle
         field = desk.meshes.field_of(piece)
         self.ready = field is not None
@@ -59,15 +62,12 @@ class SectionView:
         if field is not None:
             limit = field.reach * 0.995
             self.finest = float(f"{field.pitch * self.k:.1g}")
-            wanted = [0.0, self.layer, self.layer + self.laminate] if not self.rigid else [0.0, -self.gap]
-            self.beyond = abs(wanted[1]) / self.k > limit
+            wanted = [line.outward_m for line in lines]
+            self.beyond = any(abs(level) / self.k > limit for level in wanted[1:2])
             levels = tuple(max(-limit, min(level / self.k, limit)) for level in wanted)
-            cuts = [self._as_built(c) for c in field.section(offset=offset / self.k, angle=angle, levels=levels)]
-            self.form = cuts[0]
-            if self.rigid:
-                self.core = cuts[1] if self.gap else []
-            else:
-                self.rubber, self.jacket = cuts[1], cuts[2]
+            cuts = field.section(offset=offset / self.k, angle=angle, levels=levels)
+            for line, cut in zip(lines, cuts, strict=True):
+                setattr(self, line.name, self._as_built(cut))
         self._fit()
 
     def _as_built(self, polygons: tuple[Polygon, ...]) -> list[Polygon]:
@@ -83,11 +83,11 @@ class SectionView:
 
     def _fit(self) -> None:
         """Choose the drawing's scale and where its middle lies, so that mould and flanges are inside the area."""
-        margin = self.flange if self.jacketed else self.layer
+        margin = self.flange if self.surround == "jacket" else self.layer
         left, right, low, high = self._bounds(self.jacket or self.form)
         left, right = left - margin, right + margin
-        if not self.jacketed:
-            low, high = low - self.layer, high + self.layer * (1.0 if self.rigid else 0.3)
+        if self.surround != "jacket":
+            low, high = low - self.layer, high + self.layer * (1.0 if self.halves else 0.3)
         self.px = min(self.area.width() / (right - left), self.area.height() / (high - low))
         self._shift = QPointF(
             self.area.center().x() - (left + right) / 2 * self.px, self.area.center().y() + (low + high) / 2 * self.px
@@ -139,21 +139,21 @@ class SectionView:
             ink.painter.drawRect(self.area.adjusted(60, 40, -60, -40))
             ink.text(self.area.center().x(), self.area.center().y(), words, "body", "ink2", "centre")
             return
-        if self.jacketed:
+        if self.surround == "jacket":
             rubber = self.path(self.rubber)
             self._matter(ink, self.path(self.jacket), "steel", "laminate", 2.25, rubber)
             self._flanges(ink)
             self._matter(ink, rubber, "rubber", "wet", 1.5, self.path(self.form))
-        elif self.rigid:
+        elif self.halves:
             self._halves(ink)
         else:
             self._block(ink)
-        if self.gap and self.rigid:
+        if self.core:
             self._matter(ink, self.path(self.form), "rubber", "wet", 2.25)
             self._matter(ink, self.path(self.core), "edge", "structure", 1.5)
         else:
             self._matter(ink, self.path(self.form), "clay", "clay", 2.25)
-        if self.jacketed:
+        if self.surround == "jacket":
             left, right = self.edges()
             ink.rule(left.x() - self.flange * self.px - 10, left.y(), right.x() + self.flange * self.px + 10, left.y(),
                      "ink", 1.2, "parting")  # fmt: skip

@@ -1,0 +1,1 @@
+"""Ways of making a mould, a file each; who asks, asks the register."""

@@ -1,0 +1,68 @@
+"""Jacketed: a rubber blanket over the form, in a laminated jacket of two halves with flanges."""
+
+from __future__ import annotations
+
+from homunculus.core import specs
+from homunculus.core.constructions.construction import Construction, Line, Surround
+from homunculus.core.figures import Figure, Given, derive
+from homunculus.core.job.build import Piece
+from homunculus.core.job.moulds import JacketMould
+from homunculus.core.making import moulds
+from homunculus.core.plan.build_plan import Headline, Sheet
+
+
+def _blanket(mould: JacketMould, piece: Piece) -> Given:
+    return Given(mould.blanket_m, "length", "blanket", piece.name, decided=True)
+
+
+class Jacketed(Construction):
+    """The construction."""
+
+    mould = JacketMould
+    surround: Surround = "jacket"
+    volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
+    layer = "blanket_m"
+    handles = ("flange_m", "layers", "keys")
+    stack = ((specs.BLANKET, "blanket"), (specs.KEYS, "keys, spout"), (specs.WASTE, "waste"))
+    foot = specs.JACKET
+
+    def headline(self, mould: JacketMould, piece: Piece) -> Headline:
+        """Its blanket."""
+        return Headline("mould", _blanket(mould, piece), ("blanket, jacket of two",))
+
+    def parts(self, sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> dict[str, Figure]:
+        """Blanket, and keys with spout and vents."""
+        subject = sheet.subject(piece.id)
+        thickness = _blanket(mould, piece)
+        blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness))
+        share = Given(mould.keys, "share", "keys", piece.name, decided=True)
+        return {
+            "blanket": blanket,
+            "keys": sheet.add(derive(specs.KEYS, moulds.keys_volume, subject, blanket=blanket, share=share)),
+        }
+
+    def jacket(self, sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
+        """Its laminate over the blanket and on the flanges."""
+        card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
+        area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form, blanket=_blanket(mould, piece),
+            flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True)))  # fmt: skip
+        if not (card.mat_kg_m2 and card.resin_to_mat):
+            return None
+        layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
+        mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
+        ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
+        if card.mat_density_kg_m3:
+            sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
+                ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
+                resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
+        return sheet.add(
+            derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
+        )
+
+    def gap_m(self, _mould: JacketMould) -> float:
+        """The piece says how thick it is cast."""
+        return 0.0
+
+    def section(self, mould: JacketMould, laminate_m: float) -> tuple[Line, ...]:
+        """Form, rubber, laminate."""
+        return Line("form", 0.0), Line("rubber", mould.blanket_m), Line("jacket", mould.blanket_m + laminate_m)
