@@ -187,6 +187,14 @@ def test_the_go_to_box_offers_the_way_to_a_value_and_runs_the_line(window):
     key(window, Qt.Key.Key_U)
     assert window.notice.words == "Went back on: set builds/lighthouse/pieces/gallery/mould/blanket_m 12 mm."
     assert window.desk.decision("blanket_m:gallery").value == 0.01
+    key(window, Qt.Key.Key_Slash)
+    window.goto.line.setText("set")
+    assert [entry.name for entry in window.goto.matches()][:3] == ["name", "shop", "builds"]
+    window.goto.line.setText("set flying")
+    assert [entry.name for entry in window.goto.matches()] == ["set flying"]
+    press("")
+    assert window.goto.isVisible()
+    key(window, Qt.Key.Key_Escape)
     assert window.desk.do("remove builds/gulls")
     assert "gulls" not in [b.id for b in window.desk.job.builds]
     assert window.desk.do("set builds/ferry/scale 1:24")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
@@ -18,7 +19,17 @@ from homunculus.core.edits.lines import VERBS, Offer, offers
 
 MOST, ROW = 9, 32
 COLUMNS = (Column("name", "name", 0), Column("sort", "what it is", 166))
-Entry = tuple[str, str, Callable[[], object]]
+
+
+class Entry(NamedTuple):
+    """Something that can be gone to or done."""
+
+    name: str
+    sort: str
+    """What it is, or what stands there now."""
+    act: Callable[[], object]
+    stays: bool = False
+    """Whether the box stays open: the line goes on, or is run from it."""
 
 
 class GoTo(Place):
@@ -69,16 +80,17 @@ class GoTo(Place):
         found = [e for e in self._entries() if all(w in f"{e[0]} {e[1]}".casefold() for w in words)]
         first = words[0] if words else ""
         found.sort(key=lambda e: not e[0].casefold().startswith(first))
-        if line := self._typed_line():
-            offered = offers(self.line.text(), self.desk.job)
-            return [(o.name, o.note, partial(self._go_on, o)) for o in offered] or [
-                (line, "edit the job", partial(self._run, line))
-            ]
-        return found
+        line = self._typed_line()
+        if not line:
+            return found
+        offered = [
+            Entry(o.name, o.note, partial(self._go_on, o), True) for o in offers(self.line.text(), self.desk.job)
+        ]
+        return [*offered, *found] if offered else [*found, Entry(line, "edit the job", partial(self._run, line), True)]
 
     def _entries(self) -> list[Entry]:
         desk = self.desk
-        entries: list[Entry] = [(b.name, "build", lambda i=b.id: desk.choose(i)) for b in desk.job.builds]  # type: ignore[misc]
+        entries = [Entry(b.name, "build", partial(desk.choose, b.id)) for b in desk.job.builds]
         entries += self._commands
         if desk.chosen:
             for figure in desk.build_plan.figures:
@@ -87,8 +99,13 @@ class GoTo(Place):
                     whose = " ".join(
                         x for x in (subject.piece, subject.detail, subject.shot and f"shot {subject.shot}") if x
                     )
-                    entries.append((f"{figure.spec.label} {whose}".strip(), desk.words(figure),
-                                    lambda f=figure: desk.asked_why.emit(f)))  # type: ignore[misc]  # fmt: skip
+                    entries.append(
+                        Entry(
+                            f"{figure.spec.label} {whose}".strip(),
+                            desk.words(figure),
+                            partial(desk.asked_why.emit, figure),
+                        )
+                    )
         return entries
 
     def eventFilter(self, _watched: object, event: object) -> bool:
@@ -110,12 +127,10 @@ class GoTo(Place):
 
     def _take(self) -> None:
         entry = self.list.item()
-        if self._typed_line() and entry:
-            entry[2]()
-            return
-        self.hide()
+        if entry is None or not entry.stays:
+            self.hide()
         if entry:
-            entry[2]()
+            entry.act()
 
     def _typed_line(self) -> str:
         """What stands in the box, where it is a line that edits the job."""

@@ -194,7 +194,9 @@ class Window(QMainWindow):
 
     def _entries(self) -> list[Entry]:
         """What can be gone to besides builds and figures."""
-        return [(c.words, c.hint, partial(c.act, self)) for c in self.commands if c.listed]
+        from homunculus.app.shell.goto import Entry
+
+        return [Entry(c.words, c.hint, partial(c.act, self)) for c in self.commands if c.listed]
 
     def _close_when_kept(self) -> None:
         if self.desk.keeper.all_kept:
