@@ -27,6 +27,21 @@ def test_one_gesture_is_one_step(session):
     assert session.job.build("lighthouse").scale == 8.0
 
 
+def test_a_value_pulled_away_and_back_is_no_step_and_pulled_on_is_one(session):
+    session.edit("before", scaled(session, "lighthouse", 10.0))
+    gesture = object()
+    for value in (9.0, 10.0):
+        session.edit("scale", scaled(session, "lighthouse", value), gesture)
+    assert session.undo_name == "before"
+    for value in (8.0, 10.0, 7.0, 6.0):
+        session.edit("scale", scaled(session, "lighthouse", value), gesture)
+    assert session.undo_name == "scale"
+    session.undo()
+    assert (session.undo_name, session.job.build("lighthouse").scale) == ("before", 10.0)
+    session.redo()
+    assert session.job.build("lighthouse").scale == 6.0
+
+
 def test_the_next_gesture_is_its_own_step(session):
     for value in (10.0, 8.0):
         session.edit("scale", scaled(session, "lighthouse", value), object())

@@ -49,6 +49,8 @@ class Session:
         self._job = self._before = job
         """As it stands, and as it was when the gesture that goes on began."""
         self._gesture: object = None
+        self._told = False
+        """Whether that gesture has changed anything so far."""
         self._changes: list[Change] = []
         self._at = 0
         """How many of the changes stand; those after them were gone back on."""
@@ -107,11 +109,14 @@ class Session:
         if job == self.job:
             return False
         del self._changes[self._at :]
-        if gesture is not None and gesture is self._gesture:
-            del self._changes[-1]  # the drag goes on: all of it is one change, from where it began
-        else:
+        if gesture is None or gesture is not self._gesture:
             self._before, self._gesture = self._job, gesture
-        self._changes.append(Change(name, edits_between(self._before, job)))
+        elif self._told:
+            del self._changes[-1]  # the drag goes on: all of it is one change, from where it began
+        edits = edits_between(self._before, job)
+        self._told = bool(edits)
+        if edits:  # what was pulled away and back again is no change
+            self._changes.append(Change(name, edits))
         del self._changes[:-MOST_STEPS]  # what was before the oldest change kept can no longer be gone back to
         self._at, self._job = len(self._changes), job
         return True
