@@ -4,13 +4,17 @@ import math
 
 import numpy as np
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.mould.bench import MouldBench
 from homunculus.core import specs
+from homunculus.core.constructions.register import CONSTRUCTIONS
+from homunculus.core.edits.decisions import replace_build, replace_piece
 from tests.app.conftest import drag, key, type_words, wait_until
+from tests.core.test_constructions import KINDS
 
 
 @pytest.fixture
@@ -131,3 +135,19 @@ def test_a_build_without_moulds_says_so(bench, window):
     QApplication.processEvents()
     assert bench.pieces() == []
     assert not bench.grab().isNull()
+
+
+@pytest.mark.parametrize("construction", CONSTRUCTIONS, ids=lambda c: c.mould.__name__)
+def test_each_construction_is_drawn_with_its_handles(bench, window, construction):
+    mould = KINDS[construction.mould]
+    build = window.desk.build
+    piece = replace(gallery(window), mould=mould)
+    window.desk.edit("made otherwise", replace_build(window.desk.job, replace_piece(build, piece)))
+    QApplication.processEvents()
+    for name in (construction.layer, *construction.handles):
+        handle = bench.spots.find(f"decide:{name}:gallery")
+        assert handle, name
+        assert bench.rect().contains(handle.geometry()), name
+    view = bench.section(piece)
+    assert view.surround == construction.surround
+    assert view.flange == getattr(mould, "flange_m", 0.0)

@@ -12,7 +12,6 @@ from homunculus.core.edits.decisions import decisions, replace_build, replace_pi
 from homunculus.core.job.decided import decided_fields
 from homunculus.core.job.forms import Sphere
 from homunculus.core.job.moulds import BlockMould, JacketMould, Mould, RigidMould
-from homunculus.core.making.moulds import block_volume
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Session
 
@@ -79,4 +78,3 @@ def test_closed_forms_of_a_ball_in_each(demo_document, demo_facts):
             made.find(spec, "cheek").number for spec, _ in construction_of(mould).stack if spec is not specs.WASTE
         )
         assert bare == pytest.approx(wanted[kind], rel=2e-3), kind
-    assert block_volume.source == "geometry"

@@ -15,7 +15,7 @@ from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all,
 from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Water
-from homunculus.core.job.forms import Box, Mesh, Sphere
+from homunculus.core.job.forms import Mesh, Sphere
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
@@ -195,7 +195,6 @@ def test_lists_without_names_are_edited_by_number(demo_document):
     rules = [replace(shot, rule=rule) for rule in (FixedRate(48.0), ScreenTime(2.0))]
     (choice,) = edits_between(replace(job, shots=(rules[0],)), replace(job, shots=(rules[1],)))
     assert choice.path == ("shots", shot.id, "rule")
-    assert Box(1, 1, 1) != Sphere(1)
 
 
 def test_the_demo_is_what_its_lines_make_of_a_job_with_nothing_in_it(demo_document):

@@ -65,11 +65,6 @@ class Session:
         return self._job
 
     @property
-    def changes(self) -> tuple[Change, ...]:
-        """The changes that stand, the first first."""
-        return tuple(self._changes[: self._at])
-
-    @property
     def can_undo(self) -> bool:
         """Whether there is a change to go back on."""
         return self._at > 0

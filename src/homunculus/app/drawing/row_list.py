@@ -114,7 +114,7 @@ class RowList(QTableView, Generic[Item]):
     pulls
         Whether a row, or a cell, can be taken hold of and pulled.
     stays
-        Whether the first column stays where the others move on; with cells it does, unless said otherwise.
+        Whether the first column stays where the others move on.
     ruled
         Whether there is a rule beneath every row.
     """
@@ -130,7 +130,7 @@ class RowList(QTableView, Generic[Item]):
     """It is let go there."""
 
     def __init__(self, place: Place, name: str, columns: Sequence[Column], manner: Manner[Item], row_height: int,
-                 *, heads: bool = True, cells: bool = False, led: bool = False, pulls: bool = False, stays: bool | None = None,
+                 *, heads: bool = True, cells: bool = False, led: bool = False, pulls: bool = False, stays: bool = False,
                  ruled: bool = True) -> None:  # fmt: skip
         super().__init__(place)
         self.place, self.name, self.row_height, self.cells, self.led = place, name, row_height, cells, led
@@ -165,7 +165,7 @@ class RowList(QTableView, Generic[Item]):
         self._restore(columns)
         head.sectionResized.connect(self._remember)
         self.doubleClicked.connect(self._act)
-        self._still = self._first_column() if (cells if stays is None else stays) else None
+        self._still = self._first_column() if stays else None
         self._known: object = None
         self._drawn_for: tuple[object, ...] = ()
         self.selectionModel().currentRowChanged.connect(self._moved)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line, Surround
+from homunculus.core.constructions.construction import Construction, Line
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import BlockMould
@@ -19,10 +19,10 @@ class Block(Construction):
     """The construction."""
 
     mould = BlockMould
-    surround: Surround = "box"
+    surround = "box"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = "wall_m"
-    handles: tuple[str, ...] = ()
+    handles = ()
     stack = ((specs.BLANKET, "block"), (specs.WASTE, "waste"))
     foot = specs.JACKET
 

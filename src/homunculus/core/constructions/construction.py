@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal, NamedTuple, Protocol
+from abc import ABC, abstractmethod
+from typing import Any, Literal, NamedTuple
 
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
@@ -20,55 +21,47 @@ class Line(NamedTuple):
     """As built; inward where it is negative."""
 
 
-class Construction(Protocol):
+class Construction(ABC):
     """One way of making a mould. Its data is a struct of the job, its volumes are rules of :mod:`homunculus.core.making.moulds`."""
 
-    @property
-    def mould(self) -> type[Any]:
-        """Its data."""
+    mould: type[Any]
+    """Its data."""
+    surround: Surround
+    volume: FigureSpec
+    """All that is poured."""
+    mass: FigureSpec
+    layer: str
+    """The field that is the layer over the form, taken hold of on the drawing."""
+    handles: tuple[str, ...]
+    """Other fields that are taken hold of there."""
+    stack: tuple[tuple[FigureSpec, str], ...]
+    """The volumes that it is poured of, from the lowest up, waste last, with a word for each."""
+    foot: FigureSpec
+    """What is told beneath them."""
 
-    @property
-    def surround(self) -> Surround:
-        """What stands around what is poured."""
-
-    @property
-    def volume(self) -> FigureSpec:
-        """All that is poured."""
-
-    @property
-    def mass(self) -> FigureSpec:
-        """The weight of it."""
-
-    @property
-    def layer(self) -> str:
-        """The field that is the layer over the form, taken hold of on the drawing."""
-
-    @property
-    def handles(self) -> tuple[str, ...]:
-        """Other fields that are taken hold of there."""
-
-    @property
-    def stack(self) -> tuple[tuple[FigureSpec, str], ...]:
-        """The volumes that it is poured of, from the lowest up, waste last, with a word for each."""
-
-    @property
-    def foot(self) -> FigureSpec:
-        """What is told beneath them."""
-
+    @abstractmethod
     def headline(self, mould: Any, piece: Piece) -> Headline:
         """What the line shows of a ``mould`` of a ``piece``."""
 
+    @abstractmethod
     def parts(self, sheet: Sheet, piece: Piece, mould: Any, form: Figure) -> dict[str, Figure]:
         """Derive the volumes that are poured over the ``form`` of a ``piece``, by name, waste left out, onto a ``sheet``; of a ``mould``."""
 
+    @abstractmethod
     def jacket(self, sheet: Sheet, piece: Piece, mould: Any, form: Figure) -> Figure | None:
         """Derive onto a ``sheet`` what stands around what is poured over the ``form`` of a ``piece`` in a ``mould``.
 
         None where nothing does, or where its card says too little.
         """
 
+    @abstractmethod
     def gap_m(self, mould: Any) -> float:
         """Thickness [m] of what is cast, where the ``mould`` gives it; 0 where the piece itself does."""
 
+    @abstractmethod
     def section(self, mould: Any, laminate_m: float) -> tuple[Line, ...]:
         """The lines of a section through a ``mould`` whose laminate is ``laminate_m`` [m] thick, from the form on."""
+
+    def flange_m(self, mould: Any) -> float:
+        """How far the flanges of a ``mould`` stand out [m]; 0 where it has none."""
+        return 0.0

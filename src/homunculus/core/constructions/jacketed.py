@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line, Surround
+from homunculus.core.constructions.construction import Construction, Line
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import JacketMould
@@ -19,7 +19,7 @@ class Jacketed(Construction):
     """The construction."""
 
     mould = JacketMould
-    surround: Surround = "jacket"
+    surround = "jacket"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = "blanket_m"
     handles = ("flange_m", "layers", "keys")
@@ -58,6 +58,10 @@ class Jacketed(Construction):
         return sheet.add(
             derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
         )
+
+    def flange_m(self, mould: JacketMould) -> float:
+        """Of the jacket, at the parting line."""
+        return mould.flange_m
 
     def gap_m(self, _mould: JacketMould) -> float:
         """The piece says how thick it is cast."""

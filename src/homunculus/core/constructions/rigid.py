@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line, Surround
+from homunculus.core.constructions.construction import Construction, Line
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import RigidMould
@@ -15,7 +15,7 @@ class Rigid(Construction):
     """The construction."""
 
     mould = RigidMould
-    surround: Surround = "halves"
+    surround = "halves"
     volume, mass = specs.STONE_VOLUME, specs.STONE
     layer = "gap_m"
     handles = ("wall_m",)

@@ -16,7 +16,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 
 Path = tuple[str, ...]
-"""From the job down: names of fields, and between them what an item of a list is known by; ``#3`` is the fourth."""
+"""From the job down: names of fields, and between them what an item of a list is known by; ``#3`` is the third."""
 KNOWN_BY = ("id", "name", "kind", "what")
 """Fields by which an item of a list is known, the first that it has."""
 
@@ -89,7 +89,7 @@ def names_of(items: tuple[Any, ...]) -> tuple[str, ...]:
     names = tuple(known_as(item) for item in items)
     if all(names) and len(set(names)) == len(names) and not any(name.startswith("#") for name in names):
         return names
-    return tuple(f"#{i}" for i in range(len(items)))
+    return tuple(f"#{i}" for i in range(1, len(items) + 1))
 
 
 def place_of(items: tuple[Any, ...], name: str) -> int:
@@ -100,7 +100,7 @@ def place_of(items: tuple[Any, ...], name: str) -> int:
     items
         The list.
     name
-        What it is known by, or ``#`` and its number from 0.
+        What it is known by, or ``#`` and its number from 1.
 
     Raises
     ------
@@ -110,8 +110,8 @@ def place_of(items: tuple[Any, ...], name: str) -> int:
     names = names_of(items)
     if name in names:
         return names.index(name)
-    if name.startswith("#") and name[1:].isdecimal() and int(name[1:]) < len(items):
-        return int(name[1:])
+    if name.startswith("#") and name[1:].isdecimal() and 1 <= int(name[1:]) <= len(items):
+        return int(name[1:]) - 1
     raise UserError(
         f"There is no “{name}” here", remedy=f"There are: {', '.join(names)}" if names else "There is none yet"
     )
@@ -294,4 +294,4 @@ def _numbered(path: Path, before: tuple[Any, ...], after: tuple[Any, ...]) -> It
         if i >= len(old):
             yield Add(path, head + i, item)
     for i, (a, b) in enumerate(zip(old, new, strict=False)):
-        yield from _between((*path, f"#{head + i}"), a, b)
+        yield from _between((*path, f"#{head + i + 1}"), a, b)

@@ -46,9 +46,9 @@ _KINDS: dict[str, Kind] = {
     "fps": "rate",
 }
 """What a field's last syllable says of it."""
-_UNITS: dict[Kind, tuple[tuple[str, float], ...]] = {
-    "length": (("m", 1.0), ("mm", 1e-3)), "volume": (("m³", 1.0), ("l", 1e-3), ("ml", 1e-6)), "mass": (("kg", 1.0), ("g", 1e-3)),
-    "duration": (("h", 3600.0), ("min", 60.0), ("s", 1.0)), "temperature": (("C", 1.0),), "rate": (("fps", 1.0),),
+_UNITS: dict[Kind, tuple[str, ...]] = {
+    "length": ("m", "mm"), "volume": ("m³", "l", "ml"), "mass": ("kg", "g"), "duration": ("h", "min", "s"), "temperature": ("C",),
+    "rate": ("fps",),
 }  # fmt: skip
 """Units in which a value is written: the largest of which there is one, or that in which it is short, and reads back equal."""
 _SCALES = ("scale", "drawn_at")
@@ -180,13 +180,13 @@ def _write_number(value: float, kind: Kind | None) -> str:
         return said if _reads(said, "scale", value) else f"1:{_plain(value)}"
     if kind is None:
         return _plain(value)
-    units = _UNITS[kind]
-    fits = next((unit for unit in units if abs(value) >= unit[1]), units[-1])
-    for unit, factor in (fits, *(other for other in units if other is not fits)):
-        said = f"{_plain(float(f'{value / factor:.12g}'))} {unit}"
+    sized = [(unit, parse(f"1 {unit}", kind)) for unit in _UNITS[kind]]
+    fits = next((one for one in sized if abs(value) >= one[1]), sized[-1])
+    for unit, size in (fits, *(other for other in sized if other is not fits)):
+        said = f"{_plain(float(f'{value / size:.12g}'))} {unit}"
         if len(said) < 14 and _reads(said, kind, value):
             return said
-    return f"{_plain(value)} {next(unit for unit, factor in units if factor == 1.0)}"
+    return f"{_plain(value)} {next(unit for unit, size in sized if size == 1.0)}"
 
 
 def _reads(text: str, kind: Kind | None, value: float) -> bool:

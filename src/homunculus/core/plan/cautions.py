@@ -39,7 +39,7 @@ def step_cautions(job: Job, piece: Piece, step: CautionStep) -> tuple[tuple[str,
         return ()
     names = [piece.mould.poured]
     if step == "mould":
-        names = [getattr(piece.mould, "laminate", ""), *names, piece.material]
+        names = [*reversed(piece.mould.materials), piece.material]
     cards = [card for name in dict.fromkeys(names) for card in job.cards.materials if card.id == name]
     found = {words: card.name for card in cards for words in job.cards.cautions(card, step)}
     return tuple((name, words) for words, name in found.items())

@@ -40,7 +40,7 @@ class BreakdownBench(JobBench):
         self.filter = ""
         self.list: RowList[Shot] = RowList(
             self, "shots", LIST, Manner(lambda shot: shot.id, self._cell, lambda shot: f"shot {shot.id}", self._draw_cell,
-                                        worth=lambda shot, key: cell_worth(shot, desk.job, key)), round(ROW), cells=True,
+                                        worth=lambda shot, key: cell_worth(shot, desk.job, key)), round(ROW), cells=True, stays=True,
         )  # fmt: skip
         self.list.cell_acted.connect(self.edit)
         self._bare: set[str] = set()
@@ -147,7 +147,7 @@ class BreakdownBench(JobBench):
         rows = ["\t".join(column.head for column in COLUMNS)]
         rows += [
             "\t".join(column.write(s, self.desk.job) for column in COLUMNS)
-            for s in (chosen if len(chosen) > 1 else self.rows())
+            for s in (chosen if len(chosen) > 1 else self.list.rows.items)
         ]
         QApplication.clipboard().setText("\n".join(rows))
         self.desk.said.emit(f"Copied {len(rows) - 1} shots.")

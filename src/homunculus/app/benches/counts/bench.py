@@ -55,7 +55,7 @@ class CountBench(JobBench):
         super().__init__(parent, desk, "How many")
         self.list: RowList[CountLine] = RowList(
             self, "castings", COLUMNS, Manner(lambda line: (line.piece.id, line.variant), self._cell, self._said, self._draw_cell), ROW,
-            cells=True, pulls=True, stays=False,
+            cells=True, pulls=True,
         )  # fmt: skip
         self.list.clicked.connect(lambda _: self._act(self.list.item(), self.list.column()))
         self.list.cell_acted.connect(self._act)

@@ -45,8 +45,8 @@ class SectionView:
         made = construction_of(mould)
         self.surround = made.surround
         self.halves = made.surround == "halves"
-        self.layer = float(getattr(mould, made.layer) if made.surround != "halves" else getattr(mould, "wall_m", 0.0))
-        self.flange = float(getattr(mould, "flange_m", 0.0))
+        self.layer = mould.layer_m
+        self.flange = made.flange_m(mould)
         self.gap = made.gap_m(mould)
         lines = made.section(mould, self.laminate)
         self.offset, self.angle = offset, angle
