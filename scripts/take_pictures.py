@@ -48,7 +48,7 @@ def on(bench: str, build: str, act: Callable[[Window], object] = lambda window: 
 def why(window: Window) -> None:
     """Why the opening moved."""
     dragged(window)
-    window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery"))
+    window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery", op="rubber-1"))
 
 
 def weighing(window: Window) -> None:

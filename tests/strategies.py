@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import date, datetime, time, timedelta
 
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from homunculus import library
 from homunculus.core.job.build import Build, Move, Piece, Water
@@ -12,6 +13,7 @@ from homunculus.core.job.cards import Cards
 from homunculus.core.job.forms import Box, Cylinder, Sphere
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import PLAIN, Additive, BlockMould, JacketMould, Mix, RigidMould
+from homunculus.core.job.operations import Cast, Hands, Layer, LayUp, Pour, Wait
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import (  # fmt: skip
     SIDES,
@@ -32,7 +34,6 @@ from homunculus.core.job.shots import (  # fmt: skip
     Shot,
     whole,
 )
-from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
 
 CARDS = Cards(library.materials(), library.cameras(), library.hazards())
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
@@ -66,21 +67,32 @@ moulds = st.one_of(
 
 
 @st.composite
+def routes(draw, piece):
+    """A route that fits the piece: its mould whole or half by half, a coat, castings."""
+    route = [Hands("sculpt", work_s=3600 * draw(lengths(1, 30)), work_s_per_m2=3600 * draw(lengths(0.5, 5)))]
+    halves = draw(st.integers(1, 2))
+    if isinstance(piece.mould, JacketMould):
+        route += [LayUp(f"jacket-{i}", mixes=draw(mixes)) for i in range(halves)]
+    if piece.mould:
+        route += [Pour(f"rubber-{i}", share=draw(st.sampled_from((1.0, 2.0)))) for i in range(halves)]
+        route += [Cast("castings", mixes=draw(mixes))]
+    if draw(st.booleans()):
+        route.append(
+            Layer("primer", loop="piece", material="resin-casting-slow", thickness_m=0.0002, coats=2, between_s=900.0)
+        )
+    return tuple(route)
+
+
+@st.composite
 def builds(draw, number: int = 0):
     pieces = []
     for i in range(draw(st.integers(1, 3))):
         pieces.append(Piece(f"p{i}", f"piece {i}", draw(forms), material="resin-casting-slow",
                             wall_m=draw(st.sampled_from((None, 0.003, 0.006))), copies=draw(st.integers(1, 4)),
                             mould=draw(moulds)))  # fmt: skip
-    steps = [Hands("sculpt", draw(lengths(1, 30)), draw(lengths(0.5, 5)), "p0")]
-    for piece in pieces:
-        if isinstance(piece.mould, JacketMould):
-            steps.append(LayUp(piece.id))
-        if piece.mould:
-            steps += [PourRubber(piece.id), CastCopies(piece.id)]
-    steps.append(Dry("paint dries", 12))
+    pieces = [replace(piece, route=draw(routes(piece))) for piece in pieces]
     return Build(f"b{number}", f"build {number}", f"build {number}", draw(scales), datetime(2026, 2, 16, 9), tuple(pieces),
-                 tuple(steps), bought_parts=draw(st.booleans()), rubber_budget=draw(st.sampled_from((None, 100.0))),
+                 (Wait("paint-dries", wait_s=12 * 3600.0),), draw(st.integers(1, 3)), bought_parts=draw(st.booleans()), rubber_budget=draw(st.sampled_from((None, 100.0))),
                  water=draw(st.sampled_from((None, Water(2.5)))), moves=draw(st.sampled_from(((), (Move("boat", 5.0),)))))  # fmt: skip
 
 

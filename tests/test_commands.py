@@ -35,7 +35,7 @@ def test_figures_as_json_in_base_units_without_qt(folder):
     assert wanted["unit"] == "fps"
     assert wanted["rule"] == "f = f0 × √S × k"
     assert {i["origin"] for i in wanted["inputs"]} >= {"decided", "shop"}
-    assert figures["cure.opens", "lighthouse/gallery"]["value"].startswith("2026-02-2")
+    assert figures["cure.opens", "lighthouse/gallery/rubber 1"]["value"].startswith("2026-03-0")
     assert all(s.startswith("lighthouse") for _, s in figures)
 
 

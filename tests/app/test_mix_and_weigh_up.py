@@ -17,7 +17,31 @@ def mix(window):
     window.desk.choose("oldclaw")
     key(window, Qt.Key.Key_5)
     QApplication.processEvents()
+    window.benches.of("mix").show_pour("rubber-1")
+    QApplication.processEvents()
     return window
+
+
+def test_every_pour_of_the_piece_is_turned_to_by_name_and_by_key_and_has_its_own_flasks(mix):
+    bench, desk = mix.benches.of("mix"), mix.desk
+    assert [p.op for p in bench.pours()] == ["jacket-1", "jacket-2", "rubber-1", "rubber-2", "castings"]
+    seen = []
+    for _ in bench.pours():
+        seen.append((bench.pour().op, [p.name for p in bench.recipe().parts]))
+        key(mix, Qt.Key.Key_BracketRight)
+        QApplication.processEvents()
+    assert seen[0] == ("rubber-1", ["A", "B"]) == (bench.pour().op, [p.name for p in bench.recipe().parts])
+    assert ("jacket-2", ["resin", "catalyst"]) in seen
+    key(mix, Qt.Key.Key_BracketLeft)
+    assert bench.pour().op == "jacket-2"
+    bench.spots.find("pour:castings").act()
+    bench.spots.find("stir in").act()
+    typed(mix, "pigment 3 %")
+    assert desk.build.pieces[0].route[-2].mixes[0].additives[0].share == pytest.approx(0.03), (
+        "of the castings, not of the mould"
+    )
+    assert not desk.build.pieces[0].mould.mixes[0].additives
+    assert [p.name for p in bench.recipe().parts] == ["A", "B", "pigment"]
 
 
 def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):
@@ -40,11 +64,12 @@ def test_what_is_stirred_in_is_typed_stepped_left_out_and_undone(mix):
 def test_each_mix_has_its_own_flasks_and_recipe(mix):
     bench = mix.benches.of("mix")
     bench.show_piece("claw")
+    bench.show_pour("rubber-1")
     names = [p.name for p in bench.recipe().parts]
     assert names == ["A", "B", "thickener"]
     bench.show_mix(1)
     assert [p.name for p in bench.recipe().parts] == ["A", "B"]
-    assert bench.recipe().total_kg == pytest.approx(bench.figure(specs.MIX, "fill").number)
+    assert bench.recipe().total_kg == pytest.approx(bench.pour_figure(specs.POUR, "fill").number)
 
 
 @pytest.fixture

@@ -129,7 +129,7 @@ def test_a_build_without_moulds_says_so(bench, window):
     from homunculus.core.edits.decisions import replace_build
 
     build = window.desk.job.build("ferry")
-    bare = replace(build, pieces=tuple(replace(p, mould=None) for p in build.pieces), steps=())
+    bare = replace(build, pieces=tuple(replace(p, mould=None, route=()) for p in build.pieces))
     window.desk.edit("bare", replace_build(window.desk.job, bare))
     window.desk.choose("ferry")
     QApplication.processEvents()

@@ -82,6 +82,7 @@ def test_the_log_and_the_weigh_up_paint_at_every_size(open_window, folder, qtbot
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
+    window.benches.of("mix").show_pour("rubber-1")
     window.benches.open("weigh_up")
     window.benches.of("weigh_up").weigher.close()
     for size in SIZES:
@@ -105,6 +106,7 @@ def weigh(open_window, folder, qtbot):
     window = open_window(folder)
     window.desk.go("mix")
     settle(window, qtbot)
+    window.benches.of("mix").show_pour("rubber-1")
     window.benches.open("weigh_up")
     window.benches.of("weigh_up").weigher.close()
     yield window

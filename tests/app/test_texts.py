@@ -94,7 +94,7 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
         id="bare",
         name="A thing with a long name of which nothing is known",
         pieces=(),
-        steps=(),
+        assembly=(),
         moves=(),
         water=None,
     )
@@ -107,6 +107,15 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
             window.desk.go(station)
             for words in look(window, written):
                 said[f"{size} {build.id} {station} {words}"] = None
+            pours = (
+                window.benches.of(station).pours()
+                if station in ("mix", "cure") and build.id in ("tidewife", "gulls")
+                else []
+            )
+            for pour in pours:
+                window.benches.of(station).show_pour(pour.op)
+                for words in look(window, written):
+                    said[f"{size} {build.id} {station} {pour.op} {words}"] = None
             if station == "mix" and build.id in ("lighthouse", "oldclaw"):  # two parts, and three
                 window.benches.open("weigh_up")
                 for words in look(window, written):

@@ -239,7 +239,13 @@ def test_no_caution_of_a_step_is_left_out_of_its_drawing(window, station, step):
     window.desk.go(station)
     QApplication.processEvents()
     bench = window.benches.of(station)
-    wanted = [words for _, words in step_cautions(window.desk.job, bench.piece(), step)]
+    if step != "mould":
+        bench.show_pour("rubber-1")
+    QApplication.processEvents()
+    mine = (
+        [bench.pour()] if step != "mould" else [p for p in window.desk.build_plan.pours if p.piece == bench.piece().id]
+    )
+    wanted = [words for _, words in step_cautions(window.desk.job, mine, step)]
     assert set(own) < set(wanted)
     seen = []
     for _ in range(9):
@@ -475,7 +481,7 @@ def test_figures_of_a_station_are_copied_as_text(window):
     window.setFocus()
     QTest.keyClick(window, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     text = QApplication.clipboard().text()
-    assert "Batches\tlighthouse/gallery\t9" in text
+    assert "Batches\tlighthouse/gallery/rubber 1\t5" in text
 
 
 # ------------------------------------------------------------------------------ reach and speech

@@ -40,9 +40,8 @@ def bench(session, now):
 
 def machine(bench, entries=()):
     made = bench.session.plan().build("lighthouse")
-    piece = next(p for p in made.build.pieces if p.id == "gallery")
-    card = bench.session.job.cards.material(piece.mould.poured)
-    return AtTheScale(bench, recipe_of(made, card, piece, piece.mould.mixes[0]), card, Book(entries))
+    pour = made.pour("gallery", "rubber-1")
+    return AtTheScale(bench, recipe_of(made, pour, 0), pour.card, Book(entries))
 
 
 def rest(at, kg, start, seconds=3.0):

@@ -13,6 +13,7 @@ from homunculus.core.job.cards import Part
 from homunculus.core.job.shop import Air
 from homunculus.core.log import ENDS, Book, LogEvent
 from homunculus.core.making.weighing import Recipe, Weighing, resume, what_it_did
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import measured_air, promise, status
 from homunculus.core.why import phrase
 
@@ -59,7 +60,7 @@ def test_what_is_asked_of_a_book_is_what_a_search_through_all_of_it_finds(entrie
     for build, piece in PIECES:
         mine = [e for e in book.standing if (e.build, e.piece) == (build, piece) and e.kind != "note"]
         ends = [i for i, e in enumerate(mine) if e.kind in ENDS]
-        assert book.since_end(build, piece) == (mine[ends[-1] + 1 :] if ends else mine)
+        assert book.since_end(build, piece, ("",)) == (mine[ends[-1] + 1 :] if ends else mine)
         opened = [e for e in mine if e.kind == "opened" and e.at <= now]
         assert book.last(build, piece, ("opened",), now) == (opened[-1] if opened else None)
     told = [e for e in book.standing if e.celsius is not None and e.at <= now]
@@ -103,16 +104,16 @@ def test_a_temperature_told_within_the_hour_holds_and_a_measured_night_holds_for
 
 def test_an_opening_without_a_pour_or_after_a_spoiled_one_has_no_promise(demo_document):
     job = demo_document.job
+    made = plan(job, {}).build("keeper")
     opened = LogEvent("o", START + timedelta(days=2), "opened", "", "keeper", "cheek")
     poured = LogEvent("p", START, "poured", "", "keeper", "cheek")
     spoiled = LogEvent("s", START + timedelta(hours=3), "spoiled", "", "keeper", "cheek")
-    assert promise(job, Book([opened]), opened) is None
-    assert promise(job, Book([poured, spoiled, opened]), opened) is None
-    told = promise(job, Book([poured, opened]), opened)
+    assert promise(job, made, Book([opened]), opened) is None
+    assert promise(job, made, Book([poured, spoiled, opened]), opened) is None
+    told = promise(job, made, Book([poured, opened]), opened)
     assert told.promised == told.known
     assert told.late_s == (opened.at - told.promised).total_seconds()
-    elsewhere = replace(opened, build="gone")
-    assert promise(job, Book([replace(poured, build="gone"), elsewhere]), elsewhere) is None
+    assert promise(job, made, Book([poured, opened]), replace(opened, op="trim")) is None, "nothing is mixed there"
 
 
 @given(
@@ -163,7 +164,7 @@ class AtTheScale(RuleBasedStateMachine):
         self.log.append(
             LogEvent(f"w{len(self.log)}", START + timedelta(seconds=len(self.log)), "poured", "", "oldclaw", "claw")
         )
-        self.log = Book(self.log).since_end("oldclaw", "claw")
+        self.log = Book(self.log).since_end("oldclaw", "claw", ("",))
         self.weighing, self.poured = Weighing(THREE), 0.0
 
     @invariant()

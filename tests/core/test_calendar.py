@@ -19,9 +19,9 @@ from homunculus.core.job.counts import Wanted
 from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import BlockMould
+from homunculus.core.job.operations import Cast, Hands, Pour, Wait
 from homunculus.core.job.shop import Air, Mixing, Shop, ShopHours
 from homunculus.core.job.shots import Gravity, Shot, whole
-from homunculus.core.job.steps import CastCopies, Dry, Hands, PourRubber
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.schedule.calendar import day_length, next_open, work, work_unbroken, working_time
 from homunculus.core.schedule.wall_clock import later, seconds_between
@@ -29,6 +29,7 @@ from homunculus.library.public_holidays import public_holidays
 from tests.strategies import CARDS
 
 MONDAY = datetime(2026, 2, 16, 9)
+H = 3600.0
 NIGHT = ShopHours(time(22), time(6))
 shop_hours = st.builds(
     ShopHours, st.times().map(lambda t: t.replace(second=0, microsecond=0)), st.times().map(lambda t: t.replace(second=0, microsecond=0)),
@@ -89,7 +90,7 @@ def test_a_shop_that_never_opens_is_refused_and_never_waited_for(hours):
 
 
 def test_days_off_move_the_plan_and_are_dates_of_the_job():
-    build = Build("b", "A build", "it", 1.0, MONDAY, (), (Hands("work", 18.0),))
+    build = Build("b", "A build", "it", 1.0, MONDAY, (), (Hands("work", work_s=18.0 * H),))
     job = Job("a job", Shop(camera="cinema-150"), (build,), (), CARDS)
     days = public_holidays("de", (2026,))
     assert date(2026, 4, 3) in days  # Good Friday 2026, church calendar
@@ -147,12 +148,24 @@ SHOT = Shot("1", "a shot", 5.0, date(2026, 3, 17), whole("b"), Gravity())
 
 def build_of(scale=1.0, copies=1, steps=(), mould=BlockMould("silicone-tin-soft", 0.015), good=0.9, size=0.2, wanted=1):  # noqa: B008
     piece = Piece(
-        "p", "piece", Box(size, size, size), material="resin-casting-slow", copies=copies, good=good, mould=mould
+        "p",
+        "piece",
+        Box(size, size, size),
+        material="resin-casting-slow",
+        copies=copies,
+        good=good,
+        mould=mould,
+        route=steps,
     )
-    return Build("b", "A build", "it", scale, MONDAY, (piece,), steps, Wanted(wanted))
+    return Build("b", "A build", "it", scale, MONDAY, (piece,), wanted=Wanted(wanted))
 
 
-EVERYTHING = (Hands("sculpt", 10, 50, "p"), PourRubber("p"), CastCopies("p"), Dry("dries", 20))
+EVERYTHING = (
+    Hands("sculpt", work_s=10 * H, work_s_per_m2=50 * H),
+    Pour("rubber"),
+    Cast("castings"),
+    Wait("dries", wait_s=20 * H),
+)
 
 
 @pytest.mark.parametrize(
@@ -162,8 +175,8 @@ EVERYTHING = (Hands("sculpt", 10, 50, "p"), PourRubber("p"), CastCopies("p"), Dr
         (build_of(copies=100_000, steps=EVERYTHING), Shop()),
         (build_of(copies=100_000, wanted=100_000, steps=EVERYTHING), Shop()),
         (build_of(steps=EVERYTHING, size=2.0), Shop(mixing=Mixing(vessel_m3=1e-6))),
-        (build_of(steps=(Hands("ever", 20_000.0, 20_000.0, "p"),), scale=0.001), Shop()),
-        (build_of(steps=(Dry("ever", 20_000.0),) * 400), Shop()),
+        (build_of(steps=(Hands("ever", work_s=7.2e7, work_s_per_m2=7.2e7),), scale=0.001), Shop()),
+        (build_of(steps=(Wait("ever", wait_s=7.2e7),) * 400), Shop()),
         (build_of(steps=EVERYTHING), Shop(hours=ShopHours(weekdays=()))),
     ],
 )  # fmt: skip

@@ -17,6 +17,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.build import Water
 from homunculus.core.job.forms import Mesh, Sphere
 from homunculus.core.job.job import Job
+from homunculus.core.job.operations import After
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
 from homunculus.store.folder import decode, encode
@@ -187,10 +188,15 @@ def test_remarks_and_empty_lines_are_passed_over_and_lines_keep_their_numbers():
 def test_lists_without_names_are_edited_by_number(demo_document):
     job = demo_document.job
     build = job.build("lighthouse")
-    steps = (build.steps[0], *build.steps[2:])
-    (edit,) = edits_between(job, replace_build(job, replace(build, steps=steps)))
+    waits = tuple(After(name) for name in ("sculpt", "turn", "bolts"))
+    first, *others = build.assembly
+    with_waits, fewer = (
+        replace_build(job, replace(build, assembly=(replace(first, after=w), *others)))
+        for w in (waits, (waits[0], waits[2]))
+    )
+    (edit,) = edits_between(with_waits, fewer)
     assert isinstance(edit, Remove)
-    assert edit.at == 1
+    assert (edit.path, edit.at) == (("builds", "lighthouse", "assembly", first.id, "after"), 1)
     shot = job.shots[0]
     rules = [replace(shot, rule=rule) for rule in (FixedRate(48.0), ScreenTime(2.0))]
     (choice,) = edits_between(replace(job, shots=(rules[0],)), replace(job, shots=(rules[1],)))

@@ -13,6 +13,7 @@ from homunculus.core.cells.shots import put_shot
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.floor.go_no_go import begin_again, happens_once, lines, say
 from homunculus.core.job.shots import ByBuild, Check, Deadline, Lens, Need, Plate, screen_time
+from homunculus.core.log import Book
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import next_step, status
 from homunculus.core.planners.framing import distance_of
@@ -132,10 +133,10 @@ def test_deadlines_follow_their_shot(made):
 
 def test_a_pour_that_was_held_says_so_in_the_log(made, now):
     state = status(made, (), now)
-    kind, piece, words = next_step(made.job.build("saltbust"), state)
-    assert (kind, piece) == ("poured", "bust")
+    kind, piece, op, words = next_step(made.build("saltbust"), Book(), state)
+    assert (kind, piece, op) == ("poured", "bust", "jacket-1")
     assert words.endswith("though likeness not signed")
-    assert "signed" not in next_step(made.job.build("lighthouse"), state)[2]
+    assert "signed" not in next_step(made.build("lighthouse"), Book(), state).words
     held = [bar for bar in state.bars if bar.held]
     assert {bar.build for bar in held} <= {"saltbust", "oldclaw"}
 

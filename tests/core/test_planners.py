@@ -14,20 +14,21 @@ from homunculus.core.job.build import Build, Piece, piece_of
 from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import JacketMould
+from homunculus.core.job.operations import After, Cast, Hands, Insert, LayUp, Pour, Wait
 from homunculus.core.job.shop import Shop
-from homunculus.core.job.steps import CastCopies, Dry, Hands, LayUp, PourRubber
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.schedule.calendar import working_time
 from homunculus.core.why import why
 from tests.strategies import CARDS
 
 START = datetime(2026, 2, 16, 9)  # a Monday
+H = 3600.0
 JACKET = JacketMould("silicone-tin-soft", 0.010, "laminate-polyester-mat")
 
 
 def one_build(*steps, copies=1, mould=JACKET, size=(0.4, 0.3, 0.2), material="resin-casting-slow"):
-    piece = Piece("body", "body", Box(*size), material=material, copies=copies, mould=mould)
-    build = Build("b", "A build", "it", 1.0, START, (piece,), steps)
+    piece = Piece("body", "body", Box(*size), material=material, copies=copies, mould=mould, route=steps)
+    build = Build("b", "A build", "it", 1.0, START, (piece,))
     return Job("a job", Shop(camera="cinema-150"), (build,), (), CARDS)
 
 
@@ -36,19 +37,19 @@ def planned(*steps, **kwargs):
 
 
 def test_hands_fill_shop_hours_and_go_on_next_day():
-    made = planned(Hands("a long job", 20.0))
+    made = planned(Hands("a-long-job", work_s=20.0 * H))
     (task,) = made.tasks
     assert (task.start, task.end) == (START, datetime(2026, 2, 18, 11))
     assert made.find(specs.HANDS).number == 20 * 3600
 
 
 def test_hands_over_a_weekend_wait_for_monday():
-    made = planned(Hands("a week", 45.0), Hands("the rest", 1.0))
+    made = planned(Hands("a-week", work_s=45.0 * H), Hands("the-rest", work_s=1.0 * H))
     assert made.tasks[1].start == datetime(2026, 2, 23, 9)
 
 
 def test_hours_by_the_square_metre_follow_the_surface_as_built():
-    job = one_build(Hands("finish", 1.0, 10.0, "body"))
+    job = one_build(Hands("finish", work_s=1.0 * H, work_s_per_m2=10.0 * H))
     area = 2 * (0.4 * 0.3 + 0.3 * 0.2 + 0.2 * 0.4)
     assert plan(job, {}).builds[0].find(specs.HANDS).number == pytest.approx((1 + 10 * area) * 3600)
     half = replace_build(job, replace(job.builds[0], scale=2.0))
@@ -56,7 +57,7 @@ def test_hours_by_the_square_metre_follow_the_surface_as_built():
 
 
 def test_drying_runs_through_night_and_weekend():
-    made = planned(Hands("paint", 44.0), Dry("dries", 50.0), Hands("varnish", 1.0))
+    made = planned(Hands("paint", work_s=44.0 * H), Wait("dries", wait_s=50.0 * H), Hands("varnish", work_s=1.0 * H))
     dry = made.tasks[1]
     assert dry.end - dry.start == timedelta(hours=50)
     assert dry.matter == "air_dry"
@@ -64,7 +65,7 @@ def test_drying_runs_through_night_and_weekend():
 
 
 def test_a_jacket_is_laid_up_by_hand_then_cures_before_the_rubber():
-    made = planned(LayUp("body", 3.0), PourRubber("body"))
+    made = planned(LayUp("jacket", work_s_per_m2=3.0 * H), Pour("rubber"))
     names = [(t.name, t.matter) for t in made.tasks]
     assert names == [
         ("body: jacket", "labour"),
@@ -74,19 +75,19 @@ def test_a_jacket_is_laid_up_by_hand_then_cures_before_the_rubber():
     ]
     area = made.find(specs.JACKET_AREA, "body").number
     assert working_time(made.tasks[0].start, made.tasks[0].end, Shop().hours) == pytest.approx(area * 3 * 3600)
-    assert made.find(specs.POURED, "body").value == made.tasks[2].end
-    assert made.find(specs.OPENS, "body").value == made.tasks[3].end
+    assert made.find(specs.POURED, "body", op="rubber").value == made.tasks[2].end
+    assert made.find(specs.OPENS, "body", op="rubber").value == made.tasks[3].end
 
 
 def test_a_pour_that_would_run_past_closing_waits_for_the_morning():
-    made = planned(Hands("sculpt", 8.8), PourRubber("body"))
-    assert made.find(specs.POUR_TIME, "body").number > 0.2 * 3600
+    made = planned(Hands("sculpt", work_s=8.8 * H), Pour("rubber"))
+    assert made.find(specs.POUR_TIME, "body", op="rubber").number > 0.2 * 3600
     assert made.tasks[1].start == datetime(2026, 2, 17, 9)
 
 
 @given(st.integers(1, 6))
 def test_each_casting_waits_for_the_one_before(copies):
-    made = planned(CastCopies("body", 0.5), copies=copies)
+    made = planned(Cast("castings", work_s=0.5 * H), copies=copies)
     (task,) = made.tasks
     cure = next(c for c in CARDS.materials if c.id == "resin-casting-slow").demould_s.value
     assert made.find(specs.HANDS).number == copies * 1800
@@ -95,29 +96,37 @@ def test_each_casting_waits_for_the_one_before(copies):
 
 
 def test_no_castings_take_no_time():
-    made = planned(CastCopies("body", 0.5), copies=0)
+    made = planned(Cast("castings", work_s=0.5 * H), copies=0)
     assert made.tasks == ()
     assert made.find(specs.READY).value == START
 
 
 def test_without_a_shot_there_is_a_ready_time_and_no_slack():
-    made = planned(Hands("sculpt", 2.0))
+    made = planned(Hands("sculpt", work_s=2.0 * H))
     assert made.find(specs.READY).value == START + timedelta(hours=2)
     assert made.find(specs.SLACK) is None
     assert "in no shot" in made.headline("shoot").note[0]
 
 
-def test_a_mould_of_a_piece_that_is_not_there_holds_the_build_with_its_name():
-    made = planned(PourRubber("ghost"))
-    assert "ghost" in made.held
+@pytest.mark.parametrize(
+    ("route", "said"),
+    [
+        ((Pour("rubber", after=(After("ghost/rubber"),)),), "ghost/rubber"),
+        ((Pour("rubber", after=(After("open"),)), Hands("open")), "waits for something that waits for it"),
+        ((Hands("open"), Hands("open")), "Two operations of body are called “open”"),
+        ((Insert("wire", piece="ghost"),), "“ghost”, which is no piece of this build"),
+    ],
+)
+def test_a_route_that_cannot_be_walked_holds_the_build_and_says_what_is_in_the_way(route, said):
+    assert said in planned(*route).held
 
 
 def test_a_pot_life_too_short_is_danger_and_counts_no_batches():
-    job = one_build(PourRubber("body"))
+    job = one_build(Pour("rubber"))
     key = "card.silicone-tin-soft.pot_life_s"
     quick = decide(job, find_decision(job, "b", key), 120.0)
     made = plan(quick, {}).builds[0]
-    assert made.find(specs.BATCHES, "body").value == 0
+    assert made.find(specs.BATCHES, "body", op="rubber").value == 0
     assert any(m.level == "danger" and m.station == "mix" for m in made.minds)
 
 

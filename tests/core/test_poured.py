@@ -15,9 +15,9 @@ from homunculus.core.job.cards import Part
 from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Additive, BlockMould, JacketMould, Mix, RigidMould
+from homunculus.core.job.operations import Cast, Hands, Pour
 from homunculus.core.job.shop import Air, Mixing, Shop
 from homunculus.core.job.shots import Gravity, Shot, whole
-from homunculus.core.job.steps import CastCopies, Hands, PourRubber
 from homunculus.core.making.weighing import Recipe, Weighing
 from homunculus.core.plan.build_plan import Context
 from homunculus.core.plan.job_plan import plan
@@ -26,6 +26,7 @@ from homunculus.core.why import why
 from tests.strategies import CARDS, jobs
 
 START = datetime(2026, 2, 16, 9)
+H = 3600.0
 BLOCK = BlockMould("silicone-tin-soft", 0.015)
 SHOT = Shot("1", "a shot", 5.0, date(2026, 3, 17), whole("b"), Gravity())
 
@@ -33,8 +34,8 @@ SHOT = Shot("1", "a shot", 5.0, date(2026, 3, 17), whole("b"), Gravity())
 def job_of(
     mould=BLOCK, steps=(), material="resin-casting-slow", shop=None, cards=CARDS, size=(0.2, 0.15, 0.1), **piece
 ):
-    body = Piece("body", "body", Box(*size), material=material, mould=mould, **piece)
-    build = Build("b", "A build", "it", 1.0, START, (body,), steps)
+    body = Piece("body", "body", Box(*size), material=material, mould=mould, route=steps, **piece)
+    build = Build("b", "A build", "it", 1.0, START, (body,))
     return Job("a job", replace(shop or Shop(), camera="cinema-150"), (build,), (SHOT,), cards)
 
 
@@ -161,11 +162,11 @@ def test_batches_that_must_be_one_body_meet_within_the_pot_life():
 
 
 def test_a_pour_longer_than_the_shift_is_held_and_nothing_behind_it_is_dated():
-    steps = (Hands("before", 2.0), PourRubber("body"), Hands("after", 2.0))
+    steps = (Hands("before", work_s=2.0 * H), Pour("rubber"), Hands("after", work_s=2.0 * H))
     made = planned(steps=steps, size=(1.2, 1.0, 0.8))
     assert made.find(specs.READY) is None
     assert made.find(specs.SLACK) is None
-    assert [t.name for t in made.tasks] == ["before"]
+    assert [t.name for t in made.tasks] == ["body: before"]
     held = next(m for m in made.minds if "in one go" in m.headline[0])
     assert held.level == "danger"
     assert "More hands" in "".join(str(p) for p in held.why if isinstance(p, str))
@@ -174,7 +175,7 @@ def test_a_pour_longer_than_the_shift_is_held_and_nothing_behind_it_is_dated():
 
 
 def test_too_cold_says_will_not_cure_here_and_gives_no_date_two_years_on():
-    made = planned(steps=(PourRubber("body"), Hands("after", 1.0)), shop=Shop(air=Air(3.0, 1.0)))
+    made = planned(steps=(Pour("rubber"), Hands("after", work_s=1.0 * H)), shop=Shop(air=Air(3.0, 1.0)))
     assert made.find(specs.OPENS, "body") is None
     assert made.find(specs.READY) is None
     assert any("will not cure here" in m.headline[0] for m in made.minds)
@@ -182,34 +183,32 @@ def test_too_cold_says_will_not_cure_here_and_gives_no_date_two_years_on():
 
 
 def test_foam_latex_waits_for_the_oven_and_not_for_a_bench_clock():
-    made = planned(STONE, steps=(CastCopies("body"),), material="foam-latex")
+    made = planned(STONE, steps=(Cast("castings"),), material="foam-latex")
     (task,) = made.tasks
     assert task.matter == "oven"
     soak = 4 * 3600
     assert soak + 3600 < (task.end - task.start).total_seconds() - 1800 < soak + 5 * 3600
-    colder = planned(STONE, steps=(CastCopies("body"),), material="foam-latex", shop=Shop(air=Air(12.0, 8.0)))
+    colder = planned(STONE, steps=(Cast("castings"),), material="foam-latex", shop=Shop(air=Air(12.0, 8.0)))
     assert abs((colder.tasks[0].end - task.end).total_seconds()) < 1800
 
 
 def test_a_caution_names_the_temperature_that_did_it_and_is_silent_under_an_hour():
-    quick = planned(
-        BlockMould("resin-casting-fast", 0.015), steps=(PourRubber("body"),), shop=Shop(air=Air(15.0, 14.0))
-    )
-    cure, book = quick.find(specs.CURE, "body").number, 1800.0
+    quick = planned(BlockMould("resin-casting-fast", 0.015), steps=(Pour("rubber"),), shop=Shop(air=Air(15.0, 14.0)))
+    cure, book = quick.find(specs.CURE, "body", op="rubber").number, 1800.0
     assert 1.15 * book < cure < book + 3600
     assert not [m for m in quick.minds if m.station == "cure"]
-    slow = planned(steps=(PourRubber("body"),))
+    slow = planned(steps=(Pour("rubber"),))
     assert [m.headline[0] for m in slow.minds if m.station == "cure"] == ["Cold at night: opens "]
-    day = planned(steps=(PourRubber("body"),), shop=Shop(air=Air(15.0, 22.0)), cards=with_card("silicone-tin-soft", demould_s=replace(
+    day = planned(steps=(Pour("rubber"),), shop=Shop(air=Air(15.0, 22.0)), cards=with_card("silicone-tin-soft", demould_s=replace(
         CARDS.material("silicone-tin-soft").demould_s, value=6 * 3600.0)))  # fmt: skip
     assert [m.headline[0] for m in day.minds if m.station == "cure"] == ["Cold by day: opens "]
 
 
 def test_ready_tells_the_walk():
-    made = planned(steps=(Hands("before", 2.0), PourRubber("body"), CastCopies("body")))
+    made = planned(steps=(Hands("before", work_s=2.0 * H), Pour("rubber"), Cast("castings")))
     told = [item.label for item in why(made.find(specs.READY)).inputs]
-    assert told == ["work may begin", "before", "body: rubber", "body: rubber", "body: castings"]
-    assert [i.label for i in why(made.find(specs.HANDS)).inputs] == ["before", "body: rubber", "body: castings"]
+    assert told == ["work may begin", "body: before", "body: rubber", "body: castings"]
+    assert [i.label for i in why(made.find(specs.HANDS)).inputs] == ["Work, before", "Work, rubber", "Work, castings"]
 
 
 # ------------------------------------------------------------------------------------------ weighing

@@ -60,8 +60,10 @@ def test_the_stone_that_is_mixed_is_halves_core_and_waste_and_weighs_what_its_wa
     skin = made.find(specs.SKIN, "body").number
     foam = job.cards.material("foam-latex").density_kg_m3.value
     assert made.find(specs.ONE_CASTING, "body").number == pytest.approx(skin * foam)
-    weighed = sum(f.number for f in made.figures if f.spec is specs.PART) * made.find(specs.BATCHES, "body").value
-    assert weighed == pytest.approx(made.find(specs.STONE, "body").number)
+    pours = {p.op: made.find(specs.POUR, "body", op=p.op).number for p in made.pours if p.of == "mould"}
+    assert pours == {"half-1": pytest.approx(pours["half-2"]), "half-2": pours["half-2"],
+                     "core": pytest.approx(parts[1] / sum(parts[:2]) * made.find(specs.STONE, "body").number)}  # fmt: skip
+    assert sum(pours.values()) == pytest.approx(made.find(specs.STONE, "body").number)
 
 
 def test_without_a_gap_there_is_no_core_and_the_casting_is_solid(session):

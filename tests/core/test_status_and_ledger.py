@@ -9,14 +9,14 @@ from homunculus.core import specs
 from homunculus.core.camera.frame_rate import gravity_rate as RULE
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.figures import Figure, FigureSpec, Subject
-from homunculus.core.log import LogEvent, standing
+from homunculus.core.log import Book, LogEvent, standing
 from homunculus.core.plan.ledger import Moved, moved, short_pair
 from homunculus.core.plan.status import next_step, station_states, status
 from homunculus.core.session import Session
 
 
-def poured(now, hours_ago, build="lighthouse", piece="gallery", kind="poured", name="p"):
-    return LogEvent(name, now - timedelta(hours=hours_ago), kind, build=build, piece=piece)
+def poured(now, hours_ago, build="lighthouse", piece="gallery", kind="poured", id="p", op=""):
+    return LogEvent(id, now - timedelta(hours=hours_ago), kind, build=build, piece=piece, op=op)
 
 
 def state(session, log, now, build="lighthouse"):
@@ -26,20 +26,22 @@ def state(session, log, now, build="lighthouse"):
 def test_a_pour_is_wet_then_set_then_firm_until_it_is_opened(session, now):
     for hours, word in ((0.2, "wet"), (3.0, "set"), (40.0, "firm")):
         assert state(session, [poured(now, hours)], now) == word
-    assert state(session, [poured(now, 40), poured(now, 1, kind="opened", name="o")], now) == "ready"
-    assert state(session, [poured(now, 40), poured(now, 1, kind="spoiled", name="s")], now) == "broken"
+    both = [poured(now, 90), poured(now, 60, kind="opened", id="o"), poured(now, 40, id="q", op="rubber-2")]
+    assert state(session, both[:2], now) == "firm", "the other half is to be poured"
+    assert state(session, [*both, poured(now, 1, kind="opened", id="r", op="rubber-2")], now) == "ready"
+    assert state(session, [poured(now, 40), poured(now, 1, kind="spoiled", id="s")], now) == "broken"
     assert state(session, [], now) == "none"
 
 
 def test_of_several_coats_in_one_mould_the_last_says_when_it_opens(session, now):
-    log = (poured(now, 9, name="coat"), poured(now, 1, name="fill"))
+    log = (poured(now, 9, id="coat"), poured(now, 1, id="fill"))
     bars = [b for b in status(session.plan(), log, now).bars if not b.planned]
     (alone,) = [b for b in status(session.plan(), log[1:], now).bars if not b.planned]
     assert bars == [alone]
 
 
 def test_an_entry_that_is_corrected_no_longer_counts(session, now):
-    wrong = poured(now, 0.2, name="wrong")
+    wrong = poured(now, 0.2, id="wrong")
     right = LogEvent("right", now, "correction", "that was the ferry", corrects="wrong")
     assert standing((wrong, right)) == ()
     again = LogEvent("again", now, "note", "poured for the ferry", corrects="wrong")
@@ -62,10 +64,14 @@ def test_a_measured_cold_night_moves_the_prediction(session, now):
 
 
 def test_a_logged_pour_takes_the_place_of_the_planned_one(session, now):
-    planned = [b for b in status(session.plan(), (), now).bars if b.piece == "gallery" and b.planned]
-    assert planned
-    after = status(session.plan(), (poured(now, 1),), now).bars
-    assert not [b for b in after if b.piece == "gallery" and b.planned]
+    def planned(*log):
+        return {b.op for b in status(session.plan(), log, now).bars if b.piece == "gallery" and b.planned}
+
+    assert {"jacket-1", "jacket-2", "rubber-1", "rubber-2"} <= planned()
+    assert planned() - planned(poured(now, 1)) == {"rubber-1"}, "what names no operation was the mould's first pour"
+    assert planned() - planned(poured(now, 1, op="rubber-2")) == {"rubber-2"}
+    spoiled = poured(now, 0.5, op="rubber-2", kind="spoiled", id="s")
+    assert planned(poured(now, 1, op="rubber-2"), spoiled) == planned(), "what was spoiled is to be poured again"
 
 
 def test_a_log_that_speaks_of_what_the_job_no_longer_has_is_passed_over(session, now):
@@ -75,7 +81,7 @@ def test_a_log_that_speaks_of_what_the_job_no_longer_has_is_passed_over(session,
 
 def test_the_next_pour_is_named(session, now):
     name, moment = status(session.plan(), (), now).next_pour
-    assert name.endswith("rubber")
+    assert name == "hull: rubber, first half"
     assert moment > now
 
 
@@ -100,7 +106,7 @@ def test_the_ledger_lists_what_moved_the_weightiest_first(session):
     first = [spec for spec, _ in items][:4]
     assert first == [specs.SLACK, specs.BUILD_RATE, specs.RUBBER, specs.BATCHES]
     assert items[specs.HEIGHT, ""].change == "+50 %"
-    assert items[specs.BATCHES, "gallery"].change == "+9"
+    assert items[specs.BATCHES, "gallery"].change == "+4"
     assert items[specs.BUILD_RATE, ""].change == "−20 %"
 
 
@@ -170,9 +176,18 @@ def test_what_came_from_nothing_is_new_and_shares_are_signed():
 def test_the_next_step_is_that_of_the_build_itself(session, now):
     poured = LogEvent("p", now - timedelta(hours=1), "poured", "cheek", "keeper", "cheek", 21.0)
     at = status(session.plan(), (poured,), now)
-    assert next_step(session.job.build("keeper"), at)[:2] == ("opened", "cheek")
-    assert next_step(session.job.build("lighthouse"), at)[:2] == ("poured", "gallery")
-    assert next_step(replace(session.job.build("ferry"), pieces=()), at) is None
+
+    def step(build, *log):
+        book = Book((poured, *log))
+        return next_step(session.plan().build(build), book, status(session.plan(), book, now))
+
+    assert step("keeper")[:3] == ("opened", "cheek", "rubber")
+    assert step("lighthouse") == ("poured", "gallery", "jacket-1", "gallery: jacket, first half laid up")
+    assert step("oldclaw", LogEvent("q", now, "poured", "", "oldclaw", "crab", op="jacket-1"))[:3] == (
+        "opened",
+        "crab",
+        "jacket-1",
+    )
     assert (at.first_flag.isoformat(), at.bench_days) == ("2026-03-17", 15)
     busy = replace(session.job.shop.hours, days_off=(date(2026, 3, 2), date(2026, 3, 17)))
     closed = Session(replace(session.job, shop=replace(session.job.shop, hours=busy)))

@@ -188,7 +188,7 @@ def test_plan_log_stages_and_curve_give_one_opening_whatever_runs_the_clock(demo
                    shop=replace(job.shop, air=replace(job.shop.air, humidity=0.65)))  # fmt: skip
     session = Session(made, demo_facts)
     planned = session.plan().build("keeper")
-    poured, opens, cure = (planned.find(s, piece.id) for s in (specs.POURED, specs.OPENS, specs.CURE))
+    poured, opens, cure = (planned.find(s, piece.id, op="rubber") for s in (specs.POURED, specs.OPENS, specs.CURE))
     entry = LogEvent("1", poured.value, "poured", "", build="keeper", piece=piece.id)
     bars = status(session.plan(), (entry,), poured.value + timedelta(minutes=1)).bars
     bar = next(b for b in bars if not b.planned and b.piece == piece.id)
@@ -205,14 +205,16 @@ def test_plan_log_stages_and_curve_give_one_opening_whatever_runs_the_clock(demo
 def test_the_course_of_a_pour_is_that_of_the_plan_and_what_is_tried_stands_beside_it(demo_document, demo_facts, now):
     session, book = Session(demo_document.job, demo_facts), Book()
     made = session.plan().build("ferry")
-    hull = next(p for p in made.build.pieces if p.mould)
+    pour = made.pour("hull", "rubber-1")
 
     def course(what_if=WhatIf()):  # noqa: B008
-        return CureCourse.of(session.job, made, status(session.plan(), book, now), book, hull, what_if)
+        return CureCourse.of(session.job, made, status(session.plan(), book, now), book, pour, what_if)
 
     plain = course()
-    assert plain.start == made.find(specs.POURED, hull.id).value
-    assert abs(plain.opens(plain.start, plain.planned) - made.find(specs.OPENS, hull.id).value) < timedelta(minutes=1)
+    assert plain.start == made.find(specs.POURED, "hull", op=pour.op).value
+    assert abs(plain.opens(plain.start, plain.planned) - made.find(specs.OPENS, "hull", op=pour.op).value) < timedelta(
+        minutes=1
+    )
     assert (plain.trial, plain.tried, plain.tried_later_s, plain.shift_min, plain.poured) == ((), (), None, 0.0, False)
     assert plain.points[-1].seconds == pytest.approx(1.25 * plain.planned[1].here, rel=0.02)
     later = course(WhatIf().shifted(plain.start, 95.0))
@@ -229,5 +231,5 @@ def test_the_course_of_a_pour_is_that_of_the_plan_and_what_is_tried_stands_besid
     assert WhatIf().with_nights(session.job.shop.air.night_c + 0.2, session.job.shop.air) == WhatIf()
     assert WhatIf().shifted(plain.start, 10 * 24 * 60).start - plain.start == timedelta(days=4)
     assert course(WhatIf(night_c=18.0)).tried_later_s < 0
-    loose = next(p for p in made.build.pieces if not p.mould)
-    assert CureCourse.of(session.job, made, status(session.plan(), book, now), book, loose, WhatIf()) is None
+    never = replace(pour, setting=None)
+    assert CureCourse.of(session.job, made, status(session.plan(), book, now), book, never, WhatIf()) is None

@@ -75,7 +75,7 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
 
 CHAIN = (
     (specs.BUILD_RATE, {}), (specs.SPEED, {"shot": "2", "move": "ferry"}), (specs.RUBBER, {"piece": "gallery"}),
-    (specs.BATCHES, {"piece": "gallery"}), (specs.OPENS, {"piece": "gallery"}), (specs.SLACK, {}),
+    (specs.BATCHES, {"piece": "gallery", "op": "rubber-1"}), (specs.OPENS, {"piece": "gallery", "op": "rubber-1"}), (specs.SLACK, {}),
 )  # fmt: skip
 
 

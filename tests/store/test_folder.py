@@ -12,11 +12,13 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from homunculus import demo
+from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import SCHEMA
 from homunculus.core.job.moulds import PLAIN
 from homunculus.core.log import LogEvent
 from homunculus.core.plan.facts import STUDY_VERSION
+from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
 from homunculus.store.folder import JobFolder, copy_folder, create, decode, encode, read_facts, recover
@@ -212,6 +214,23 @@ def test_schema_4_opens_with_a_beginning_for_what_it_did_not_ask(tmp_path, now):
     assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == opened.job
 
 
+def test_schema_5_did_one_step_after_another_and_opens_with_routes_that_move_no_date(tmp_path, now):
+    """The moments are those that the program of schema 5 reckoned of this very file."""
+    old = (DATA / "job-schema-5.json").read_bytes()
+    assert json.loads(old)["schema"] == 5
+    (tmp_path / "job.json").write_bytes(old)
+    job = JobFolder(tmp_path, now).job
+    made = plan(job, {})
+    ready = {b.build.id: b.find(specs.READY).value.isoformat() for b in made.builds}
+    assert ready == {"keeper": "2026-03-10T11:46:58.820911", "saltbust": "2026-03-06T10:15:00",
+                     "gulls": "2026-03-26T19:27:20.006104"}  # fmt: skip
+    bust = job.build("saltbust").pieces[0]
+    assert [type(op).__name__ for op in bust.route] == ["Hands", "LayUp", "Pour", "Hands", "Cast"]
+    assert [op.id for op in job.build("saltbust").assembly] == ["plaster-dries", "seal-base-soak-test"]
+    opens = made.build("saltbust").find(specs.OPENS, "bust", op="rubber").value
+    assert opens.strftime("%d %H:%M") == "27 11:37"
+
+
 def test_every_older_schema_has_a_step():
     assert sorted(STEPS) == list(range(1, SCHEMA))
     with pytest.raises(UserError, match="Part of the job is missing"):
@@ -342,7 +361,7 @@ def test_pictures_go_along_to_another_folder_and_are_kept_once(folder, tmp_path)
 
 def test_a_log_with_every_field_comes_back_as_it_was(folder, now):
     entry = LogEvent("all", now, "measured", "logger", "keeper", "cheek", 20.5, now, {"A": 0.5}, "lot", "coat", 3,
-                     ((0.0, 20.0), (600.0, 19.5)), "x.png", "d03")  # fmt: skip
+                     ((0.0, 20.0), (600.0, 19.5)), "x.png", "d03", "rubber")  # fmt: skip
     append(folder / "log.jsonl", entry)
     entries, trouble = read_log(folder / "log.jsonl")
     assert entries[-1] == entry

@@ -17,7 +17,7 @@ from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import say
 from homunculus.core.floor.wear import take_order
-from homunculus.core.job.build import piece_of
+from homunculus.core.job.build import piece_of, without_waits
 from homunculus.core.job.counts import SignOffKind
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Check, Need, Setup, Shot
@@ -147,17 +147,16 @@ class Breakdown(QObject):
         return put_shot(self.desk.job, shot.id, replace(shot, needs=needs))
 
     def leave_out(self, build_id: str, piece_id: str) -> None:
-        """Leave out a piece that no shot sees; its steps go with it."""
+        """Leave out a piece that no shot sees; its route goes with it, and nothing waits for it any more."""
         build = self.desk.job.build(build_id)
         if len(build.pieces) < 2:
             self.desk.said.emit(f"{build.name} has no other piece. Give it another, then leave this one out.")
             return
         name = next(p.name for p in build.pieces if p.id == piece_id)
         kept = replace(
-            build, pieces=tuple(p for p in build.pieces if p.id != piece_id),
-            steps=tuple(s for s in build.steps if getattr(s, "piece", "") != piece_id),
+            build, pieces=tuple(p for p in build.pieces if p.id != piece_id)
         )  # fmt: skip
-        self.desk.edit(f"{name} left out", replace_build(self.desk.job, kept))
+        self.desk.edit(f"{name} left out", replace_build(self.desk.job, without_waits(kept, piece_id)))
         self.desk.said.emit(f"{build.name} is built without the {name}. U puts it back.")
 
     # ------------------------------------------------------------------------------- count, signs

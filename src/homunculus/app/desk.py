@@ -30,7 +30,7 @@ from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.plan.ledger import Moved
-from homunculus.core.plan.status import Status, next_step, status
+from homunculus.core.plan.status import NextStep, Status, next_step, status
 from homunculus.core.planners.ladder import Ladder
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
@@ -68,6 +68,7 @@ class Desk(QObject):
         self.station: Station = "scale"
         self.chosen = folder.job.builds[0].id if folder.job.builds else ""
         self.who = ""  # who last put a name under something
+        self.op_id: str | None = None  # the pour that the benches draw; none while nobody chose one
         self.mix_index = 0  # the mix that the benches draw, where the piece has several
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
         self._status: Status | None = None
@@ -196,7 +197,7 @@ class Desk(QObject):
     def choose(self, build_id: str) -> None:
         """Choose a build."""
         if build_id != self.chosen:
-            self.chosen = build_id
+            self.chosen, self.op_id = build_id, None
             self.changed.emit()
 
     def choose_next(self, by: int) -> None:
@@ -395,11 +396,11 @@ class Desk(QObject):
         self.folder.close()
 
     # --------------------------------------------------------------------------------------- log
-    def write(self, kind: EventKind, text: str = "", piece: str = "") -> None:
+    def write(self, kind: EventKind, text: str = "", piece: str = "", op: str = "") -> None:
         """Log what was done just now with the chosen build; it shows once it is kept."""
         build = self.chosen if piece else ""
         air = self.status.air_c if kind in ("poured", "opened") else None
-        self.enter(LogEvent(os.urandom(6).hex(), self.now(), kind, text, build, piece, air))
+        self.enter(LogEvent(os.urandom(6).hex(), self.now(), kind, text, build, piece, air, op=op))
 
     def enter(self, entry: LogEvent) -> LogEvent:
         """Have an entry kept and hand it back; it shows once it is kept."""
@@ -412,9 +413,9 @@ class Desk(QObject):
         self.said.emit(f"Logged at {show_clock(entry.at)}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
         self.changed.emit()
 
-    def next_pour_step(self) -> tuple[EventKind, str, str] | None:
-        """What Space would log for the chosen build: what, which piece, and words for it."""
-        return next_step(self.build, self.status)
+    def next_pour_step(self) -> NextStep | None:
+        """What Space would log for the chosen build: what, which pour, and words for it."""
+        return next_step(self.build_plan, self.book, self.status) if self.chosen else None
 
     def _tick(self) -> None:
         self._status = None

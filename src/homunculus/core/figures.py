@@ -39,6 +39,8 @@ class Subject(Struct, frozen=True):
     shot: str = ""
     camera: str = ""
     """One of several cameras of a shot."""
+    op: str = ""
+    """One operation of a route or an assembly."""
     mix: str = ""
     """One of several mixes of a mould."""
     part: str = ""
@@ -53,7 +55,11 @@ class Subject(Struct, frozen=True):
     @property
     def detail(self) -> str:
         """What of the piece or the shot, in words; empty when it is the whole of it."""
-        return ": ".join(x for x in (self.camera, self.mix, self.part, self.variant, self.use, self.move) if x)
+        return ": ".join(
+            x
+            for x in (self.camera, self.op.replace("-", " "), self.mix, self.part, self.variant, self.use, self.move)
+            if x
+        )
 
     def __str__(self) -> str:
         piece = f"/{self.piece}" if self.piece else ""

@@ -42,7 +42,7 @@ class LogEvent(Struct, frozen=True, omit_defaults=True):
     lot: str = ""
     """Of the material, as it stands on its pail."""
     mix: str = ""
-    """Which mix of the piece, where it has several."""
+    """Which mix of the pour, where it has several."""
     batch: Count = 0
     """Which batch of the pour a weight went into, from 1."""
     series: tuple[tuple[After, Degrees], ...] = ()
@@ -51,6 +51,8 @@ class LogEvent(Struct, frozen=True, omit_defaults=True):
     """File name of a picture in the job folder's ``pictures``."""
     corrects: str = ""
     """Id of the entry that this one puts right; that one no longer counts."""
+    op: str = ""
+    """Which operation of the piece's route; empty in a log of before there were any, and where the mould is poured undated."""
 
 
 class Book:
@@ -70,6 +72,7 @@ class Book:
         self.standing = sorted((e for e in self.written if self._stands(e)), key=_at)
         """The entries that count, oldest first: those corrected by another are left out, and what only corrects."""
         self._pieces: defaultdict[tuple[str, str], list[LogEvent]] = defaultdict(list)
+        self._pours: defaultdict[tuple[str, str, str], list[LogEvent]] = defaultdict(list)
         self._builds: defaultdict[str, list[LogEvent]] = defaultdict(list)
         self._temperatures: list[LogEvent] = []
         self._measured: list[LogEvent] = []
@@ -86,7 +89,7 @@ class Book:
         if build := entry.build:
             found.append(self._builds[build])
             if entry.piece and entry.kind != "note":
-                found.append(self._pieces[build, entry.piece])
+                found += (self._pieces[build, entry.piece], self._pours[build, entry.piece, entry.op])
         if entry.celsius is not None or entry.series:
             found.append(self._temperatures)
         if entry.series or entry.until:
@@ -114,20 +117,27 @@ class Book:
         """What was done with a ``piece`` of a ``build``, oldest first; notes left out."""
         return self._pieces.get((build, piece), [])
 
-    def since_end(self, build: str, piece: str) -> list[LogEvent]:
-        """What was done with a ``piece`` of a ``build`` since it was last poured, opened or spoiled."""
-        entries, index = self.of_piece(build, piece), 0
+    def of_pour(self, build: str, piece: str, ops: tuple[str, ...]) -> list[LogEvent]:
+        """What was done for one pour of a ``piece`` of a ``build``, oldest first; ``ops`` are the names under which it was logged."""
+        found = [shelf for op in ops if (shelf := self._pours.get((build, piece, op)))]
+        return found[0] if len(found) == 1 else sorted((e for shelf in found for e in shelf), key=_at)
+
+    def since_end(self, build: str, piece: str, ops: tuple[str, ...]) -> list[LogEvent]:
+        """What was done for one pour of a ``piece`` of a ``build`` since it was last poured, opened or spoiled; ``ops`` as above."""
+        entries, index = self.of_pour(build, piece, ops), 0
         for index in range(len(entries), 0, -1):
             if entries[index - 1].kind in ENDS:
                 return entries[index:]
         return entries[:]
 
-    def last(self, build: str, piece: str, kinds: tuple[EventKind, ...], before: datetime) -> LogEvent | None:
-        """The newest entry of those ``kinds`` about a ``piece`` of a ``build`` up to the moment ``before``, or none."""
-        for entry in reversed(self.of_piece(build, piece)):
-            if entry.kind in kinds and entry.at <= before:
-                return entry
-        return None
+    def last(self, build: str, piece: str, kinds: tuple[EventKind, ...], before: datetime,
+             ops: tuple[str, ...] | None = None) -> LogEvent | None:  # fmt: skip
+        """The newest entry of those ``kinds`` about a ``piece`` of a ``build`` up to the moment ``before``, or none.
+
+        Of one pour where its ``ops`` are given.
+        """
+        entries = self.of_piece(build, piece) if ops is None else self.of_pour(build, piece, ops)
+        return next((e for e in reversed(entries) if e.kind in kinds and e.at <= before), None)
 
     def of_build(self, build: str) -> list[LogEvent]:
         """All entries about a ``build``, oldest first."""

@@ -118,6 +118,10 @@ JACKET_THICKNESS = FigureSpec("jacket.thickness", "Laminate", "length", "mould",
     "Thickness of the laminate from its layers.", rank=17)  # fmt: skip
 JACKET = FigureSpec("jacket.mass", "Jacket weight", "mass", "mould",
     "Weight of the laminate, mat and resin.", rank=12)  # fmt: skip
+RESIN = FigureSpec("jacket.resin", "Jacket's resin", "mass", "mould",
+    "Resin of the whole jacket, without its mat.", rank=13)  # fmt: skip
+LAYER = FigureSpec("layer.volume", "Layer", "volume", "mould",
+    "What one coat of a layer takes.", rank=16)  # fmt: skip
 MOULD_WEIGHT = FigureSpec("mould.weight", "Mould weight", "mass", "mould",
     "What has to be lifted: what was poured without its waste, and the jacket.", rank=10)  # fmt: skip
 RUBBER_COST = FigureSpec("rubber.cost", "Rubber cost", "money", "mould",
@@ -151,9 +155,13 @@ CAST_COST = FigureSpec("casting.cost", "Castings cost", "money", "mould",
 MOULD_TIME = FigureSpec("casting.mould_time", "Mould in use", "duration", "mould",
     "From the first casting of a piece to the last one out, through nights and days off.", rank=9)  # fmt: skip
 
-# ---- mix (of a piece's mould)
+# ---- mix (of a pour of a piece, and of its several mixes)
+POUR = FigureSpec("mix.pour", "To mix", "mass", "mix",
+    "Weight of all that is mixed for one pour: of a mould or a half of it, of a jacket's resin, of castings, of a coat.", rank=12)  # fmt: skip
 POT_LIFE = FigureSpec("mix.pot_life", "Pot life here", "duration", "mix",
     "Time from mixing to gel at the shop's day temperature.", rank=16)  # fmt: skip
+PACE = FigureSpec("mix.pace", "To work in a kg", "duration", "mix",
+    "Working time for a kilogram of what is laid up, brushed or sprayed: no batch is larger than hands can use before it gels.", rank=18)  # fmt: skip
 MOST = FigureSpec("mix.most", "Most in one batch", "mass", "mix",
     "Largest batch that vessel and pot life allow.", rank=16)  # fmt: skip
 MIX = FigureSpec("mix.mass", "Mix", "mass", "mix",
@@ -173,23 +181,33 @@ SPARE = FigureSpec("mix.spare", "Left when poured", "duration", "mix",
 POUR_TIME = FigureSpec("mix.pour_time", "Pouring takes", "duration", "mix",
     "Time to weigh, stir and pour all batches.", rank=16)  # fmt: skip
 
-# ---- cure (of a piece's mould)
+# ---- cure (of a pour)
 POURED = FigureSpec("cure.poured", "Poured", "moment", "cure",
     "When the last batch is in, by the plan.", rank=16)  # fmt: skip
 CURE = FigureSpec("cure.time", "Cure here", "duration", "cure",
     "Time to demould over the shop's days and nights, with the mould's lag.", rank=9)  # fmt: skip
 OPENS = FigureSpec("cure.opens", "Opens", "moment", "cure",
-    "When the mould may be opened.", rank=5)  # fmt: skip
+    "When it may be opened, or worked on.", rank=5)  # fmt: skip
+MOULD_DONE = FigureSpec("mould.done", "Mould ready", "moment", "mould",
+    "When all is done that is done once a mould.", rank=7)  # fmt: skip
 
-# ---- shoot (of a build)
+# ---- shoot (of a build, of its pieces, of one operation)
+WORK = FigureSpec("plan.work", "Work", "duration", "shoot",
+    "Working time of one operation, as often as it is done.", rank=18)  # fmt: skip
 READY = FigureSpec("plan.ready", "Ready", "moment", "shoot",
     "When the build is ready, by the forward plan in shop hours.", rank=9)  # fmt: skip
 DUE = FigureSpec("plan.due", "Due", "moment", "shoot",
-    "Call of the build's first shoot day.", rank=17)  # fmt: skip
+    "Call of the first shot that needs the build.", rank=17)  # fmt: skip
 SLACK = FigureSpec("plan.slack", "Slack to the shoot", "shop_days", "shoot",
-    "Days of shop hours between ready and due; minus is late.", digits=2, rank=1)  # fmt: skip
+    "Days of shop hours between ready and due; minus is late. Of a build the least of its pieces and of the figure.", digits=2, rank=1)  # fmt: skip
+PIECE_READY = FigureSpec("piece.ready", "Piece ready", "moment", "shoot",
+    "When one piece has come to the end of its route.", rank=16)  # fmt: skip
+PIECE_DUE = FigureSpec("piece.due", "Piece due", "moment", "shoot",
+    "Call of the first shot that needs this piece.", rank=19)  # fmt: skip
+PIECE_SLACK = FigureSpec("piece.slack", "Piece's slack", "shop_days", "shoot",
+    "Days of shop hours between the end of its route and the first shot that needs it; minus is late.", digits=2, rank=16)  # fmt: skip
 HANDS = FigureSpec("plan.hands", "Work by hand", "duration", "shoot",
-    "Working time of all steps.", rank=12)  # fmt: skip
+    "Working time of all operations.", rank=12)  # fmt: skip
 
 # ---- the whole job
 NEEDS = FigureSpec("job.needs", "Needs of all shots", "count", "shot",

@@ -54,7 +54,7 @@ def why(figure: Figure, system: System = "metric", currency: str = "€") -> Why
     for name, item in figure.inputs:
         if isinstance(item, Figure):
             value = _words(item.value, item, system, currency)
-            inputs.append(WhyInput(item.spec.label, value, "reckoned", item))
+            inputs.append(WhyInput(_label(item, figure), value, "reckoned", item))
         else:
             origin = "decided" if item.decided else item.source or "given"
             inputs.append(WhyInput(item.label or name, _given_words(item, system, currency), origin))
@@ -116,3 +116,9 @@ def phrase(parts: Phrase, system: System = "metric", currency: str = "€") -> s
         else:
             said.append(str(trimmed(show(part.value, part.kind, system, 3, currency))))
     return "".join(said)
+
+
+def _label(item: Figure, of: Figure) -> str:
+    """What an input is called beside the others: those that differ by what they speak of say so."""
+    other = item.subject.detail and item.subject.detail != of.subject.detail
+    return f"{item.spec.label}, {item.subject.detail}" if other else item.spec.label

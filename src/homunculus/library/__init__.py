@@ -9,9 +9,10 @@ import msgspec
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import CameraCard, HazardCard, MaterialCard
+from homunculus.core.job.ways import WayCard
 
 HERE = Path(__file__).parent
-Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard)
+Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard, WayCard)
 
 
 def _read(folder: str, kind: type[Card]) -> tuple[Card, ...]:
@@ -37,3 +38,24 @@ def cameras() -> tuple[CameraCard, ...]:
 def hazards() -> tuple[HazardCard, ...]:
     """All hazard cards, by file name."""
     return _read("hazards", HazardCard)
+
+
+def ways() -> tuple[WayCard, ...]:
+    """All ways of making, by file name."""
+    return _read("ways", WayCard)
+
+
+def way(name: str) -> WayCard:
+    """The way of making of that ``name``, by its id.
+
+    Raises
+    ------
+    UserError
+        When there is none.
+    """
+    found = next((card for card in ways() if card.id == name), None)
+    if found is None:
+        raise UserError(
+            f"There is no way of making called “{name}”", "library", f"Choose one of: {', '.join(c.id for c in ways())}"
+        )
+    return found

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -61,11 +62,72 @@ _CLOCKS: dict[str, dict[str, float]] = {
 }  # fmt: skip
 
 
+def _five_to_six(document: Document) -> Document:
+    """Schema 5 had one list of steps a build, done one after another; 6 gives each piece a route and the build an assembly.
+
+    Each step goes where it belongs and waits for the one before it, so that no date moves: half by half and pieces side by side are
+    for the person to decide.
+    """
+    for job in (document["job"], *(pin["job"] for pin in document.get("pins", []))):
+        for build in job["builds"]:
+            _route(build, build.pop("steps", []))
+    return document
+
+
+def _route(build: dict[str, Any], steps: list[dict[str, Any]]) -> None:
+    """Part the steps of a build among its pieces; what names none belongs to the next piece that is named, else to the assembly."""
+    pieces = {piece["id"]: piece for piece in build["pieces"]}
+    moulded = {name for name, piece in pieces.items() if piece.get("mould")}
+    kept = [s for s in steps if s["type"] in ("hands", "dry") or s.get("piece") in moulded]
+    owner, owners = "", []
+    for step in reversed(kept):
+        owner = step["piece"] if step.get("piece") in pieces else owner
+        owners.append(owner)
+    before = ""
+    for step, owner in zip(kept, reversed(owners), strict=True):
+        holder, field = (pieces[owner], "route") if owner else (build, "assembly")
+        route = holder.setdefault(field, [])
+        op = _operation(step, {o["id"] for o in route})
+        if before and before != f"{owner}/{route[-1]['id'] if route else ''}":
+            op["after"] = [{"of": before}]
+        route.append(op)
+        before = f"{owner}/{op['id']}"
+
+
+def _operation(step: dict[str, Any], taken: set[str]) -> dict[str, Any]:
+    kind, name = step["type"], str(step.get("name", ""))
+    made: dict[str, Any] = {"type": {"dry": "wait"}.get(kind, kind)}
+    stem = (
+        {"lay-up": "jacket", "pour": "rubber", "cast": "castings"}.get(kind)
+        or "-".join(re.findall(r"\w+", name))[:50]
+        or "work"
+    )
+    made["id"] = next(i for i in (stem, *(f"{stem}-{n}" for n in range(2, len(taken) + 3))) if i not in taken)
+    if kind in ("hands", "dry"):
+        made["name"] = name
+    hour = 3600.0
+    if kind == "hands":
+        made |= {
+            "work_s": step.get("hours", 0.0) * hour,
+            "work_s_per_m2": step.get("hours_per_m2", 0.0) * hour if step.get("piece") else 0.0,
+        }
+    elif kind == "dry":
+        made["wait_s"] = step["hours"] * hour
+    elif kind == "lay-up":
+        made["work_s_per_m2"] = step.get("hours_per_m2", 3.0) * hour
+    elif kind == "cast":
+        made["work_s"] = step.get("hands_per_casting_h", 0.5) * hour
+    elif kind != "pour":
+        raise KeyError(kind)
+    return made
+
+
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _one_to_two,
     2: _two_to_three,
     3: _three_to_four,
     4: _four_to_five,
+    5: _five_to_six,
 }
 
 

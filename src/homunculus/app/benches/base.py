@@ -13,10 +13,13 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.decisions import Decision
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
+from homunculus.core.plan.build_plan import PlannedPour
+from homunculus.core.plan.status import pour_at_hand, pour_state
 
 MORE_H = 18.0
 """Height of the line that leads to the cautions that did not fit."""
@@ -183,14 +186,35 @@ def moulded_pieces(desk: Desk) -> list[Piece]:
     return [p for p in desk.build.pieces if p.mould] if desk.chosen else []
 
 
-def drawn_piece(desk: Desk) -> Piece | None:
-    """The moulded piece that the benches draw: the one chosen, else the first."""
-    pieces = moulded_pieces(desk)
-    return next((p for p in pieces if p.id == desk.piece_id), pieces[0] if pieces else None)
+def poured_pieces(desk: Desk) -> list[Piece]:
+    """Pieces of the chosen build for which anything is mixed."""
+    if not desk.chosen:
+        return []
+    mixed = {pour.piece for pour in desk.build_plan.pours}
+    return [p for p in desk.build.pieces if p.id in mixed]
+
+
+def drawn_piece(desk: Desk, pieces: list[Piece]) -> Piece | None:
+    """The one of these ``pieces`` that the benches draw: the one chosen, else that with which comes what is done next."""
+    chosen = next((p for p in pieces if p.id == desk.piece_id), None)
+    if chosen or not pieces:
+        return chosen
+    step = desk.next_pour_step()
+    return next((p for p in pieces if step and p.id == step.piece), pieces[0])
+
+
+def drawn_pour(desk: Desk) -> PlannedPour | None:
+    """The pour that Mix, Cure and the weigh-up are about: the one chosen, else the next of the piece's route."""
+    piece = drawn_piece(desk, poured_pieces(desk))
+    if piece is None:
+        return None
+    mine = [pour for pour in desk.build_plan.pours if pour.piece == piece.id]
+    chosen = next((pour for pour in mine if pour.op == desk.op_id), None) if desk.op_id is not None else None
+    return chosen or pour_at_hand(desk.build_plan, desk.book, desk.status, piece.id)
 
 
 class PieceBench(Bench):
-    """A bench about one moulded piece at a time; which one, the desk keeps from station to station."""
+    """A bench about one piece at a time; which one, the desk keeps from station to station."""
 
     def pieces(self) -> list[Piece]:
         """Pieces of the chosen build that have a mould."""
@@ -198,17 +222,17 @@ class PieceBench(Bench):
 
     def piece(self) -> Piece | None:
         """The piece that is drawn."""
-        return drawn_piece(self.desk)
+        return drawn_piece(self.desk, self.pieces())
 
     def show_piece(self, piece_id: str) -> None:
         """Draw another piece."""
-        self.desk.piece_id, self.desk.mix_index = piece_id, 0
+        self.desk.piece_id, self.desk.op_id, self.desk.mix_index = piece_id, None, 0
         self.desk.changed.emit()
 
-    def figure(self, spec: FigureSpec, mix: str = "", part: str = "") -> Figure | None:
-        """A figure of the piece that is drawn, or of a mix of its mould."""
+    def figure(self, spec: FigureSpec) -> Figure | None:
+        """A figure of the piece that is drawn."""
         piece = self.piece()
-        return self.desk.build_plan.find(spec, piece.id, mix=mix, part=part) if piece else None
+        return self.desk.build_plan.find(spec, piece.id) if piece else None
 
     def piece_spots(self, what: str) -> None:
         """Lay the names of the pieces at the upper right, when there are several."""
@@ -218,6 +242,11 @@ class PieceBench(Bench):
             self.spots.place(f"piece:{other.id}", QRectF(x - width, 4, width, 40), f"{what} of {other.name}",
                              lambda i=other.id: self.show_piece(i))  # type: ignore[misc]  # fmt: skip
             x -= width + 6
+
+    def _question_room(self) -> float:
+        """Width that the question has beside the names of the pieces."""
+        lefts = [s.x() for p in self.pieces() if (s := self.spots.find(f"piece:{p.id}"))]
+        return min(lefts, default=self.width() - 12) - 30
 
     def draw_pieces(self, ink: Ink) -> None:
         """Draw the names of the pieces, the drawn one underlined."""
@@ -235,3 +264,82 @@ class PieceBench(Bench):
         """Say that no piece has a mould."""
         ink.text(18, 29, "Nothing is moulded here.", "bench_question")
         ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")
+
+
+POURS_Y = 124.0
+"""Baseline of the names of the pours."""
+LEAST_NAME = 92.0
+"""Width below which the names of the pours are not squeezed: then some wait at the ends."""
+
+
+class PourBench(PieceBench):
+    """A bench about one pour at a time: a half of a mould, a jacket, a casting, a coat."""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self._names: list[tuple[QRectF, PlannedPour]] = []
+
+    def pieces(self) -> list[Piece]:
+        """Pieces of the chosen build for which anything is mixed."""
+        return poured_pieces(self.desk)
+
+    def pour(self) -> PlannedPour | None:
+        """The pour that is drawn."""
+        return drawn_pour(self.desk)
+
+    def pours(self) -> list[PlannedPour]:
+        """All pours of the drawn piece, in the order of its route."""
+        piece = self.piece()
+        return [pour for pour in self.desk.build_plan.pours if pour.piece == piece.id] if piece else []
+
+    def show_pour(self, op: str) -> None:
+        """Draw another pour of the piece."""
+        piece = self.piece()
+        if piece:
+            self.desk.piece_id, self.desk.op_id, self.desk.mix_index = piece.id, op, 0
+            self.desk.changed.emit()
+
+    def show_next_pour(self, by: int) -> None:
+        """Draw the pour so many on in the route."""
+        pour, pours = self.pour(), self.pours()
+        if pour and len(pours) > 1:
+            self.show_pour(pours[([p.op for p in pours].index(pour.op) + by) % len(pours)].op)
+
+    def pour_figure(self, spec: FigureSpec, mix: str = "", part: str = "") -> Figure | None:
+        """A figure of the pour that is drawn, or of one of its mixes."""
+        pour = self.pour()
+        return self.desk.build_plan.find(spec, pour.piece, op=pour.op, mix=mix, part=part) if pour else None
+
+    def pour_spots(self, room: float) -> None:
+        """Lay the names of the pours into a width, the drawn one in sight."""
+        pours, pour = self.pours(), self.pour()
+        self._names = []
+        if len(pours) < 2 or pour is None:
+            return
+        wide = [26 + self.setting().width(p.called, "label", 600) for p in pours]
+        fit = len(pours) if sum(wide) <= room else max(1, int(room / LEAST_NAME))
+        at = [p.op for p in pours].index(pour.op)
+        first = max(0, min(at - fit // 2, len(pours) - fit))
+        most, x = room / min(fit, len(pours)), 16.0
+        for one, width in list(zip(pours, wide, strict=True))[first : first + fit]:
+            area = QRectF(x, POURS_Y - 20, width if sum(wide) <= room else min(width, most), 32)
+            self._names.append((area, one))
+            self.spots.place(f"pour:{one.op}", area, f"pour of {one.name}", lambda op=one.op: self.show_pour(op))  # type: ignore[misc]
+            x = area.right()
+
+    def draw_pours(self, ink: Ink) -> None:
+        """Draw the names of the pours with how far each is, the drawn one underlined."""
+        chosen = self.pour()
+        for area, pour in self._names:
+            here = chosen is not None and pour.op == chosen.op
+            state_glyph(
+                ink,
+                area.x() + 2,
+                POURS_Y - 13,
+                pour_state(pour, self.desk.book, self.desk.status),
+                "ink" if here else "ink2",
+            )
+            width = ink.text(area.x() + 20, POURS_Y, ink.squeezed(area.width() - 24, pour.called, "label", 600 if here else 0), "label",
+                             "ink" if here else "ink2", weight=600 if here else 0)  # fmt: skip
+            if here:
+                ink.rule(area.x() + 20, POURS_Y + 5, area.x() + 20 + width, POURS_Y + 5, "ink", 2)

@@ -117,7 +117,7 @@ class Window(QMainWindow):
         """Log what comes next with the moulds of the chosen build, at the stations where it is done."""
         step = self.desk.next_pour_step()
         if step and self.desk.station in ("mould", "mix", "cure"):
-            self.desk.write(step[0], step[2], step[1])
+            self.desk.write(step.kind, step.words, step.piece, step.op)
 
     def escape(self) -> None:
         """Close what floats; else back to the pinned value of what has the focus, or of the scale."""

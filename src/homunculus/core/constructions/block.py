@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from types import MappingProxyType
+
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line
+from homunculus.core.constructions.construction import Construction, Line, cavities
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import BlockMould
@@ -25,6 +27,7 @@ class Block(Construction):
     handles = ()
     stack = ((specs.BLANKET, "block"), (specs.WASTE, "waste"))
     foot = specs.JACKET
+    named = MappingProxyType({"block": specs.BLANKET})
 
     def headline(self, mould: BlockMould, piece: Piece) -> Headline:
         """Its wall."""
@@ -32,12 +35,8 @@ class Block(Construction):
 
     def parts(self, sheet: Sheet, piece: Piece, mould: BlockMould, form: Figure) -> dict[str, Figure]:
         """The block."""
-        wall = _wall(mould, piece)
-        return {
-            "block": sheet.add(
-                derive(specs.BLANKET, moulds.block_volume, sheet.subject(piece.id), form=form, wall=wall)
-            )
-        }
+        return {"block": sheet.add(derive(specs.BLANKET, moulds.block_volume, sheet.subject(piece.id), form=form,
+                                          wall=_wall(mould, piece), **cavities(mould, piece)))}  # fmt: skip
 
     def jacket(self, _sheet: Sheet, _piece: Piece, _mould: BlockMould, _form: Figure) -> None:
         """The box comes off."""

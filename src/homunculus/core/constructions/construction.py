@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
+from collections.abc import Mapping
 from typing import Any, Literal, NamedTuple
 
-from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.figures import Figure, FigureSpec, Given
 from homunculus.core.job.build import Piece
 from homunculus.core.plan.build_plan import Headline, Sheet
 
@@ -19,6 +20,13 @@ class Line(NamedTuple):
     name: Literal["form", "rubber", "jacket", "core"]
     outward_m: float
     """As built; inward where it is negative."""
+
+
+def cavities(mould: Any, piece: Piece) -> dict[str, Given]:
+    """The cavities of a ``mould`` of a ``piece`` as an input of a rule; nothing where there is but one."""
+    if mould.cavities == 1:
+        return {}
+    return {"cavities": Given(mould.cavities, "count", "cavities of a mould", piece.name, decided=True)}
 
 
 class Construction(ABC):
@@ -38,6 +46,8 @@ class Construction(ABC):
     """The volumes that it is poured of, from the lowest up, waste last, with a word for each."""
     foot: FigureSpec
     """What is told beneath them."""
+    named: Mapping[str, FigureSpec]
+    """The parts that may be poured by themselves, by the names that :meth:`parts` gives them."""
 
     @abstractmethod
     def headline(self, mould: Any, piece: Piece) -> Headline:
@@ -61,6 +71,10 @@ class Construction(ABC):
     @abstractmethod
     def section(self, mould: Any, laminate_m: float) -> tuple[Line, ...]:
         """The lines of a section through a ``mould`` whose laminate is ``laminate_m`` [m] thick, from the form on."""
+
+    def laminate(self, mould: Any) -> str:
+        """The card of the laminate of a ``mould``; empty where it has none."""
+        return str(getattr(mould, "laminate", ""))
 
     def flange_m(self, mould: Any) -> float:
         """How far the flanges of a ``mould`` stand out [m]; 0 where it has none."""

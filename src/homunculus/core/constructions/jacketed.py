@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from types import MappingProxyType
+
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line
+from homunculus.core.constructions.construction import Construction, Line, cavities
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import JacketMould
@@ -25,6 +27,7 @@ class Jacketed(Construction):
     handles = ("flange_m", "layers", "keys")
     stack = ((specs.BLANKET, "blanket"), (specs.KEYS, "keys, spout"), (specs.WASTE, "waste"))
     foot = specs.JACKET
+    named = MappingProxyType({"blanket": specs.BLANKET, "keys": specs.KEYS})
 
     def headline(self, mould: JacketMould, piece: Piece) -> Headline:
         """Its blanket."""
@@ -34,7 +37,8 @@ class Jacketed(Construction):
         """Blanket, and keys with spout and vents."""
         subject = sheet.subject(piece.id)
         thickness = _blanket(mould, piece)
-        blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness))
+        blanket = sheet.add(derive(specs.BLANKET, moulds.blanket_volume, subject, form=form, thickness=thickness,
+                                   **cavities(mould, piece)))  # fmt: skip
         share = Given(mould.keys, "share", "keys", piece.name, decided=True)
         return {
             "blanket": blanket,
@@ -45,7 +49,7 @@ class Jacketed(Construction):
         """Its laminate over the blanket and on the flanges."""
         card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
         area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form, blanket=_blanket(mould, piece),
-            flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True)))  # fmt: skip
+            flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True), **cavities(mould, piece)))  # fmt: skip
         if not (card.mat_kg_m2 and card.resin_to_mat):
             return None
         layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
@@ -55,6 +59,7 @@ class Jacketed(Construction):
             sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
                 ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
                 resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
+        sheet.add(derive(specs.RESIN, moulds.laminate_resin, subject, area=area, layers=layers, mat=mat, ratio=ratio))
         return sheet.add(
             derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
         )

@@ -1,14 +1,19 @@
-"""The constructions that there are: a new one is its file, its data in :mod:`homunculus.core.job.moulds`, and a line here."""
+"""The constructions that there are: a new one is its data in :mod:`homunculus.core.job.moulds` and its file here."""
 
 from __future__ import annotations
 
-from homunculus.core.constructions.block import Block
+from importlib import import_module
+from pkgutil import iter_modules
+
+import homunculus.core.constructions as here
 from homunculus.core.constructions.construction import Construction
-from homunculus.core.constructions.jacketed import Jacketed
-from homunculus.core.constructions.rigid import Rigid
 from homunculus.core.job.moulds import Mould
 
-CONSTRUCTIONS: tuple[Construction, ...] = (Jacketed(), Block(), Rigid())
+for module in iter_modules(here.__path__):
+    if module.name != "register":
+        import_module(f"{here.__name__}.{module.name}")
+
+CONSTRUCTIONS: tuple[Construction, ...] = tuple(kind() for kind in Construction.__subclasses__())
 _BY_DATA = {construction.mould: construction for construction in CONSTRUCTIONS}
 
 

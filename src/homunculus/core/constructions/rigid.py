@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from types import MappingProxyType
+
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line
+from homunculus.core.constructions.construction import Construction, Line, cavities
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import RigidMould
@@ -21,6 +23,7 @@ class Rigid(Construction):
     handles = ("wall_m",)
     stack = ((specs.HALVES, "two halves"), (specs.CORE, "core"), (specs.WASTE, "waste"))
     foot = specs.ONE_CASTING
+    named = MappingProxyType({"halves": specs.HALVES, "core": specs.CORE})
 
     def headline(self, mould: RigidMould, piece: Piece) -> Headline:
         """Its gap, or without a core its wall."""
@@ -30,11 +33,13 @@ class Rigid(Construction):
     def parts(self, sheet: Sheet, piece: Piece, mould: RigidMould, form: Figure) -> dict[str, Figure]:
         """The halves, and with a gap the core; the skin between them is told."""
         subject = sheet.subject(piece.id)
-        wall = Given(mould.wall_m, "length", "wall", piece.name, decided=True)
-        parts = {"halves": sheet.add(derive(specs.HALVES, moulds.halves_volume, subject, form=form, wall=wall))}
+        wall, several = Given(mould.wall_m, "length", "wall", piece.name, decided=True), cavities(mould, piece)
+        parts = {
+            "halves": sheet.add(derive(specs.HALVES, moulds.halves_volume, subject, form=form, wall=wall, **several))
+        }
         gap = Given(mould.gap_m, "length", "gap to the core", piece.name, decided=True)
         if mould.gap_m:
-            parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap))
+            parts["core"] = sheet.add(derive(specs.CORE, moulds.core_volume, subject, form=form, gap=gap, **several))
         sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
         return parts
 

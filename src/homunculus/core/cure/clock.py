@@ -16,7 +16,7 @@ from datetime import datetime
 from msgspec import Struct
 
 from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
-from homunculus.core.cure.temperature import Programme
+from homunculus.core.cure.temperature import Constant, Programme
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import MaterialCard, Sourced
 from homunculus.core.job.moulds import Mould
@@ -141,6 +141,23 @@ def clock_of(card: MaterialCard, *, thickness: float | None = None, humidity: fl
 def mould_clock(card: MaterialCard, mould: Mould, air: Air) -> Clock:
     """The clock of a ``mould`` poured of a ``card`` in the shop's ``air``: asked by the plan, the log's bars and the curve alike."""
     return clock_of(card, thickness=mould.layer_m, humidity=air.humidity)
+
+
+def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Programme, float | None]:
+    """The temperatures around what sets, and its own at the beginning [°C]; none where that is theirs.
+
+    Parameters
+    ----------
+    card
+        What sets: what is baked goes from the room into its oven.
+    air
+        Of the shop.
+    start
+        When it is left alone.
+    """
+    if card.clock_kind == "baked" and card.bake_c:
+        return Constant(card.bake_c.value), next(iter(air.steps(start)))[1]
+    return air, None
 
 
 def pot_life_law(card: MaterialCard) -> Kinetics:

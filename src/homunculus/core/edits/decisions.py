@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from functools import cache
 from typing import Any, NamedTuple, get_type_hints
 
 from msgspec import Struct
 from msgspec.structs import replace
 
-from homunculus.core.edits.mixes import put, with_mix
+from homunculus.core.edits.mixes import mixes_at, put, with_mix
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Station
-from homunculus.core.job.build import Build, Piece, piece_of
+from homunculus.core.job.build import Build, Piece, materials_of, mixes_of, piece_of
 from homunculus.core.job.cards import MaterialCard, Sourced
 from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job
+from homunculus.core.job.operations import AnyOperation
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -84,6 +85,8 @@ def _decisions(job: Job, build: Build) -> Iterator[Decision]:
     yield from _of(build.wanted, _Place(build.id, "", "wanted", "wanted."))
     for piece in build.pieces:
         yield from _about_piece(build, piece)
+    for op in build.assembly:
+        yield from _about_operation(op, build.id, None)
     for card in _cards_of(job, build):
         yield from _of(card, _Place(build.id, "", f"card:{card.id}", f"card.{card.id}.", whose=card.name))
     for part in job.shop.__struct_fields__:
@@ -111,16 +114,35 @@ def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
         yield from _shared(
             variant, place(f"variant:{i}", whose=f"{piece.name}, {variant.name}"), f"variant.{i}:{piece.id}"
         )
-    if piece.mould is None:
-        return
-    yield from _of(piece.mould, place("mould"))
-    for i, mix in enumerate(piece.mould.mixes):
-        whose = f"{piece.name}, {mix.name}" if mix.name else piece.name
-        if len(piece.mould.mixes) > 1:
-            yield from _shared(mix, place(f"mix:{i}", whose=whose), f"mix.{i}:{piece.id}")
+    if piece.mould:
+        yield from _of(piece.mould, place("mould"))
+        yield from _mixtures(piece, "", place)
+    for op in piece.route:
+        yield from _about_operation(op, build.id, piece)
+        if hasattr(op, "mixes"):
+            yield from _mixtures(piece, op.id, place)
+
+
+def _about_operation(op: AnyOperation, build: str, piece: Piece | None) -> Iterator[Decision]:
+    """What is decided about one operation; rates by area and weight only where there are any."""
+    whose = f"{piece.name}, {op.called}" if piece else op.called
+    of = _Place(
+        build, piece.id if piece else "", f"op:{op.id}", after=f":{piece.id if piece else ''}/{op.id}", whose=whose
+    )
+    return (d for d in _of(op, of) if d.value or not d.path[1].startswith("work_s_per"))
+
+
+def _mixtures(piece: Piece, op: str, place: Callable[..., _Place]) -> Iterator[Decision]:
+    """Shares of the mixes of one pour, and of what is stirred into them."""
+    mixes, at = mixes_at(piece, op), f"{piece.id}/{op}" if op else piece.id
+    called = next((f"{piece.name}, {o.called}" for o in piece.route if o.id == op), piece.name)
+    for i, mix in enumerate(mixes):
+        whose = f"{called}, {mix.name}" if mix.name else called
+        if len(mixes) > 1:
+            yield from _shared(mix, place(f"mix:{op}:{i}", whose=whose), f"mix.{i}:{at}")
         for j, additive in enumerate(mix.additives):
-            of = place(f"additive:{i}:{j}", whose=f"{whose}, {additive.name}")
-            yield from _shared(additive, of, f"additive.{i}.{j}:{piece.id}")
+            of = place(f"additive:{op}:{i}:{j}", whose=f"{whose}, {additive.name}")
+            yield from _shared(additive, of, f"additive.{i}.{j}:{at}")
 
 
 def _shared(owner: Struct, place: _Place, key: str) -> Iterator[Decision]:
@@ -130,13 +152,11 @@ def _shared(owner: Struct, place: _Place, key: str) -> Iterator[Decision]:
 
 
 def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
-    """What a build's moulds and castings are poured of, and what is stirred in, each once."""
-    moulded = [piece for piece in build.pieces if piece.mould]
-    names = dict.fromkeys(piece.mould.poured for piece in moulded if piece.mould)
-    names |= dict.fromkeys(piece.material for piece in moulded if piece.material)
-    stirred = {
-        (a.card or a.name).casefold() for p in moulded if p.mould for mix in p.mould.mixes for a in mix.additives
-    }
+    """What a build's moulds, castings and layers are poured of, and what is stirred in, each once."""
+    moulded = tuple(replace(p, material=p.material if p.mould else "") for p in build.pieces)
+    names = dict.fromkeys(p.mould.poured for p in moulded if p.mould)
+    names |= dict.fromkeys(materials_of(replace(build, pieces=moulded)))
+    stirred = {(a.card or a.name).casefold() for p in moulded for mix in mixes_of(p) for a in mix.additives}
     found = [card for name in names for card in job.cards.materials if card.id == name]
     found += [c for c in job.cards.materials if c.kind == "stir-in" and stirred & {c.id.casefold(), c.name.casefold()}]
     return tuple(found)
@@ -268,14 +288,17 @@ def _owner(job: Job, decision: Decision) -> Any:
         return build
     if where == "wanted":
         return build.wanted
+    sort, *at = where.split(":")
+    if sort == "op":
+        ops: tuple[AnyOperation, ...] = piece_of(build, decision.piece).route if decision.piece else build.assembly
+        return next(op for op in ops if op.id == at[0])
     piece = piece_of(build, decision.piece)
-    if where.startswith("variant:"):
-        return piece.variants[int(where[8:])]
-    if where.startswith("mix:"):
-        return piece.mould.mixes[int(where[4:])]  # type: ignore[union-attr]
-    if where.startswith("additive:"):
-        i, j = map(int, where.split(":")[1:])
-        return piece.mould.mixes[i].additives[j]  # type: ignore[union-attr]
+    if sort == "variant":
+        return piece.variants[int(at[0])]
+    if sort == "mix":
+        return mixes_at(piece, at[0])[int(at[1])]
+    if sort == "additive":
+        return mixes_at(piece, at[0])[int(at[1])].additives[int(at[2])]
     return piece if where == "piece" else piece.mould
 
 
@@ -288,18 +311,26 @@ def _put_back(job: Job, decision: Decision, changed: Any) -> Job:
         return replace_build(job, changed)
     if where == "wanted":
         return replace_build(job, replace(build, wanted=changed))
+    sort, *at = where.split(":")
+    if sort == "op" and not decision.piece:
+        return replace_build(job, replace(build, assembly=_with_operation(build.assembly, changed)))
     piece = piece_of(build, decision.piece)
-    if where.startswith("variant:"):
-        new = replace(piece, variants=put(piece.variants, int(where[8:]), changed))
-    elif where.startswith("mix:"):
-        new = with_mix(piece, int(where[4:]), changed)
-    elif where.startswith("additive:"):
-        i, j = map(int, where.split(":")[1:])
-        mix = piece.mould.mixes[i]  # type: ignore[union-attr]
-        new = with_mix(piece, i, replace(mix, additives=put(mix.additives, j, changed)))
+    if sort == "op":
+        new = replace(piece, route=_with_operation(piece.route, changed))
+    elif sort == "variant":
+        new = replace(piece, variants=put(piece.variants, int(at[0]), changed))
+    elif sort == "mix":
+        new = with_mix(piece, at[0], int(at[1]), changed)
+    elif sort == "additive":
+        mix = mixes_at(piece, at[0])[int(at[1])]
+        new = with_mix(piece, at[0], int(at[1]), replace(mix, additives=put(mix.additives, int(at[2]), changed)))
     else:
         new = changed if where == "piece" else replace(piece, mould=changed)
     return replace_build(job, replace_piece(build, new))
+
+
+def _with_operation(ops: tuple[AnyOperation, ...], changed: AnyOperation) -> tuple[AnyOperation, ...]:
+    return tuple(changed if op.id == changed.id else op for op in ops)
 
 
 def replace_build(job: Job, build: Build) -> Job:

@@ -15,6 +15,8 @@ Confidence = Annotated[float, Meta(ge=0.5, le=0.999)]
 Celsius = Annotated[float, Meta(ge=-50, le=300)]
 Denominator = Annotated[float, Meta(ge=0.001, le=1000)]
 Thickness = Annotated[float, Meta(ge=0.0005, le=0.2)]
+CoatThickness = Annotated[float, Meta(ge=1e-6, le=0.2)]
+"""Of one coat, in metres: from a film of paint on."""
 Stop = Annotated[float, Meta(ge=0.5, le=128)]
 Count = Annotated[int, Meta(ge=0, le=100000)]
 Size = Annotated[float, Meta(ge=1e-6, le=100_000)]
@@ -24,11 +26,12 @@ Coordinate = Annotated[float, Meta(ge=-100_000, le=100_000)]
 Kilograms = Annotated[float, Meta(ge=1e-6, le=1e7)]
 Vessel = Annotated[float, Meta(ge=1e-6, le=100)]
 """In cubic metres: from a thimble to a tank."""
-Hours = Annotated[float, Meta(ge=0, le=20_000)]
 Lag = Annotated[float, Meta(ge=0, le=30 * 86400)]
 """In seconds."""
 Handling = Annotated[float, Meta(ge=0, le=86400)]
 """In seconds, or in seconds a kilogram."""
+Duration = Annotated[float, Meta(ge=0, le=7.2e7)]
+"""In seconds: up to twenty thousand hours."""
 Seconds = Annotated[float, Meta(ge=0.001, le=1e8)]
 """On screen, or of an event: up to three years."""
 Rate = Annotated[float, Meta(ge=1e-6, le=1e6)]

@@ -5,14 +5,15 @@ from __future__ import annotations
 from typing import Annotated
 
 from msgspec import Meta, Struct
+from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, Length, Moment, Share, Size, Thickness
 from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
 from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
-from homunculus.core.job.moulds import Mould
-from homunculus.core.job.steps import Step
+from homunculus.core.job.moulds import Mix, Mould
+from homunculus.core.job.operations import AnyOperation, Insert
 
 
 class Piece(Struct, frozen=True, forbid_unknown_fields=True):
@@ -42,6 +43,8 @@ class Piece(Struct, frozen=True, forbid_unknown_fields=True):
     at_m: tuple[Coordinate, Coordinate] = (0.0, 0.0)
     """Where its foot stands in the side view, real metres: along, up."""
     mould: Mould | None = None
+    route: tuple[AnyOperation, ...] = ()
+    """How it comes to be, in the order in which it is done."""
 
 
 class Water(Struct, frozen=True, forbid_unknown_fields=True):
@@ -78,7 +81,9 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     starts: Moment
     """When work on it may begin."""
     pieces: tuple[Piece, ...]
-    steps: tuple[Step, ...] = ()
+    assembly: tuple[AnyOperation, ...] = ()
+    """What is done with its pieces together; the first of it waits for all that are part of the figure."""
+    crew: Annotated[int, Meta(ge=1, le=100), decided("work on it side by side", "count", 1, "shoot")] = 1
     wanted: Wanted = Wanted()
     frozen: Frozen | None = None
     signoffs: tuple[SignOff, ...] = ()
@@ -90,6 +95,39 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     intercut: Intercut | None = None
     stands_m: Length = 0.0
     """Height of its foot above the stage floor."""
+
+
+def mixes_of(piece: Piece) -> tuple[Mix, ...]:
+    """All mixes of a ``piece``: of its mould, and of the operations of its route."""
+    own = tuple(mix for op in piece.route for mix in getattr(op, "mixes", ()))
+    return (*(piece.mould.mixes if piece.mould else ()), *own)
+
+
+def materials_of(build: Build) -> tuple[str, ...]:
+    """The cards that a ``build`` names, each once: what its pieces, moulds and layers are made of, and what they touch."""
+    found: list[str] = []
+    for piece in build.pieces:
+        found += [piece.material, *(piece.mould.materials if piece.mould else ())]
+        found += _of_operations(piece.route)
+    return tuple(dict.fromkeys(name for name in (*found, *_of_operations(build.assembly)) if name))
+
+
+def _of_operations(ops: tuple[AnyOperation, ...]) -> list[str]:
+    return [name for op in ops for name in (getattr(op, "material", ""), op.onto)]
+
+
+def without_waits(build: Build, piece_id: str) -> Build:
+    """Return the ``build`` in which no operation waits for one of a piece (``piece_id``) that is gone, or lays it in."""
+
+    def kept(ops: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
+        left = (op for op in ops if not (isinstance(op, Insert) and op.piece == piece_id))
+        return tuple(
+            replace(op, after=tuple(w for w in op.after if not w.of.startswith(f"{piece_id}/"))) for op in left
+        )
+
+    return replace(
+        build, pieces=tuple(replace(p, route=kept(p.route)) for p in build.pieces), assembly=kept(build.assembly)
+    )
 
 
 def piece_of(build: Build, piece_id: str) -> Piece:

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
+from homunculus.core.job.build import Build, Piece, materials_of
 from homunculus.core.job.cards import odd_value
 from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import Mix
+from homunculus.core.job.operations import Cast, Layer, LayUp
 
 
 def doubt_about(job: Job) -> str:
@@ -22,15 +27,18 @@ def _named_twice(job: Job) -> str:
         named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
         for piece in build.pieces:
             named.append((f"variants of {piece.name}", [v.name for v in piece.variants]))
-            named.append((f"mixes of {piece.name}", [m.name for m in piece.mould.mixes] if piece.mould else []))
+            named += [(f"mixes of {whose}", [m.name for m in mixes]) for whose, mixes in _mixtures(piece)]
+            named.append((f"operations of {piece.name}", [op.id for op in piece.route]))
+        named.append((f"operations of {build.name}", [op.id for op in build.assembly]))
     for shot in job.shots:
         named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
     for build in job.builds:
         for piece in build.pieces:
             if any(not v.name for v in piece.variants):
                 return f"A variant of {piece.name} has no name"
-            if piece.mould and len(piece.mould.mixes) > 1 and any(not m.name for m in piece.mould.mixes):
-                return f"One of the mixes of {piece.name} has no name"
+            for whose, mixes in _mixtures(piece):
+                if len(mixes) > 1 and any(not m.name for m in mixes):
+                    return f"One of the mixes of {whose} has no name"
     for what, ids in named:
         twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
         if twice is not None:
@@ -43,14 +51,24 @@ def _missing_card(job: Job) -> str:
     if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
         return f"There is no camera “{job.shop.camera}” in this job"
     for build in job.builds:
-        for piece in build.pieces:
-            for name in (
-                *((piece.material,) if piece.material else ()),
-                *(piece.mould.materials if piece.mould else ()),
-            ):
-                if name not in materials:
-                    return f"There is no material “{name}” in this job, and {piece.name} of {build.name} is made of it"
+        missing = next((name for name in materials_of(build) if name not in materials), "")
+        if missing:
+            return f"There is no material “{missing}” in this job, and {_who_uses(build, missing)} is made with it"
     return ""
+
+
+def _mixtures(piece: Piece) -> list[tuple[str, tuple[Mix, ...]]]:
+    """The mixes of each pour of a piece, with what they are called."""
+    found = [(piece.name, piece.mould.mixes)] if piece.mould else []
+    return found + [
+        (f"{piece.name}, {op.called}", op.mixes) for op in piece.route if isinstance(op, Cast | LayUp | Layer)
+    ]
+
+
+def _who_uses(build: Build, name: str) -> str:
+    alone = (piece for piece in build.pieces if name in materials_of(replace(build, pieces=(piece,), assembly=())))
+    piece = next(alone, None)
+    return f"{piece.name} of {build.name}" if piece else build.name
 
 
 def _odd_card(job: Job) -> str:

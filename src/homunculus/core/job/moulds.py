@@ -34,7 +34,22 @@ class Mix(Struct, frozen=True, forbid_unknown_fields=True):
 PLAIN = (Mix(),)
 
 
-class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed"):
+class _Mould(Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """What all moulds have."""
+
+    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
+    lag_s: FilledLag = 3600.0
+    """Time constant with which the filled mould follows the air."""
+    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
+    keyed: bool = False
+    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
+    moulds: Annotated[int, Meta(ge=1, le=1000), decided("moulds of each form", "count", 1, "mould")] = 1
+    """How many such moulds are made, of each variant."""
+    cavities: Annotated[int, Meta(ge=1, le=1000), decided("cavities of a mould", "count", 1, "mould")] = 1
+    """How many forms lie side by side in one."""
+
+
+class JacketMould(_Mould, frozen=True, forbid_unknown_fields=True, tag="jacketed"):
     """A two-half mould: a rubber blanket over the form, in a laminated jacket with flanges."""
 
     rubber: str
@@ -45,12 +60,6 @@ class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed
     keys: Annotated[Share, decided("keys and spout", "share", 0.01, "mould")] = 0.04
     """Keys, spout and vents, as a share of the blanket."""
     waste: Waste = 0.08
-    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
-    lag_s: FilledLag = 3600.0
-    """Time constant with which the filled mould follows the air."""
-    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
-    keyed: bool = False
-    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def layer_m(self) -> float:
@@ -65,20 +74,15 @@ class JacketMould(Struct, frozen=True, forbid_unknown_fields=True, tag="jacketed
     @property
     def materials(self) -> tuple[str, ...]:
         """All that it is made of."""
-        return (self.poured, self.laminate)
+        return (self.rubber, self.laminate)
 
 
-class BlockMould(Struct, frozen=True, forbid_unknown_fields=True, tag="block"):
+class BlockMould(_Mould, frozen=True, forbid_unknown_fields=True, tag="block"):
     """A box filled with rubber around the form."""
 
     rubber: str
     wall_m: Annotated[Thickness, decided("wall", "length", 0.0005, "mould")]
     waste: Waste = 0.05
-    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 5e-5
-    lag_s: FilledLag = 3600.0
-    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
-    keyed: bool = False
-    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def layer_m(self) -> float:
@@ -93,10 +97,10 @@ class BlockMould(Struct, frozen=True, forbid_unknown_fields=True, tag="block"):
     @property
     def materials(self) -> tuple[str, ...]:
         """All that it is made of."""
-        return (self.poured,)
+        return (self.rubber,)
 
 
-class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
+class RigidMould(_Mould, frozen=True, forbid_unknown_fields=True, tag="rigid"):
     """A rigid mould of two halves closed all round; with a gap, a core hangs inside and the gap is the skin."""
 
     stone: str
@@ -106,11 +110,6 @@ class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
     gap_m: Annotated[float, Meta(ge=0, le=0.2), decided("gap to the core", "length", 0.0005, "mould")] = 0.0
     """Between form and core: how thick the skin comes out; 0 for a solid casting without a core."""
     waste: Waste = 0.1
-    least_waste_m3: Annotated[float, Meta(ge=0, le=1)] = 2e-4
-    lag_s: FilledLag = 3600.0
-    mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
-    keyed: bool = False
-    """Whether its batches may be layers keyed on purpose, and need not run into one body."""
 
     @property
     def layer_m(self) -> float:
@@ -125,7 +124,7 @@ class RigidMould(Struct, frozen=True, forbid_unknown_fields=True, tag="rigid"):
     @property
     def materials(self) -> tuple[str, ...]:
         """All that it is made of."""
-        return (self.poured,)
+        return (self.stone,)
 
 
 Mould = JacketMould | BlockMould | RigidMould

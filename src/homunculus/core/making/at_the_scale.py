@@ -7,9 +7,12 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Literal, Protocol
 
+from msgspec.structs import replace
+
 from homunculus.core.cure.clock import pot_life_law
+from homunculus.core.edits.mixes import mixes_at
 from homunculus.core.figures import Phrase
-from homunculus.core.job.build import piece_of
+from homunculus.core.job.build import materials_of, piece_of
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mix
@@ -78,7 +81,7 @@ class AtTheScale:
 
     def __init__(self, around: Around, recipe: Recipe, card: MaterialCard, book: Book) -> None:
         self._around, self.recipe, self.card = around, recipe, card
-        entries = book.since_end(recipe.build, recipe.piece)
+        entries = book.since_end(recipe.build, recipe.piece, recipe.logged_as)
         self.weighing: Weighing = resume(recipe, entries)
         self.phase: Phase = "cup" if self.weighing.next_part is not None else "stir"
         self.pan = Pan()
@@ -229,7 +232,9 @@ class AtTheScale:
         self.phase = "end"
 
     def _log(self, kind: EventKind, text: str, **fields: object) -> LogEvent:
-        return self._around.log(kind, text, build=self.recipe.build, piece=self.recipe.piece, **fields)
+        return self._around.log(
+            kind, text, build=self.recipe.build, piece=self.recipe.piece, op=self.recipe.op, **fields
+        )
 
     # ---------------------------------------------------------------------------------------- time
     @property
@@ -244,9 +249,8 @@ class AtTheScale:
 
     def _mix(self) -> Mix:
         """The mix that is weighed, with what is stirred into it."""
-        mould = piece_of(self._around.job().build(self.recipe.build), self.recipe.piece).mould
-        found = [m for m in mould.mixes if m.name == self.recipe.mix] if mould else []
-        return found[0] if found else Mix()
+        piece = piece_of(self._around.job().build(self.recipe.build), self.recipe.piece)
+        return next((m for m in mixes_at(piece, self.recipe.op) if m.name == self.recipe.mix), Mix())
 
     @property
     def stir_s(self) -> float:
@@ -298,6 +302,12 @@ class AtTheScale:
 
 def _last_lots(job: Job, book: Book, card: MaterialCard) -> dict[str, str]:
     """The newest lot of each part of a material, whichever piece it went into."""
-    same = [(b.id, p.id) for b in job.builds for p in b.pieces if p.mould and p.mould.poured == card.id]
+    same = [
+        (b.id, p.id)
+        for b in job.builds
+        for p in b.pieces
+        if card.id in materials_of(replace(b, pieces=(p,), assembly=()))
+    ]
+    names = {part.name for part in card.parts}
     entries = sorted((e for key in same for e in book.of_piece(*key) if e.lot), key=lambda e: e.at)
-    return {part: entry.lot for entry in entries for part in entry.weights_kg}
+    return {part: entry.lot for entry in entries for part in entry.weights_kg if part in names or not names}

@@ -104,6 +104,12 @@ def joint_time(*, batches: int, batch: float, fixed: float, per_kg: float, hands
     return (math.ceil(max(batches, 1) / hands) - 1) * (fixed + per_kg * batch)
 
 
+@rule("its working time / its weight", "common practice, no source")
+def pace(*, work: float, times: int, mass: float) -> float:
+    """Working time [s/kg] of what is worked in by hand: ``work`` [s] for all of so many ``times``, each of a ``mass`` [kg]."""
+    return work / times / mass if times and mass > 0 else 0.0
+
+
 @rule("mix = volume × its share / all shares × its density", "arithmetic")
 def mix_mass(*, volume: float, share: float, shares: float, density: float) -> float:
     """Mass [kg] of one of the mixes that fill a ``volume`` [m³]: its ``share`` of all ``shares``, its ``density`` [kg/m³]."""

@@ -35,6 +35,10 @@ class Recipe(Struct, frozen=True):
     """The largest batch that vessel and pot life allow."""
     tolerance: float
     """Share by which a part may miss its weight."""
+    op: str = ""
+    """Of which operation."""
+    logged_as: tuple[str, ...] = ("",)
+    """The names under which the log knows that."""
 
     @property
     def all_parts(self) -> float:
@@ -203,7 +207,7 @@ def resume(recipe: Recipe, log: Sequence[LogEvent]) -> Weighing:
     weighing = Weighing(recipe)
     names = [part.name for part in recipe.parts]
     for entry in log:
-        if (entry.build, entry.piece) != (recipe.build, recipe.piece):
+        if (entry.build, entry.piece) != (recipe.build, recipe.piece) or entry.op not in recipe.logged_as:
             continue
         if entry.kind in ("poured", "opened", "spoiled"):
             weighing = Weighing(recipe)

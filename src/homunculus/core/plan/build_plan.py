@@ -7,11 +7,13 @@ from typing import Literal
 
 from msgspec import Struct
 
+from homunculus.core.cure.clock import Clock
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
 from homunculus.core.form.measure import Measure
 from homunculus.core.job.build import Build
 from homunculus.core.job.cards import Cards, MaterialCard, Sourced
+from homunculus.core.job.moulds import Mix
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.facts import Facts, Want
@@ -44,6 +46,56 @@ def card_given(card: MaterialCard, sourced: Sourced, kind: Kind, label: str) -> 
     return Given(sourced.value, kind, label, f"{card.name}: {sourced.source}")
 
 
+class Setting(Struct, frozen=True, eq=False):
+    """How something sets after hands have left it: its material, its clock, and the mould's lag."""
+
+    card: MaterialCard
+    clock: Clock
+    lag_s: float = 0.0
+
+
+class PlannedPour(Struct, frozen=True, eq=False):
+    """Something that is mixed: for a mould or a half of it, a jacket, castings, a coat."""
+
+    build: str
+    piece: str
+    op: str
+    """The operation; empty where the route pours nothing and the mould is poured undated."""
+    name: str
+    """“gallery: rubber, first half”."""
+    called: str
+    """The same without the piece."""
+    of: Literal["mould", "jacket", "layer", "casting"]
+    card: MaterialCard
+    mixes: tuple[Mix, ...]
+    times: int
+    """How often: once a mould, once a turn of castings."""
+    coats: int
+    """How often each time: coat by coat."""
+    keyed: bool
+    """Whether its batches need not run into one body."""
+    setting: Setting | None
+    """None where its card does not say when it has set."""
+    logged_as: tuple[str, ...]
+    """The names under which the log knows it: the first pour of a mould also by none."""
+    dated: bool = True
+    """Whether the route has it. What a route leaves out is reckoned and may be weighed, but nothing waits for it."""
+
+    @property
+    def key(self) -> tuple[str, str]:
+        """Which it is of its build."""
+        return self.piece, self.op
+
+    @property
+    def verb(self) -> str:
+        """What was done when it is in: “poured”."""
+        return {"jacket": "laid up", "layer": "put on"}.get(self.of, "poured")
+
+    def mix_name(self, index: int) -> str:
+        """How figures name the mix ``index``; empty where there is but one."""
+        return self.mixes[index].name if len(self.mixes) > 1 else ""
+
+
 class Task(Struct, frozen=True):
     """One bar of the forward plan."""
 
@@ -56,6 +108,10 @@ class Task(Struct, frozen=True):
     """What the end is called."""
     held: str = ""
     """Signatures that it waits for."""
+    op: str = ""
+    """Which operation it is."""
+    waited: str = ""
+    """For what it waited beside what comes before it: hands, a signature, something that is taken up."""
 
 
 class Headline(Struct, frozen=True, eq=False):
@@ -93,6 +149,13 @@ class BuildPlan(Struct, frozen=True, eq=False):
     """A sentence, when the build could not be reckoned through: what is in the way."""
     index: dict[tuple[str, Subject], Figure]
     """The figures by the name of their spec and their subject."""
+    pours: tuple[PlannedPour, ...] = ()
+    """All that is mixed, piece by piece in the order of their routes."""
+
+    def pour(self, piece: str, op: str) -> PlannedPour | None:
+        """Find a pour by its ``piece`` and its operation ``op``; where the piece has no such one, its first."""
+        mine = [pour for pour in self.pours if pour.piece == piece]
+        return next((pour for pour in mine if pour.op == op), mine[0] if mine else None)
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
         """Return a figure of this build, or none where it could not be reckoned yet.
@@ -122,6 +185,7 @@ class Sheet:
         self.minds: list[Mind] = []
         self.wants: list[Want] = []
         self.forms: dict[str, Measure] = {}
+        self.pours: list[PlannedPour] = []
         self.index: dict[tuple[str, Subject], Figure] = {}
 
     def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from homunculus.core import specs
 from homunculus.core.figures import Given, Station, Subject
-from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
-from homunculus.core.plan.build_plan import BuildPlan, Mind
+from homunculus.core.plan.build_plan import BuildPlan, Mind, PlannedPour
 
 
 def lift_words(mass_kg: float, shop: Shop) -> str:
@@ -18,31 +19,35 @@ def lift_words(mass_kg: float, shop: Shop) -> str:
     return "for the hoist" if mass_kg <= shop.hoist_kg else "too heavy for the hoist"
 
 
-def step_cautions(job: Job, piece: Piece, step: CautionStep) -> tuple[tuple[str, str], ...]:
-    """List the cautions that belong beside a step of a piece, each once.
+def step_cautions(job: Job, pours: Sequence[PlannedPour], step: CautionStep) -> tuple[tuple[str, str], ...]:
+    """List the cautions that belong beside a step, each once.
 
     Parameters
     ----------
     job
         With its cards.
-    piece
-        What is made; without a mould nothing is poured.
+    pours
+        What is mixed in it: of mixing, weighing and curing one, of moulding all of a piece; what is cast counts last, as the
+        mould is built before.
     step
-        What is done. Moulding works with the jacket's laminate and with what is cast, the others with what is poured.
+        What is done.
 
     Returns
     -------
     tuple
-        The material's name and the caution.
+        The material's name and the caution; those of an operation itself stand under its name.
     """
-    if piece.mould is None:
-        return ()
-    names = [piece.mould.poured]
-    if step == "mould":
-        names = [*reversed(piece.mould.materials), piece.material]
-    cards = [card for name in dict.fromkeys(names) for card in job.cards.materials if card.id == name]
-    found = {words: card.name for card in cards for words in job.cards.cautions(card, step)}
+    found: dict[str, str] = {}
+    for pour in pours:
+        found |= {words: pour.called for words in _own_cautions(job, pour) if words not in found}
+        found |= {words: pour.card.name for words in job.cards.cautions(pour.card, step) if words not in found}
     return tuple((name, words) for words, name in found.items())
+
+
+def _own_cautions(job: Job, pour: PlannedPour) -> tuple[str, ...]:
+    build = next((b for b in job.builds if b.id == pour.build), None)
+    piece = next((p for p in build.pieces if p.id == pour.piece), None) if build else None
+    return next((op.cautions for op in piece.route if op.id == pour.op), ()) if piece else ()
 
 
 def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
@@ -81,6 +86,10 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
                 found.setdefault(
                     "hoist", Mind("danger", station, subject, (f"{piece.name}: too heavy for the hoist",), said, 6.0)
                 )
-        for name, words in step_cautions(job, piece, "mould"):
+        mine = sorted(
+            (p for p in made.pours if p.piece == piece.id),
+            key=lambda p: ("jacket", "mould", "layer", "casting").index(p.of),
+        )
+        for name, words in step_cautions(job, mine, "mould"):
             found.setdefault(words, Mind("mind", station, subject, (name,), (words,)))
     return tuple(found.values())

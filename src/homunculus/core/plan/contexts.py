@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from homunculus.core.job.build import Build
+from homunculus.core.job.build import Build, materials_of, mixes_of
 from homunculus.core.job.cards import Cards
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
@@ -32,12 +32,10 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
 
     Hazards are none of it: no figure depends on them.
     """
-    names = {piece.material for piece in build.pieces}
-    stirred: set[str] = set()
-    for piece in build.pieces:
-        if piece.mould:
-            names.update(piece.mould.materials)
-            stirred |= {(a.card or a.name).casefold() for mix in piece.mould.mixes for a in mix.additives}
+    names = set(materials_of(build))
+    stirred = {
+        (a.card or a.name).casefold() for piece in build.pieces for mix in mixes_of(piece) for a in mix.additives
+    }
     materials = tuple(
         card
         for card in cards.materials

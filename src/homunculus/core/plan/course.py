@@ -8,16 +8,15 @@ from datetime import datetime, timedelta
 from msgspec import Struct
 
 from homunculus.core import specs
-from homunculus.core.cure.clock import Clock, mould_clock
+from homunculus.core.cure.clock import Clock, in_its_air
 from homunculus.core.cure.curve import CureStep, Point, WhatIf, cure_curve, cure_steps, moment
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure
-from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.job import Job
 from homunculus.core.log import Book
-from homunculus.core.plan.build_plan import BuildPlan
+from homunculus.core.plan.build_plan import BuildPlan, PlannedPour
 from homunculus.core.plan.status import Status, measured_programme
 
 BEFORE = timedelta(hours=1)
@@ -39,8 +38,10 @@ class CureCourse(Struct, frozen=True, eq=False):
     gaps: tuple[tuple[datetime, datetime], ...]
 
     @classmethod
-    def of(cls, job: Job, made: BuildPlan, now: Status, book: Book, piece: Piece, what_if: WhatIf) -> CureCourse | None:
-        """Reckon the course of a piece; none where it has no mould, does not cure or is not planned.
+    def of(
+        cls, job: Job, made: BuildPlan, now: Status, book: Book, pour: PlannedPour, what_if: WhatIf
+    ) -> CureCourse | None:
+        """Reckon the course of a pour; none where it does not cure or is not planned.
 
         Parameters
         ----------
@@ -52,36 +53,35 @@ class CureCourse(Struct, frozen=True, eq=False):
             What is true at the moment.
         book
             The log, for the temperatures that were measured.
-        piece
-            Whose mould.
+        pour
+            Which.
         what_if
             What is tried beside it.
         """
-        if piece.mould is None:
-            return None
-        card = job.cards.material(piece.mould.poured)
-        bar = next((b for b in now.bars if not b.planned and (b.build, b.piece) == (made.build.id, piece.id)
+        card, setting = pour.card, pour.setting
+        bar = next((b for b in now.bars if not b.planned and (b.build, b.piece, b.op) == (made.build.id, *pour.key)
                     and b.matter == "curing" and not b.ended), None)  # fmt: skip
-        planned = made.find(specs.POURED, piece.id)
+        planned = made.find(specs.POURED, pour.piece, op=pour.op)
         start = bar.start if bar else planned.value if planned and isinstance(planned.value, datetime) else None
-        if start is None or card.demould_s is None:
+        if start is None or setting is None:
             return None
-        usual: Programme = measured_programme(job, book) if bar else Daily(job.shop.air)
-        lag, clock = piece.mould.lag_s, mould_clock(card, piece.mould, job.shop.air)
-        steps = cure_steps(card, usual, start, lag, clock=clock)
+        air: Programme = measured_programme(job, book) if bar else Daily(job.shop.air)
+        usual, bench_c = in_its_air(card, air, start)
+        lag, clock = setting.lag_s, setting.clock
+        steps = cure_steps(card, usual, start, lag, air if bench_c is not None else None, clock)
         until = _until(steps)
-        points = _points(card, clock, usual, start, lag, until)
+        points = _points(card, clock, usual, start, lag, until, bench_c)
         trial: tuple[CureStep, ...] = ()
         tried: tuple[Point, ...] = ()
         begin = what_if.start or start
         if what_if.any:
             # an oven takes up a mould that lay in the room until then
-            room = usual if what_if.oven_c is not None else None
+            room = air if what_if.oven_c is not None or bench_c is not None else None
             other = what_if.programme(usual, job.shop.air)
             trial = cure_steps(card, other, begin, lag, room, clock)
             tried = _points(card, clock, other, begin, lag, min(until * 1.5, _until(trial)),
                             next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
-        found = (made.find(spec, piece.id) for spec in (specs.OPENS, specs.CURE))
+        found = (made.find(spec, pour.piece, op=pour.op) for spec in (specs.OPENS, specs.CURE))
         figures = tuple(f for f in found if f) if not bar else ()
         gaps = tuple(g for e in book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()
         return cls(start, bar is not None, card, steps, points, trial, tried, begin, figures, gaps)

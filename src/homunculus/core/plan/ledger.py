@@ -11,7 +11,6 @@ from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.quantities import System
 from homunculus.core.showing import show, show_clock, show_day, significant
-from homunculus.core.specs import SLACK
 
 
 class Moved(Struct, frozen=True, eq=False):
@@ -44,8 +43,8 @@ def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
             found.append(Moved(earlier, figure))
     found.sort(key=lambda m: (m.after.spec.rank, -_share(m)))
     first: dict[tuple[str, Subject], Moved] = {}
-    for item in found:  # of figures that differ by shot alone, the one that moved most speaks for all
-        first.setdefault((item.after.spec.name, replace(item.after.subject, shot="")), item)
+    for item in found:  # of figures that differ by shot or pour alone, the one that moved most speaks for all
+        first.setdefault((item.after.spec.name, replace(item.after.subject, shot="", op="")), item)
     return tuple(first.values())
 
 
@@ -54,7 +53,7 @@ def _differ(a: object, b: object, spec: FigureSpec) -> bool:
     if a == b or spec.kind == "thing":
         return False
     if isinstance(a, int | float) and isinstance(b, int | float):
-        if spec is SLACK:
+        if spec.kind == "shop_days":
             return abs(b - a) >= 0.05
         if spec.kind == "count":
             return round(a) != round(b)
@@ -86,7 +85,7 @@ def change_words(before: Figure, after: Figure) -> str:
         return f"{(b - a).days:+d} d".replace("-", "−")
     if not (isinstance(a, int | float) and isinstance(b, int | float)):
         return "changed"
-    if after.spec is SLACK:
+    if after.spec.kind == "shop_days":
         return str(show(b - a, "shop_days"))
     if after.spec.kind == "count":
         return f"{round(b - a):+d}".replace("-", "−")

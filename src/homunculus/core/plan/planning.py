@@ -50,5 +50,13 @@ def plan_build(context: Context) -> BuildPlan:
     if wants and not held:
         held = "waiting for the study of " + ", ".join(w.name for w in wants)
     return BuildPlan(
-        context.build, tuple(sheet.figures), tuple(sheet.tasks), tuple(sheet.headlines), minds, wants, held, sheet.index
+        context.build,
+        tuple(sheet.figures),
+        tuple(sheet.tasks),
+        tuple(sheet.headlines),
+        minds,
+        wants,
+        held,
+        sheet.index,
+        tuple(sheet.pours),
     )

@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from msgspec import Struct
 
 from homunculus.core import specs
-from homunculus.core.cure.clock import mould_clock, pot_life_law
+from homunculus.core.cure.clock import in_its_air, pot_life_law
 from homunculus.core.cure.kinetics import LONGEST_S, time_to_cure
 from homunculus.core.cure.temperature import Daily, Nights, Programme
 from homunculus.core.figures import Station
-from homunculus.core.job.build import Build, piece_of
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.job import Job
-from homunculus.core.job.moulds import Mould
 from homunculus.core.log import ENDS, Book, EventKind, LogEvent
-from homunculus.core.plan.build_plan import BuildPlan, Matter, Mind
+from homunculus.core.plan.build_plan import BuildPlan, Matter, Mind, PlannedPour, Task
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.schedule.calendar import bench_days
 from homunculus.core.schedule.wall_clock import later
@@ -46,6 +44,7 @@ class Bar(Struct, frozen=True):
     """Whether it was opened or spoiled."""
     held: str = ""
     """Signatures that it waits for."""
+    op: str = ""
 
 
 class Status(Struct, frozen=True):
@@ -75,14 +74,13 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
         The moment asked about, naive local.
     """
     book = log if isinstance(log, Book) else Book(log)
-    wet = _open_pours(plan.job, book, now)
-    poured = {key for key in book.pieces() if book.last(*key, ("poured",), now)}
+    wet = _open_pours(plan, book, now)
     soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
-        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done, held=t.held)
+        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done, held=t.held, op=t.op)
         for b in plan.builds
         for t in b.tasks
-        if t.matter != "labour" and now < t.end and t.start < soon and (b.build.id, t.piece) not in poured
+        if t.matter != "labour" and now < t.end and t.start < soon and not _is_poured(b, book, t, now)
     ]
     bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
     pours = [b for b in planned if b.matter == "wet" and b.start > now]
@@ -107,52 +105,75 @@ def measured_programme(job: Job, book: Book) -> Nights:
     return Nights(Daily(job.shop.air), book.spans())
 
 
-def _open_pours(job: Job, book: Book, now: datetime) -> list[Bar]:
+def _is_poured(made: BuildPlan, book: Book, task: Task, now: datetime) -> bool:
+    """Whether what a task pours is in already, as often as it is to be."""
+    pour = next((p for p in made.pours if p.key == (task.piece, task.op)), None)
+    return pour is not None and _done(pour, book, now)
+
+
+def _done(pour: PlannedPour, book: Book, now: datetime) -> bool:
+    """Whether a pour was made as often as it is to be; one that was spoiled is to be made again."""
+    left = pour.times * pour.coats
+    for entry in book.of_pour(pour.build, pour.piece, pour.logged_as):
+        if entry.at <= now:
+            left += {"poured": -1, "spoiled": 1}.get(entry.kind, 0)
+    return left <= 0
+
+
+def _open_pours(plan: Plan, book: Book, now: datetime) -> list[Bar]:
     """Pours that have not been opened or spoiled, and those that ended within two hours."""
     bars: list[Bar] = []
+    builds = {made.build.id: made for made in plan.builds}
     programme: Nights | None = None
-    for key in book.pieces():
-        ended: LogEvent | None = None
-        for entry in reversed(book.of_piece(*key)):  # newest first: before an end that is past nothing is open
-            if entry.at > now:
-                continue
-            if entry.kind in ("opened", "spoiled"):
-                ended = entry
-                if now - ended.at > timedelta(hours=2):
-                    break
-            elif entry.kind == "poured":
-                programme = programme or measured_programme(job, book)
-                bar = _bar(job, entry, ended, programme, now)
-                if bar:
-                    bars.append(bar)
-                break  # what was poured before lies under it: the last coat says when the mould opens
+    for build, piece in book.pieces():
+        made = builds.get(build)
+        for pour in (p for p in made.pours if p.piece == piece) if made else ():
+            ended: LogEvent | None = None
+            for entry in reversed(
+                book.of_pour(build, piece, pour.logged_as)
+            ):  # newest first: before an end that is past nothing is open
+                if entry.at > now:
+                    continue
+                if entry.kind in ("opened", "spoiled"):
+                    ended = entry
+                    if now - ended.at > timedelta(hours=2):
+                        break
+                elif entry.kind == "poured":
+                    programme = programme or measured_programme(plan.job, book)
+                    bar = _bar(plan.job, pour, entry, ended, programme, now)
+                    if bar:
+                        bars.append(bar)
+                    break  # what was poured before lies under it: the last coat says when the mould opens
     return bars
 
 
-def _bar(job: Job, entry: LogEvent, ended: LogEvent | None, programme: Nights, now: datetime) -> Bar | None:
-    """The bar of one pour; none when the job no longer has its mould or its material does not cure."""
-    mould = _mould_of(job, entry)
-    if mould is None:
+def _bar(
+    job: Job, pour: PlannedPour, entry: LogEvent, ended: LogEvent | None, programme: Nights, now: datetime
+) -> Bar | None:
+    """The bar of one pour; none when its material does not cure."""
+    if pour.setting is None:
         return None
-    name, shape = mould
-    card, air = job.cards.material(shape.poured), job.shop.air
-    if card.demould_s is None:
-        return None
-    opens = later(entry.at, _cure(job, shape, programme, entry.at), air.zone)
+    card, air = pour.card, job.shop.air
+    opens = later(entry.at, _cure(pour, programme, entry.at), air.zone)
     gels = None
     if card.pot_life_s:
         gel = time_to_cure(needed=card.pot_life_s.value, kinetics=pot_life_law(card), programme=programme, start=entry.at,
                            lag=0)  # fmt: skip
         gels = later(entry.at, min(gel, LONGEST_S), air.zone)
-    return Bar(name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
-               ended=ended is not None)  # fmt: skip
+    return Bar(pour.name, entry.build, entry.piece, "curing", entry.at, ended.at if ended else max(opens, now), gels, opens,
+               ended=ended is not None, op=pour.op)  # fmt: skip
 
 
-def _cure(job: Job, mould: Mould, programme: Programme, start: datetime) -> float:
-    card = job.cards.material(mould.poured)
+def _cure(pour: PlannedPour, air: Programme, start: datetime) -> float:
+    """Seconds that a pour takes to set from ``start`` on, in the ``air`` or in its oven; bounded."""
+    card, setting = pour.card, pour.setting
     assert card.demould_s is not None
-    clock = mould_clock(card, mould, job.shop.air)
-    return min(clock.time(book=card.demould_s.value, programme=programme, start=start, lag=mould.lag_s), LONGEST_S)
+    assert setting is not None
+    programme, room = in_its_air(card, air, start)
+    found = setting.clock.time(
+        book=card.demould_s.value, programme=programme, start=start, lag=setting.lag_s, start_c=room
+    )
+    return min(found, LONGEST_S)
 
 
 class Promise(Struct, frozen=True):
@@ -181,13 +202,15 @@ class Promise(Struct, frozen=True):
         return (self.opened.at - self.known).total_seconds()
 
 
-def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
+def promise(job: Job, made: BuildPlan, book: Book, opened: LogEvent) -> Promise | None:
     """Compare an opening with what was promised at its pour.
 
     Parameters
     ----------
     job
-        With its cards and its shop as they are now.
+        With its shop as it is now.
+    made
+        The plan of the entry's build.
     book
         The log.
     opened
@@ -198,27 +221,16 @@ def promise(job: Job, book: Book, opened: LogEvent) -> Promise | None:
     Promise or None
         None when the log has no pour for it, or what was poured is no longer in the job or does not cure.
     """
-    poured = book.last(opened.build, opened.piece, ("poured", "spoiled"), opened.at)
-    mould = _mould_of(job, poured) if poured and poured.kind == "poured" else None
-    if poured is None or mould is None:
+    pour = next((p for p in made.pours if p.piece == opened.piece and opened.op in p.logged_as), None)
+    if pour is None or pour.setting is None:
         return None
-    _, shape = mould
-    if job.cards.material(shape.poured).demould_s is None:
+    poured = book.last(opened.build, opened.piece, ("poured", "spoiled"), opened.at, pour.logged_as)
+    if poured is None or poured.kind != "poured":
         return None
     zone = job.shop.air.zone
-    plain = later(poured.at, _cure(job, shape, Daily(job.shop.air), poured.at), zone)
-    told = later(poured.at, _cure(job, shape, measured_programme(job, book), poured.at), zone)
+    plain = later(poured.at, _cure(pour, Daily(job.shop.air), poured.at), zone)
+    told = later(poured.at, _cure(pour, measured_programme(job, book), poured.at), zone)
     return Promise(poured, opened, plain, told)
-
-
-def _mould_of(job: Job, entry: LogEvent) -> tuple[str, Mould] | None:
-    """Name and mould of what an entry speaks of; none when the job no longer has it."""
-    for build in job.builds:
-        if build.id == entry.build and any(p.id == entry.piece for p in build.pieces):
-            piece = piece_of(build, entry.piece)
-            mould: Mould | None = piece.mould
-            return (f"{piece.name}: rubber", mould) if mould else None
-    return None
 
 
 def _states(plan: Plan, book: Book, wet: list[Bar], now: datetime) -> dict[str, BuildState]:
@@ -237,10 +249,11 @@ def _state(made: BuildPlan, book: Book, wet: list[Bar], now: datetime) -> BuildS
         return "none"
     if max(ends, key=lambda e: e.at).kind == "spoiled":
         return "broken"
-    opened = {p.id for p in build.pieces if book.last(build.id, p.id, ("opened",), now)}
+    moulds = [p for p in made.pours if p.of == "mould"]
+    opened = [p for p in moulds if book.last(build.id, p.piece, ("opened",), now, p.logged_as)]
     if not opened:
         return "none"
-    if not opened >= {p.id for p in build.pieces if p.mould}:
+    if len(opened) < len(moulds):
         return "firm"
     due = made.find(specs.DUE)
     return "onset" if due and isinstance(due.value, datetime) and due.value <= now else "ready"
@@ -274,29 +287,84 @@ def opens_now(made: BuildPlan, now: Status) -> datetime | None:
     return max(found, default=None)
 
 
-def next_step(build: Build, now: Status) -> tuple[EventKind, str, str] | None:
-    """What is done next with a build's moulds: open what cures, else pour the first.
+def pour_at_hand(made: BuildPlan, book: Book, now: Status, piece: str) -> PlannedPour | None:
+    """The pour of a piece that matters now: the one that sets, else the next of its route, else the last.
 
     Parameters
     ----------
-    build
-        The build.
+    made
+        The build's plan.
+    book
+        The log.
+    now
+        What is true at the moment.
+    piece
+        Which.
+    """
+    mine = [pour for pour in made.pours if pour.piece == piece]
+    curing = {(b.piece, b.op) for b in now.bars if not (b.planned or b.ended) and b.build == made.build.id}
+    wet = next((pour for pour in mine if pour.key in curing), None)
+    return wet or next(
+        (pour for pour in mine if pour.dated and not _done(pour, book, now.now)), mine[-1] if mine else None
+    )
+
+
+def pour_state(pour: PlannedPour, book: Book, now: Status) -> BuildState:
+    """How far a pour is, by the ``book`` and what is true ``now``: to do, set, firm, ready."""
+    bar = next(
+        (b for b in now.bars if not (b.planned or b.ended) and (b.build, b.piece, b.op) == (pour.build, *pour.key)),
+        None,
+    )
+    if bar:
+        return "firm" if bar.opens and bar.opens <= now.now else "wet" if bar.gels and bar.gels > now.now else "set"
+    return "ready" if _done(pour, book, now.now) else "none"
+
+
+class NextStep(NamedTuple):
+    """What is done next with something poured: kind of the entry, whose it is, and words for the log."""
+
+    kind: EventKind
+    piece: str
+    op: str
+    words: str
+
+
+def next_step(made: BuildPlan, book: Book, now: Status) -> NextStep | None:
+    """What is done next with the pours of a build: of each piece what cures is opened, else the next of its route is poured.
+
+    Parameters
+    ----------
+    made
+        The build's plan.
+    book
+        The log: what was poured is not poured again.
     now
         What is true at the moment.
 
     Returns
     -------
-    tuple or None
-        Kind of the entry, the piece, and words for the log; none where nothing is moulded.
+    NextStep or None
+        That which comes first by the clock; none where nothing is left to pour.
     """
-    curing = {b.piece for b in now.bars if not (b.planned or b.ended) and b.build == build.id}
-    moulded = [piece for piece in build.pieces if piece.mould]
-    for piece in moulded:
-        if piece.id in curing:
-            return "opened", piece.id, f"{piece.name}: mould opened"
-    held = unsigned(build.signoffs)
-    told = f", though {' and '.join(held)} not signed" if held else ""
-    return ("poured", moulded[0].id, f"{moulded[0].name}: rubber poured{told}") if moulded else None
+    held = unsigned(made.build.signoffs)
+    starts = {(t.piece, t.op): t.start for t in reversed(made.tasks)}
+    found: list[tuple[datetime, int, NextStep]] = []
+    for i, piece in enumerate(made.build.pieces):
+        curing = [b for b in now.bars if not (b.planned or b.ended) and (b.build, b.piece) == (made.build.id, piece.id)]
+        if curing:
+            bar = min(curing, key=lambda b: b.opens or b.end)
+            found.append((bar.opens or bar.end, i, NextStep("opened", piece.id, bar.op, f"{bar.name} opened")))
+            continue
+        pour = next((p for p in made.pours if p.piece == piece.id and p.dated and not _done(p, book, now.now)), None)
+        if pour:
+            task = next((t for t in made.tasks if (t.piece, t.op) == pour.key), None)
+            signs = (
+                task.held.split(", ") if task and task.held else held if task is None and pour.of != "casting" else ()
+            )
+            told = f", though {' and '.join(signs)} not signed" if signs else ""
+            at = starts.get(pour.key, datetime.max)
+            found.append((at, i, NextStep("poured", piece.id, pour.op, f"{pour.name} {pour.verb}{told}")))
+    return min(found)[2] if found else None
 
 
 def station_states(made: BuildPlan, now: Status) -> dict[Station, BuildState]:

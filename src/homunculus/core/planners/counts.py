@@ -5,8 +5,10 @@ from __future__ import annotations
 from homunculus.core import specs
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.counts import ROLES, Variant
 from homunculus.core.job.moulds import Mix
+from homunculus.core.job.operations import Cast, Insert
 from homunculus.core.job.shots import ByBuild, Shot, breaking_uses
 from homunculus.core.making import mixing, moulds, yields
 from homunculus.core.plan.build_plan import Level, Mind, Sheet
@@ -15,6 +17,8 @@ from homunculus.core.planners.scale import form_of, wall_of
 from homunculus.core.showing import show_day
 
 ALONE = (Variant("", 1.0),)
+MOST_TURNS = 3000
+"""Castings of one mould after another; no mould lives so long."""
 
 
 @rule("what was frozen; before that, what is asked for", "one number for the mould shop")
@@ -127,34 +131,93 @@ def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure
 
 
 def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
-    """Castings from each mould of a ``piece`` of the ``sheet``'s build; empty where none is wanted."""
+    """Castings of each variant of a ``piece`` of the ``sheet``'s build; empty where none is wanted."""
     found = (sheet.find(specs.CASTINGS, piece.id, variant=variant.name) for variant in variants_of(piece))
     return tuple(round(figure.number) for figure in found if figure)
 
 
+def turns_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
+    """How many castings of a ``piece`` each turn gives: every mould of every variant one from each of its cavities.
+
+    The first turn is the fullest; empty where nothing is cast. ``sheet`` has the counts.
+    """
+    if piece.mould is None:
+        return ()
+    places = piece.mould.moulds * piece.mould.cavities
+    castings = castings_of(sheet, piece)
+    turns = max((-(-count // places) for count in castings), default=0)
+    return tuple(
+        sum(min(places, max(0, count - turn * places)) for count in castings)
+        for turn in range(min(turns, MOST_TURNS + 1))
+    )
+
+
 def plan_castings(sheet: Sheet) -> None:
     """Derive what one casting and all castings of every cast piece of the ``sheet``'s build weigh and cost."""
-    context = sheet.context
     for piece in sheet.context.build.pieces:
-        castings = sheet.find(specs.CASTINGS, piece.id)
-        form = form_of(sheet, piece)
-        if castings is None or form is None or not (piece.mould and piece.material):
-            continue
-        subject, card = sheet.subject(piece.id), sheet.context.cards.material(piece.material)
-        as_built = sheet.find(specs.FORM, piece.id)
-        if as_built is None:
-            continue
-        thick = Given(wall_of(piece), "length", "wall of the casting", piece.name, decided=True)
-        volume = sheet.find(specs.SKIN, piece.id) or derive(
-            specs.SKIN, moulds.wall_volume, subject, form=as_built, wall=thick
+        castings, form = sheet.find(specs.CASTINGS, piece.id), form_of(sheet, piece)
+        if castings and form and piece.mould and piece.material and sheet.find(specs.FORM, piece.id):
+            _plan_casting(sheet, piece, castings)
+
+
+def cast_of(piece: Piece) -> Cast:
+    """The operation that casts a ``piece``; a plain one where its route has none."""
+    return next((op for op in piece.route if isinstance(op, Cast)), Cast("casting"))
+
+
+def _plan_casting(sheet: Sheet, piece: Piece, castings: Figure) -> None:
+    context, subject, op = sheet.context, sheet.subject(piece.id), cast_of(piece)
+    card, as_built = sheet.context.cards.material(piece.material), sheet.find(specs.FORM, piece.id)
+    assert as_built is not None
+    thick = Given(wall_of(piece), "length", "wall of the casting", piece.name, decided=True)
+    whole = sheet.find(specs.SKIN, piece.id) or derive(
+        specs.SKIN, moulds.wall_volume, subject, form=as_built, wall=thick
+    )
+    volume = _less_what_is_inserted(sheet, piece, whole)
+    poured, price = _poured(sheet, piece, op, card, volume)
+    dry = Given(dry_density(context, card), "density", "finished, dry", card.name)
+    sheet.add(derive(specs.ONE_CASTING, yields.casting_mass, subject, volume=volume, density=dry))
+    waste = Given(piece.waste, "share", "lost with each", piece.name, decided=True)
+    mass = sheet.add(derive(specs.CAST_MASS, yields.all_castings, subject, castings=castings, one=poured, waste=waste))
+    if price:
+        sheet.add(derive(specs.CAST_COST, mixing.cost_of, subject, mass=mass, price=price))
+
+
+def _less_what_is_inserted(sheet: Sheet, piece: Piece, volume: Figure) -> Figure:
+    """What is cast around another piece has that much less to fill."""
+    found: dict[str, Given] = {}
+    for op in piece.route:
+        other = next((p for p in sheet.context.build.pieces if isinstance(op, Insert) and p.id == op.piece), None)
+        form = form_of(sheet, other) if other else None
+        if other and form:
+            built = form.scaled(1 / sheet.context.build.scale)
+            wall = wall_of(other)
+            found[op.id] = Given(
+                built.shell.inward(wall) if wall else built.volume, "volume", other.name, "its form as built"
+            )
+    return (
+        derive(specs.SKIN, moulds.around_what_is_in, sheet.subject(piece.id), volume=volume, **found)
+        if found
+        else volume
+    )
+
+
+def _poured(
+    sheet: Sheet, piece: Piece, op: Cast, card: MaterialCard, volume: Figure
+) -> tuple[Figure, Figure | Given | None]:
+    """One casting as it is poured, and the price of a kilogram of it; mix by mix where it has several."""
+    whose = sheet.subject(piece.id, use="casting")
+    if len(op.mixes) == 1:
+        density = wet_density(sheet, card, op.mixes[0], whose)
+        one = sheet.add(
+            derive(specs.ONE_POURED, yields.casting_mass, sheet.subject(piece.id), volume=volume, density=density)
         )
-        poured = sheet.add(derive(specs.ONE_POURED, yields.casting_mass, subject, volume=volume,
-                                  density=wet_density(sheet, card, Mix(), sheet.subject(piece.id, use="casting"))))  # fmt: skip
-        dry = Given(dry_density(context, card), "density", "finished, dry", card.name)
-        sheet.add(derive(specs.ONE_CASTING, yields.casting_mass, subject, volume=volume, density=dry))
-        waste = Given(piece.waste, "share", "lost with each", piece.name, decided=True)
-        mass = sheet.add(
-            derive(specs.CAST_MASS, yields.all_castings, subject, castings=castings, one=poured, waste=waste)
-        )
-        if price := price_of(sheet, card, Mix(), sheet.subject(piece.id, use="casting")):
-            sheet.add(derive(specs.CAST_COST, mixing.cost_of, subject, mass=mass, price=price))
+        return one, price_of(sheet, card, op.mixes[0], whose)
+    shares = Given(sum(m.share for m in op.mixes), "share", "all shares", piece.name)
+    parts: dict[str, Figure] = {}
+    for i, mix in enumerate(op.mixes, 1):
+        mine = sheet.subject(piece.id, op=op.id, mix=mix.name)
+        parts[f"{mix.name or 'mix'} {i}"] = sheet.add(derive(specs.MIX, mixing.mix_mass, mine, volume=volume, shares=shares,
+            share=Given(mix.share, "share", mix.name, piece.name, decided=True), density=wet_density(sheet, card, mix, mine)))  # fmt: skip
+    one = sheet.add(derive(specs.ONE_POURED, moulds.total_volume, sheet.subject(piece.id), **parts))
+    return one, price_of(sheet, card, Mix(), whose)

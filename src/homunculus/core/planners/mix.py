@@ -1,100 +1,166 @@
-"""Mixing the rubber of each mould: pot life here, batches, weights, pouring time; each of several mixes by itself."""
+"""Every pour of a build, and its mixes: pot life here, batches, weights, pouring time."""
 
 from __future__ import annotations
+
+from collections.abc import Iterator
 
 from msgspec.structs import replace
 
 from homunculus.core import specs
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.cure.clock import pot_life_law
-from homunculus.core.figures import Figure, Given, derive
+from homunculus.core.cure.kinetics import LONGEST_S
+from homunculus.core.figures import Figure, Given, Subject, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
+from homunculus.core.job.operations import AnyOperation, Cast, Layer, LayUp, Pour
 from homunculus.core.making import mixing
-from homunculus.core.plan.build_plan import Headline, Mind, Sheet, card_given
+from homunculus.core.operations.operation import how_often
+from homunculus.core.operations.register import kind_of
+from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet, card_given
+from homunculus.core.planners.counts import turns_of
 from homunculus.core.planners.poured import handling, parts_by_weight, pot_life_factor, vessel
+
+UNDATED = replace(Pour("pour"), id="")
+"""What pours a mould whose route does not."""
+
+
+def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
+    """The operations of a ``piece``, and those that its route leaves out: a mould is laid up, poured and filled with or without dates."""
+    if piece.mould is None:
+        return piece.route
+    kinds = {type(op) for op in piece.route}
+    before = [LayUp("jacket")] if LayUp not in kinds and construction_of(piece.mould).laminate(piece.mould) else []
+    return (
+        *before,
+        *(() if Pour in kinds else (UNDATED,)),
+        *piece.route,
+        *(() if Cast in kinds else (Cast("casting"),)),
+    )
 
 
 def plan_mixes(sheet: Sheet) -> None:
-    """Derive the mixing figures of every mould of the ``sheet``'s build whose rubber is known."""
+    """List all pours of the ``sheet``'s build and derive the mixing figures of those whose weight is known."""
     for piece in sheet.context.build.pieces:
-        if piece.mould and _poured(sheet, piece.id):
-            _plan_one(sheet, piece)
-    masses = [(f.number, f.subject.piece) for f in sheet.figures if f.spec in (specs.RUBBER, specs.STONE)]
-    if masses:
-        heaviest = max(masses)[1]
-        mass, count = _poured(sheet, heaviest), sheet.find(specs.BATCHES, heaviest)
-        batch = sheet.find(specs.BATCH, heaviest)
-        if mass and count:
-            word = " batch" if count.value == 1 else " batches"
-            of = (" of ", batch) if batch else (" in several mixes",)
-            sheet.headlines.append(Headline("mix", mass, (count, word, *of)))
+        for op, pour in _pours(sheet, piece):
+            sheet.pours.append(pour)
+            _plan_pour(sheet, piece, op, pour)
+    _headline(sheet)
 
 
-def _poured(sheet: Sheet, piece: str) -> Figure | None:
-    """Mass of what a mould is poured of, rubber or stone."""
-    return sheet.find(specs.RUBBER, piece) or sheet.find(specs.STONE, piece)
-
-
-def _plan_one(sheet: Sheet, piece: Piece) -> None:
-    assert piece.mould is not None
-    card, total = sheet.context.cards.material(piece.mould.poured), _poured(sheet, piece.id)
-    if total is None or card.pot_life_s is None:
+def _headline(sheet: Sheet) -> None:
+    """The heaviest mould speaks for all."""
+    found = [(f.number, i, p) for i, p in enumerate(sheet.pours)
+             if p.of == "mould" and (f := sheet.find(specs.RUBBER, p.piece) or sheet.find(specs.STONE, p.piece))]  # fmt: skip
+    if not found:
         return
-    mixes = piece.mould.mixes
-    counts, times, joints = [], [], []
-    for mix in mixes:
-        count, time, joint = _plan_mix(sheet, piece, mix, card, total)
-        counts.append(count)
-        times.append(time)
-        joints.append(joint)
-    if len(mixes) > 1:
-        subject = sheet.subject(piece.id)
-        sheet.add(derive(specs.BATCHES, mixing.all_mixes, subject, **_named(mixes, counts)))
-        sheet.add(derive(specs.POUR_TIME, mixing.all_mixes, subject, **_named(mixes, times)))
-    if not all(count.value for count in counts):
-        life = sheet.find(specs.POT_LIFE, piece.id, mix=mixes[0].name if len(mixes) > 1 else "")
-        sheet.minds.append(Mind("danger", "mix", sheet.subject(piece.id), (f"{piece.name}: no batch can be mixed in time",),
+    pour = max(found, key=lambda row: (row[0], -row[1]))[2]
+    mass = sheet.find(specs.RUBBER, pour.piece) or sheet.find(specs.STONE, pour.piece)
+    count, batch = sheet.find(specs.BATCHES, pour.piece, op=pour.op), sheet.find(specs.BATCH, pour.piece, op=pour.op)
+    if mass and count:
+        mine = sum(1 for p in sheet.pours if p.piece == pour.piece and p.of == "mould")
+        word = " batch" if count.value == 1 else " batches"
+        each = (f"{mine} × ",) if mine > 1 else ()
+        of = (" of ", batch) if batch else (" in several mixes",)
+        sheet.headlines.append(Headline("mix", mass, (*each, count, word, *of)))
+
+
+def _pours(sheet: Sheet, piece: Piece) -> Iterator[tuple[AnyOperation, PlannedPour]]:
+    unnamed = True
+    for op in operations_of(piece):
+        kind = kind_of(op)
+        mixed = kind.mixed(piece, op)
+        if mixed is None:
+            continue
+        card = sheet.context.cards.material(mixed.card)
+        called = (
+            {"mould": "rubber", "jacket": "jacket"}.get(mixed.of, "casting") if op not in piece.route else op.called
+        )
+        yield op, PlannedPour(sheet.context.build.id, piece.id, op.id, f"{piece.name}: {called}", called, mixed.of, card, mixed.mixes,
+                              _times(sheet, piece, op), op.coats if isinstance(op, Layer) and op.how != "laid up" else 1, mixed.keyed, kind.setting(sheet, piece, op, card),
+                              (op.id, "") if unnamed and mixed.of == "mould" and op.id else (op.id,),
+                              any(op is o for o in piece.route) or (mixed.of == "mould" and not op.id))  # fmt: skip
+        unnamed = unnamed and mixed.of != "mould"
+
+
+def _times(sheet: Sheet, piece: Piece, op: AnyOperation) -> int:
+    if isinstance(op, Cast):
+        return len(turns_of(sheet, piece))
+    often = how_often(sheet, piece, op.loop)
+    return round(often.number if isinstance(often, Figure) else often.value) if often else 1
+
+
+def _plan_pour(sheet: Sheet, piece: Piece, op: AnyOperation, pour: PlannedPour) -> None:
+    """Derive batches and weights of all mixes of one pour, where its weight and a pot life are known."""
+    card, names = pour.card, [pour.mix_name(i) for i in range(len(pour.mixes))]
+    masses = [kind_of(op).mass(sheet, piece, op, i) for i in range(len(pour.mixes))]
+    if not card.parts or any(mass is None for mass in masses):
+        return
+    work = kind_of(op).work(sheet, piece, op) if kind_of(op).worked_in else None
+    made = [_plan_mix(sheet, pour, i, mass, work) for i, mass in enumerate(masses) if mass]
+    subject = sheet.subject(piece.id, op=op.id)
+    if len(names) > 1:
+        named = [f"{name or 'mix'} {i}" for i, name in enumerate(names, 1)]
+        for spec, which in ((specs.BATCHES, 0), (specs.POUR_TIME, 1)):
+            figures = dict(zip(named, (row[which] for row in made), strict=True))
+            sheet.add(derive(spec, mixing.all_mixes, subject, **figures))
+    if not all(count.value for count, _, _ in made):
+        life = sheet.find(specs.POT_LIFE, piece.id, op=op.id, mix=names[0])
+        sheet.minds.append(Mind("danger", "mix", subject, (f"{pour.name}: no batch can be mixed in time",),
             ("The pot life is ", life or "too short", " at this temperature. Cool the shop, or choose a slower one.",), 5.0))  # fmt: skip
-    elif not piece.mould.keyed:
-        for mix, joint in zip(mixes, joints, strict=True):
-            _mind_the_joint(sheet, piece, mix, joint)
+    elif not pour.keyed:
+        for name, (_, _, joint) in zip(names, made, strict=True):
+            _mind_the_joint(sheet, pour, name, joint)
 
 
-def _mind_the_joint(sheet: Sheet, piece: Piece, mix: Mix, joint: Figure) -> None:
-    """Batches that must become one body have to meet before the first has gelled."""
-    name = mix.name if len(piece.mould.mixes) > 1 else ""  # type: ignore[union-attr]
-    life = sheet.find(specs.POT_LIFE, piece.id, mix=name)
-    if life and joint.number > life.number:
-        sheet.minds.append(Mind("mind", "mix", sheet.subject(piece.id, mix=name),
-            (f"{piece.name}: the first batch gels before the last is in",),
+def _mind_the_joint(sheet: Sheet, pour: PlannedPour, mix: str, joint: Figure) -> None:
+    """Batches that must become one body have to meet before the first has gelled. Each casting is filled from one batch."""
+    life = sheet.find(specs.POT_LIFE, pour.piece, op=pour.op, mix=mix)
+    if pour.of != "casting" and life and joint.number > life.number:
+        sheet.minds.append(Mind("mind", "mix", sheet.subject(pour.piece, op=pour.op, mix=mix),
+            (f"{pour.name}: the first batch gels before the last is in",),
             ("From first to last it is ", joint, ", the pot life ", life, ": they will not run into one body. More hands, a larger vessel, "
              "a slower material, or layers keyed on purpose.",), 4.0))  # fmt: skip
 
 
-def _named(mixes: tuple[Mix, ...], figures: list[Figure]) -> dict[str, Figure]:
-    return {f"{mix.name or 'mix'} {i}": figure for i, (mix, figure) in enumerate(zip(mixes, figures, strict=True), 1)}
+def _density(sheet: Sheet, pour: PlannedPour, subject: Subject) -> Figure | Given:
+    """Density of a mix: a figure where it follows from what is stirred in, or of stone from powder and water."""
+    shelves = [subject, replace(subject, mix="")]  # one slurry fills all mixes
+    if pour.of == "mould":
+        shelves += [replace(shelf, op="") for shelf in shelves]
+    elif pour.of == "casting":
+        shelves.append(replace(subject, op="", mix="", use="casting"))
+    for shelf in shelves:
+        if found := sheet.find_of(specs.DENSITY, shelf) or sheet.find_of(specs.SLURRY, shelf):
+            return found
+    return card_given(pour.card, pour.card.density_kg_m3, "density", "density")
 
 
-def _plan_mix(sheet: Sheet, piece: Piece, mix: Mix, card: MaterialCard, total: Figure) -> tuple[Figure, Figure, Figure]:
-    """Derive batches and weights of one mix; return the number of batches, the time that they take, and first to last."""
-    assert piece.mould is not None
-    assert card.pot_life_s is not None
-    context, shop = sheet.context, sheet.context.shop.mixing
-    several = len(piece.mould.mixes) > 1
-    subject = sheet.subject(piece.id, mix=mix.name if several else "")
-    law = pot_life_law(card)
-    pot_life = sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
+def _pot_life(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given:
+    """How long it can be poured here; what goes off only on the piece, as latex does, has no end in the cup."""
+    if card.pot_life_s is None:
+        return Given(LONGEST_S, "duration", "does not go off in the cup", card.name)
+    law, air = pot_life_law(card), sheet.context.shop.air
+    return sheet.add(derive(specs.POT_LIFE, mixing.pot_life_here, subject,
         book=card_given(card, card.pot_life_s, "duration", "pot life, book"),
         kinetics=Given(law, "thing", f"{law.law} from its card", card.name),
-        bench=Given(context.shop.air.day_c, "temperature", "shop by day", "shop"), stirred=pot_life_factor(context.cards, mix)))  # fmt: skip
-    density = (sheet.find_of(specs.DENSITY, subject) or sheet.find(specs.SLURRY, piece.id)
-               or card_given(card, card.density_kg_m3, "density", "density"))  # fmt: skip
-    takes = handling(card, shop)
+        bench=Given(air.day_c, "temperature", "shop by day", "shop"), stirred=pot_life_factor(sheet.context.cards, mix)))  # fmt: skip
+
+
+def _plan_mix(
+    sheet: Sheet, pour: PlannedPour, index: int, mass: Figure, work: Figure | None
+) -> tuple[Figure, Figure, Figure]:
+    """Derive batches and weights of one mix; return the number of batches, the time that they take, and first to last."""
+    card, mix = pour.card, pour.mixes[index]
+    shop, subject = sheet.context.shop.mixing, sheet.subject(pour.piece, op=pour.op, mix=pour.mix_name(index))
+    pot_life = _pot_life(sheet, card, mix, subject)
+    density, takes = _density(sheet, pour, subject), dict[str, Figure | Given](handling(card, shop))
+    if work:
+        times = Given(pour.times * pour.coats, "count", "times", pour.name)
+        takes["per_kg"] = sheet.add(derive(specs.PACE, mixing.pace, subject, work=work, times=times, mass=mass))
     most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject, density=density, pot_life=pot_life,
         margin=Given(shop.margin, "share", "kept in hand", "shop"), **vessel(card, shop), **takes))  # fmt: skip
-    mass = sheet.find_of(specs.MIX, subject) if several else total
-    assert mass is not None
     count = sheet.add(derive(specs.BATCHES, mixing.batch_count, subject, total=mass, most=most))
     batch = sheet.add(derive(specs.BATCH, mixing.batch_mass, subject, total=mass, batches=count))
     sheet.add(
@@ -105,13 +171,14 @@ def _plan_mix(sheet: Sheet, piece: Piece, mix: Mix, card: MaterialCard, total: F
         derive(specs.POUR_TIME, mixing.pour_time, subject, batches=count, batch=batch, hands=hands, **takes)
     )
     joint = sheet.add(derive(specs.JOINT, mixing.joint_time, subject, batches=count, batch=batch, hands=hands, **takes))
-    sheet.add(derive(specs.SPARE, mixing.spare_time, subject, pot_life=pot_life, batch=batch, **takes))
+    if isinstance(pot_life, Figure):
+        sheet.add(derive(specs.SPARE, mixing.spare_time, subject, pot_life=pot_life, batch=batch, **takes))
     parts = parts_by_weight(card)
     own = sum(given.value for given in parts.values())
     whole = dict(parts)
     for additive in mix.additives:
         stirred = mixing.additive_parts(own=own, share=additive.share)
-        whole[additive.name] = Given(stirred, "parts", f"parts of {additive.name}", piece.name, decided=True)
+        whole[additive.name] = Given(stirred, "parts", f"parts of {additive.name}", pour.name, decided=True)
     all_parts = Given(sum(given.value for given in whole.values()), "parts", "all parts", card.name)
     for name, share in whole.items():
         sheet.add(derive(specs.PART, mixing.part_mass, replace(subject, part=name),

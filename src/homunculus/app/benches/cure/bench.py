@@ -12,7 +12,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.base import PieceBench
+from homunculus.app.benches.base import PourBench
 from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
@@ -21,7 +21,7 @@ from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import Piece
+from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.status import Promise, promise
@@ -33,7 +33,7 @@ from homunculus.exchange.formats import offered
 TABLE = 434.0
 
 
-class CureBench(PieceBench):
+class CureBench(PourBench):
     """The bench of station 6."""
 
     @property
@@ -52,15 +52,16 @@ class CureBench(PieceBench):
     # ------------------------------------------------------------------------------------ course
     def course(self) -> CureCourse | None:
         """What is drawn: the pour in the mould or, before it, the planned one; none where nothing cures."""
-        piece = self.piece()
-        if piece is None or piece.mould is None:
+        pour = self.pour()
+        if pour is None:
             return None
-        if self._for != f"{self.desk.chosen}/{piece.id}":
-            self._for, self.what_if = f"{self.desk.chosen}/{piece.id}", WhatIf()
-        key = (piece, self.desk.status, self.desk.build_plan, self.what_if)
+        whose = f"{self.desk.chosen}/{pour.piece}/{pour.op}"
+        if self._for != whose:
+            self._for, self.what_if = whose, WhatIf()
+        key = (pour, self.desk.status, self.desk.build_plan, self.what_if)
         if self._course is None or any(a is not b for a, b in zip(self._course[0], key, strict=True)):  # type: ignore[call-overload]
             made = CureCourse.of(
-                self.desk.job, self.desk.build_plan, self.desk.status, self.desk.book, piece, self.what_if
+                self.desk.job, self.desk.build_plan, self.desk.status, self.desk.book, pour, self.what_if
             )
             if made is None:
                 return None
@@ -86,16 +87,17 @@ class CureBench(PieceBench):
     def arrange(self) -> None:
         course = self.course()
         self.piece_spots("cure")
+        self.pour_spots(self.width() - 240)
         self.spots.place(
             "csv",
             QRectF(self.width() - 214, TABLE + 4, 206, 34),
             "take in a logger's temperatures, CSV",
             self.choose_csv,
         )
-        piece = self.piece()
-        if course is None or piece is None:
+        pour = self.pour()
+        if course is None or pour is None:
             return
-        self._lay_cautions(course, piece)
+        self._lay_cautions(course, pour)
         for index, figure in enumerate(course.figures):
             self.figure_spot(figure, QRectF(12 + index * 230, 46, 222, 52))
         tried = self.what_if
@@ -263,6 +265,8 @@ class CureBench(PieceBench):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Delete and self.what_if.any:
             self.drop()
+        elif event.key() in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight):
+            self.show_next_pour(1 if event.key() == Qt.Key.Key_BracketRight else -1)
         else:
             event.ignore()
 
@@ -276,12 +280,14 @@ class CureBench(PieceBench):
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
-        piece, course = self.piece(), self.course()
-        if piece is None:
+        pour, course = self.pour(), self.course()
+        if pour is None:
             self.draw_nothing(ink)
             return
-        ink.text(18, 29, f"When does the {piece.name} mould open?", "bench_question")
+        ink.text(18, 29, ink.squeezed(self._question_room(), f"When has {pour.name} set?" if pour.of != "mould" else
+                                      f"When does {pour.name} open?", "bench_question"), "bench_question")  # fmt: skip
         self.draw_pieces(ink)
+        self.draw_pours(ink)
         if course is None:
             ink.paragraph(18, 200, self.width() - 60, self._why_nothing(), "body", "ink2")
             return
@@ -373,11 +379,11 @@ class CureBench(PieceBench):
     def _foot_y(course: CureCourse) -> float:
         return TABLE + max(32 + len(course.planned) * 22, 112)
 
-    def _lay_cautions(self, course: CureCourse, piece: Piece) -> None:
+    def _lay_cautions(self, course: CureCourse, pour: PlannedPour) -> None:
         """Beneath the table and what was promised last time."""
         lines = len(self.setting().wrapped(self.width() - 40, self._promise_words(), "note"))
         y = self._foot_y(course) + 15 * lines - 8
-        cautions = [words for _, words in step_cautions(self.desk.job, piece, "cure")]
+        cautions = [words for _, words in step_cautions(self.desk.job, [pour], "cure")]
         damp = [course.card.humidity] if course.card.humidity else []
         self.lay_cautions([*cautions, *damp], QRectF(16, y, self.width() - 34, self.height() - y - 4))
 
@@ -393,7 +399,6 @@ class CureBench(PieceBench):
                 f" With the nights as measured the reckoning is {known} off.")  # fmt: skip
 
     def _promised(self) -> Promise | None:
-        piece = self.piece()
-        book = self.desk.book
-        opened = book.last(self.desk.chosen, piece.id, ("opened",), self.desk.now()) if piece else None
-        return promise(self.desk.job, book, opened) if opened else None
+        pour, book = self.pour(), self.desk.book
+        opened = book.last(self.desk.chosen, pour.piece, ("opened",), self.desk.now(), pour.logged_as) if pour else None
+        return promise(self.desk.job, self.desk.build_plan, book, opened) if opened else None

@@ -154,14 +154,6 @@ class Chart:
         if self.course.card.least_c:
             y = self.y_air(self.course.card.least_c.value)
             ink.rule(LEFT, y, self.width - 40, y, "danger", 1.2, "limit")
-            ink.text(
-                self.width - 44,
-                y - 3,
-                f"stands still under {self._shown_c(self.course.card.least_c.value)}",
-                "tick",
-                "danger",
-                "right",
-            )
         painter.setPen(ink.pen("ink2", 1.2, "hidden"))
         painter.drawPolyline(self._line([(p.seconds, p.air) for p in self.course.points], self.course.start))
         painter.setPen(ink.pen("ink", 2))
@@ -173,6 +165,12 @@ class Chart:
         for celsius in (low + 2, high - 2):
             ink.text(LEFT - 6, self.y_air(celsius) + 4, str(self._shown_c(round(celsius))), "tick", "ink2", "right")
         ink.text(LEFT + 4, AIR_TOP + 9, "mould, and air dashed", "tick", "ink2")
+        if self.course.card.least_c:
+            words = f"stands still under {self._shown_c(self.course.card.least_c.value)}"
+            y, width = self.y_air(self.course.card.least_c.value), ink.width(words, "tick")
+            y = y - 3 if y - 3 - AIR_TOP > 30 else y + 12  # above its line, beneath it where the air is drawn there
+            ink.plate(self.width - 46 - width, y - 10, width + 4, 13)
+            ink.text(self.width - 44, y, words, "tick", "danger", "right")
         y = self.y_air(self.night)
         ink.lozenge(self.width - 30, y, 11, hollow=self.what_if.night_c is None)
 

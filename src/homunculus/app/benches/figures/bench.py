@@ -126,10 +126,11 @@ class SheetBench(Bench):
 
     def _cautions_of(self, piece_id: str) -> list[str]:
         """Cautions of the materials that this piece's step needs; the data sheet decides."""
-        piece, station = next((p for p in self.desk.build.pieces if p.id == piece_id), None), self.desk.station
-        if piece is None or station not in ("mould", "mix", "cure"):
+        station = self.desk.station
+        if station not in ("mould", "mix", "cure"):
             return []
-        return [f"{name}: {words}" for name, words in step_cautions(self.desk.job, piece, station)]
+        mine = [pour for pour in self.desk.build_plan.pours if pour.piece == piece_id]
+        return [f"{name}: {words}" for name, words in step_cautions(self.desk.job, mine, station)]
 
     # -------------------------------------------------------------------------------------- list
     def content(self) -> object:
@@ -214,8 +215,8 @@ class SheetBench(Bench):
         step = self.desk.next_pour_step()
         if step is None or self.desk.station not in ("mould", "mix", "cure"):
             return None
-        kind, piece, words = step
-        return kind, words, lambda: self.desk.write(kind, words, piece)
+        kind, piece, op, words = step
+        return kind, words, lambda: self.desk.write(kind, words, piece, op)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

@@ -97,7 +97,8 @@ class LogBench(Bench):
             self._promises = (*key, {})
         known = self._promises[2]
         if entry.kind == "opened" and entry.id not in known:
-            known[entry.id] = promise(self.desk.job, self.desk.book, entry)
+            made = next((b for b in self.desk.plan.builds if b.build.id == entry.build), None)
+            known[entry.id] = promise(self.desk.job, made, self.desk.book, entry) if made else None
         return known.get(entry.id)
 
     # ------------------------------------------------------------------------------------- spots

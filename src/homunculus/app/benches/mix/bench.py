@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.base import PieceBench
+from homunculus.app.benches.base import PourBench
 from homunculus.app.benches.mix.drawn import drawn_recipe
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.typing import Typed
@@ -28,10 +28,10 @@ from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.planners.poured import vessel, vessel_keys
 from homunculus.core.showing import Shown, show, show_times
 
-FLASKS_TOP = 176.0
+FLASKS_TOP = 196.0
 
 
-class MixBench(PieceBench):
+class MixBench(PourBench):
     """The bench of station 5."""
 
     least_height = 596
@@ -41,9 +41,9 @@ class MixBench(PieceBench):
 
     # ------------------------------------------------------------------------------------- what
     def mixes(self) -> tuple[Mix, ...]:
-        """The mixes of the drawn piece."""
-        piece = self.piece()
-        return piece.mould.mixes if piece and piece.mould else ()
+        """The mixes of the drawn pour."""
+        pour = self.pour()
+        return pour.mixes if pour else ()
 
     @property
     def mix_index(self) -> int:
@@ -55,9 +55,11 @@ class MixBench(PieceBench):
         self.desk.mix_index = index
         self.refresh()
 
-    def _card(self, piece: Piece) -> MaterialCard:
-        assert piece.mould is not None
-        return self.desk.job.cards.material(piece.mould.poured)
+    def _key(self, sort: str) -> str:
+        """Key of a decision about the drawn pour: of the mould's own mixes by the piece, of others by piece and operation."""
+        pour = self.pour()
+        assert pour is not None
+        return f"{sort}:{pour.piece}" if pour.of == "mould" else f"{sort}:{pour.piece}/{pour.op}"
 
     def recipe(self) -> Recipe | None:
         """What is weighed for the drawn mix."""
@@ -66,11 +68,13 @@ class MixBench(PieceBench):
     def weighing(self) -> Weighing | None:
         """Where the weighing of the drawn mix stands, by the log."""
         recipe = self.recipe()
-        return resume(recipe, self.desk.book.since_end(recipe.build, recipe.piece)) if recipe else None
+        return (
+            resume(recipe, self.desk.book.since_end(recipe.build, recipe.piece, recipe.logged_as)) if recipe else None
+        )
 
     def _part_figure(self, name: str) -> Figure | None:
         """Weight of one part of one batch of the drawn mix."""
-        return self.figure(specs.PART, self._part(), name)
+        return self.pour_figure(specs.PART, self._part(), name)
 
     def _part(self) -> str:
         return self.mixes()[self.mix_index].name if len(self.mixes()) > 1 else ""
@@ -91,22 +95,23 @@ class MixBench(PieceBench):
 
     def _ring_radius(self) -> float:
         """Of the ring of the pot life: it ends above the buckets."""
-        return max(60.0, min(92.0, (self._buckets_y() - 168) / 2))
+        return max(56.0, min(92.0, (self._buckets_y() - 188) / 2))
 
     def _ring_middle(self) -> QPointF:
-        return QPointF(self.width() - 132, 176 + self._ring_radius())
+        return QPointF(self.width() - 132, FLASKS_TOP + self._ring_radius())
 
     def arrange(self) -> None:
-        piece, recipe = self.piece(), self.recipe()
-        if piece is None:
+        pour, recipe = self.pour(), self.recipe()
+        if pour is None:
             return
         self.piece_spots("mixes")
+        self.pour_spots(self.width() - 24)
         x, y = 330.0, self._buckets_y() + 80
-        cautions = [words for _, words in step_cautions(self.desk.job, piece, "mix")]
+        cautions = [words for _, words in step_cautions(self.desk.job, [pour], "mix")]
         self.lay_cautions(cautions, QRectF(x, y, self.width() - x - 20, self.height() - y - 4))
         self._headline_spots()
-        self._mix_spots(piece)
-        mix, own = self.mixes()[self.mix_index], len(self._card(piece).parts)
+        self._mix_spots()
+        mix, own = self.mixes()[self.mix_index], len(pour.card.parts)
         for index, area in enumerate(self._flask_areas(len(recipe.parts) if recipe else 0)):
             assert recipe is not None
             name = recipe.parts[index].name
@@ -115,15 +120,15 @@ class MixBench(PieceBench):
                 self.figure_spot(figure, area)
             if index >= own and self._additive(mix, name) is not None:
                 which = self._additive(mix, name)
-                self.decide_spot(f"additive.{self.mix_index}.{which}:{piece.id}", QRectF(area.x() - 8, self._flasks_foot() + 14, 96, 44),
+                self.decide_spot(self._key(f"additive.{self.mix_index}.{which}"), QRectF(area.x() - 8, self._flasks_foot() + 14, 96, 44),
                                  keys=". Delete leaves it out")  # fmt: skip
         self.spots.place("stir in", QRectF(12, 426, 190, 34), "stir in pigment, softener or thickener", self.stir_in)
         self.spots.place("split", QRectF(206, 426, 170, 34), "split off a coat or a colour", self.split)
-        vessel, head_room = vessel_keys(self._card(piece))
+        vessel, head_room = vessel_keys(pour.card)
         self.decide_spot(vessel, QRectF(self.width() - 200, self._buckets_y() - 8, 90, 44))
-        if not self._card(piece).head_room:
+        if not pour.card.head_room:
             self.decide_spot(head_room, QRectF(self.width() - 106, self._buckets_y() - 8, 90, 44))
-        spare = self.figure(specs.SPARE, self._part())
+        spare = self.pour_figure(specs.SPARE, self._part())
         if spare:
             middle = self._ring_middle()
             self.figure_spot(spare, QRectF(middle.x() - 70, middle.y() - 40, 140, 76))
@@ -136,17 +141,16 @@ class MixBench(PieceBench):
 
     def _headline_spots(self) -> None:
         part = self._part()
-        wanted = [(self.figure(specs.MIX, part) if part else None) or self.figure(specs.RUBBER) or self.figure(specs.STONE),
-                  self.figure(specs.BATCHES, part), self.figure(specs.POT_LIFE, part)]  # fmt: skip
+        wanted = [self.pour_figure(spec, part) for spec in (specs.POUR, specs.BATCHES, specs.POT_LIFE)]
         for index, figure in enumerate(wanted):
             if figure:
                 self.figure_spot(figure, self.headline_area(index))
 
-    def _mix_spots(self, piece: Piece) -> None:
+    def _mix_spots(self) -> None:
         x = 18.0
         for i, mix in enumerate(self.mixes() if len(self.mixes()) > 1 else ()):
-            self.spots.place(f"mix:{i}", QRectF(x, 112, 86, 40), f"mix {mix.name}", lambda i=i: self.show_mix(i))  # type: ignore[misc]
-            self.decide_spot(f"mix.{i}:{piece.id}", QRectF(x + 88, 112, 74, 40), keys=". Delete gives it up")
+            self.spots.place(f"mix:{i}", QRectF(x, 138, 86, 34), f"mix {mix.name}", lambda i=i: self.show_mix(i))  # type: ignore[misc]
+            self.decide_spot(self._key(f"mix.{i}"), QRectF(x + 88, 138, 74, 34), keys=". Delete gives it up")
             x += 176
 
     @staticmethod
@@ -162,6 +166,8 @@ class MixBench(PieceBench):
             self._weigh_up()
         elif event.key() == Qt.Key.Key_Delete and name.startswith(("decide:additive.", "decide:mix.")):
             self._leave_out(name.removeprefix("decide:").split(":")[0])
+        elif event.key() in (Qt.Key.Key_BracketLeft, Qt.Key.Key_BracketRight):
+            self.show_next_pour(1 if event.key() == Qt.Key.Key_BracketRight else -1)
         else:
             event.ignore()
 
@@ -170,35 +176,37 @@ class MixBench(PieceBench):
 
     def _leave_out(self, key: str) -> None:
         sort, *at = key.split(".")
-        piece = self.piece()
-        if piece is None:
+        piece, pour = self.piece(), self.pour()
+        if piece is None or pour is None:
             return
         if sort == "mix":
-            self._put(f"{self.mixes()[int(at[0])].name} given up", join_mix(piece, int(at[0])))
+            self._put(f"{self.mixes()[int(at[0])].name} given up", join_mix(piece, pour.op, int(at[0])))
         else:
             name = self.mixes()[int(at[0])].additives[int(at[1])].name
-            self._put(f"{name} left out", leave_out(piece, int(at[0]), int(at[1])))
+            self._put(f"{name} left out", leave_out(piece, pour.op, int(at[0]), int(at[1])))
 
     def _put(self, step: str, piece: Piece) -> None:
         self.desk.edit(step, replace_build(self.desk.job, replace_piece(self.desk.build, piece)))
 
     def stir_in(self) -> None:
         """Type what is stirred in, as “pigment 2 %”."""
-        self._type("what is stirred in", "pigment 2 %", "stir in", lambda p, words: stir_in(p, self.mix_index, words))
+        self._type(
+            "what is stirred in", "pigment 2 %", "stir in", lambda p, op, words: stir_in(p, op, self.mix_index, words)
+        )
 
     def split(self) -> None:
         """Type the mix that is split off, as “print coat 20 %”."""
         self._type("the mix that is split off", "print coat 20 %", "split", split_off)
 
-    def _type(self, name: str, example: str, over: str, make: Callable[[Piece, str], Piece]) -> None:
+    def _type(self, name: str, example: str, over: str, make: Callable[[Piece, str, str], Piece]) -> None:
         spot = self.spots.find(over)
 
         def accept(words: str) -> bool:
-            piece = self.piece()
-            if piece is None:
+            piece, pour = self.piece(), self.pour()
+            if piece is None or pour is None:
                 return True
             try:
-                self._put(words.strip(), make(piece, words))
+                self._put(words.strip(), make(piece, pour.op, words))
             except UserError as trouble:
                 self.desk.said.emit(str(trouble))
                 return False
@@ -212,24 +220,26 @@ class MixBench(PieceBench):
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
-        piece, recipe = self.piece(), self.recipe()
-        if piece is None:
+        pour, recipe = self.pour(), self.recipe()
+        if pour is None:
             self.draw_nothing(ink)
             return
-        card = self._card(piece)
-        ink.text(18, 29, f"What goes into the {piece.name} bucket?", "bench_question")
+        card = pour.card
+        question = f"What goes into the bucket? {pour.name[:1].upper()}{pour.name[1:]}"
+        ink.text(18, 29, ink.squeezed(self._question_room(), question, "bench_question"), "bench_question")
         self.draw_pieces(ink)
+        self.draw_pours(ink)
         self._headlines(ink, card)
-        self._mix_names(ink, piece)
+        self._mix_names(ink)
         if recipe is None:
             words = (
                 "No batch can be mixed in time here."
-                if self.figure(specs.BATCHES)
+                if self.pour_figure(specs.BATCHES)
                 else "How much there is to mix is not known yet."
             )
             ink.text(18, 200, words if card.parts else f"{card.name} is not mixed from parts.", "body", "ink2")
         else:
-            self._flasks(ink, piece, recipe)
+            self._flasks(ink, recipe)
             self._ring(ink, card)
             self._buckets(ink, card, recipe)
             self._way_on(ink)
@@ -240,11 +250,11 @@ class MixBench(PieceBench):
 
     def _headlines(self, ink: Ink, card: MaterialCard) -> None:
         part = self._part()
-        mass = (self.figure(specs.MIX, part) if part else None) or self.figure(specs.RUBBER) or self.figure(specs.STONE)
+        mass = self.pour_figure(specs.POUR, part)
         count, batch, life = (
-            self.figure(specs.BATCHES, part),
-            self.figure(specs.BATCH, part),
-            self.figure(specs.POT_LIFE, part),
+            self.pour_figure(specs.BATCHES, part),
+            self.pour_figure(specs.BATCH, part),
+            self.pour_figure(specs.POT_LIFE, part),
         )
         book = card.pot_life_s
         at = show(card.reference_c, "temperature", self.desk.system)
@@ -264,7 +274,7 @@ class MixBench(PieceBench):
                 room = (area.right() if index < 2 else self.width() - 8) - area.x() - width - 12
                 ink.text(area.x() + width + 14, 70 + 17 * i, ink.squeezed(room, line, "note"), "note", "ink2")
 
-    def _mix_names(self, ink: Ink, piece: Piece) -> None:
+    def _mix_names(self, ink: Ink) -> None:
         for i, mix in enumerate(self.mixes() if len(self.mixes()) > 1 else ()):
             spot = self.spots.find(f"mix:{i}")
             if spot is None:
@@ -272,20 +282,20 @@ class MixBench(PieceBench):
             x, here = spot.geometry().x(), i == self.mix_index
             width = ink.text(
                 x + 4,
-                137,
+                160,
                 ink.squeezed(80, mix.name, "label"),
                 "label",
                 "ink" if here else "ink2",
                 weight=600 if here else 0,
             )
             if here:
-                ink.rule(x + 4, 142, x + 4 + width, 142, "ink", 2)
-            decision = self.desk.decision(f"mix.{i}:{piece.id}")
-            ink.decided(x + 94, 137, self.desk.given(decision.value, "share"), "lane_value")
+                ink.rule(x + 4, 165, x + 4 + width, 165, "ink", 2)
+            decision = self.desk.decision(self._key(f"mix.{i}"))
+            ink.decided(x + 94, 160, self.desk.given(decision.value, "share"), "lane_value")
 
-    def _flasks(self, ink: Ink, piece: Piece, recipe: Recipe) -> None:
+    def _flasks(self, ink: Ink, recipe: Recipe) -> None:
         mix, weighing = self.mixes()[self.mix_index], self.weighing()
-        ink.text(18, 168, "One batch" if recipe.batches > 1 else "The batch", "note", "ink2")
+        ink.text(18, 188, "One batch" if recipe.batches > 1 else "The batch", "note", "ink2")
         for part, area in zip(recipe.parts, self._flask_areas(len(recipe.parts)), strict=True):
             flask = Flask(area)
             flask.draw(ink, 1.0)
@@ -299,18 +309,18 @@ class MixBench(PieceBench):
             ink.text(area.center().x(), area.bottom() - 30, name, "label", "ink", "centre", 600)
             which = self._additive(mix, part.name)
             if which is not None:
-                self.draw_decided(ink, f"additive.{self.mix_index}.{which}:{piece.id}", part.name, "lane_value")
+                self.draw_decided(ink, self._key(f"additive.{self.mix_index}.{which}"), part.name, "lane_value")
             else:
                 share = show(part.parts / recipe.all_parts, "share", self.desk.system)
                 ink.text(area.x(), self._flasks_foot() + 32, str(share), "lane_value", "ink")
                 ink.text(area.x(), self._flasks_foot() + 49, "of the mix", "note", "ink2")
         if weighing and (weighing.done or weighing.cup):
             ink.text(
-                120, 168, f"batch {weighing.batch} of {recipe.batches} is next; the log has the rest", "note", "mind"
+                120, 188, f"batch {weighing.batch} of {recipe.batches} is next; the log has the rest", "note", "mind"
             )
 
     def _ring(self, ink: Ink, card: MaterialCard) -> None:
-        life, spare = self.figure(specs.POT_LIFE, self._part()), self.figure(specs.SPARE, self._part())
+        life, spare = self.pour_figure(specs.POT_LIFE, self._part()), self.pour_figure(specs.SPARE, self._part())
         if life is None or spare is None:
             return
         shares = pot_life_shares(life=life.number, hands=life.number - spare.number, margin=self.desk.job.shop.mixing.margin,
@@ -327,7 +337,7 @@ class MixBench(PieceBench):
         shop, weighing = self.desk.job.shop.mixing, self.weighing()
         head_room = vessel(card, shop)["head_room"].value
         done = len(weighing.done) if weighing else 0
-        fill = self.figure(specs.FILL, self._part())
+        fill = self.pour_figure(specs.FILL, self._part())
         each = fill.number if fill else 0.0
         most = max(1, int((self.width() - 250) // 50))
         drawn = min(recipe.batches, most)
@@ -342,7 +352,7 @@ class MixBench(PieceBench):
             ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")
         else:
             self.draw_decided(ink, of_room, "head-room", "lane_value")
-        most_figure = self.figure(specs.MOST, self._part())
+        most_figure = self.pour_figure(specs.MOST, self._part())
         if most_figure and most_figure.notes:
             words = f"at most {self.desk.words(most_figure)} in one, {most_figure.notes[0]}"
             ink.paragraph(self.width() - 192, self._buckets_y() + 54, 184, words, "note", "ink2", 2)

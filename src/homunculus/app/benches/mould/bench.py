@@ -21,6 +21,7 @@ from homunculus.core.constructions.construction import Construction
 from homunculus.core.constructions.register import construction_of
 from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
+from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.cautions import lift_words
 from homunculus.core.planners.poured import vessel
 from homunculus.core.showing import Shown, show_times, stacked
@@ -118,7 +119,7 @@ class MouldBench(PieceBench):
             return
         self.piece_spots("mould")
         for spec, area in zip((*self._poured(), specs.BATCHES), map(self.headline_area, range(3)), strict=True):
-            figure = self.figure(spec)
+            figure = self._batches() if spec is specs.BATCHES else self.figure(spec)
             if figure:
                 self.figure_spot(figure, area)
         self._decision_spots(piece)
@@ -257,14 +258,17 @@ class MouldBench(PieceBench):
     def _headlines(self, ink: Ink) -> None:
         waste, most = self.figure(specs.WASTE), self._first_mix(specs.MOST)
         volume, mass = self._poured()
-        matter = "stone" if mass is specs.STONE else "rubber"
+        matter, pours = "stone" if mass is specs.STONE else "rubber", len(self._pours())
         notes = {
             volume: (f"of {matter}", ""),
             mass: (f"{matter}, with", f"{self.desk.words(waste)} waste" if waste else ""),
-            specs.BATCHES: ("a bucket takes", f"{self.desk.words(most)} at most" if most else ""),
+            specs.BATCHES: (
+                f"in each of {pours} pours;" if pours > 1 else "a bucket takes",
+                f"{self.desk.words(most)} at most" if most else "",
+            ),
         }
         for (spec, lines), area in zip(notes.items(), map(self.headline_area, range(3)), strict=True):
-            figure = self.figure(spec)
+            figure = self._batches() if spec is specs.BATCHES else self.figure(spec)
             if figure is None:
                 continue
             shown = self.desk.shown(figure)
@@ -441,14 +445,23 @@ class MouldBench(PieceBench):
                     self.width() - 58, slot + 18, self.desk.given(self.desk.decision(key).value, "share"), "lane_value"
                 )
 
-    def _first_mix(self, spec: FigureSpec) -> Figure | None:
-        """A figure of the mix, of the first one where the mould is filled with several."""
+    def _pours(self) -> list[PlannedPour]:
+        """The pours of the mould, in the order of the route."""
         piece = self.piece()
-        several = piece.mould is not None and len(piece.mould.mixes) > 1 if piece else False
-        return self.figure(spec, piece.mould.mixes[0].name if several else "")  # type: ignore[union-attr]
+        return [p for p in self.desk.build_plan.pours if piece and p.piece == piece.id and p.of == "mould"]
+
+    def _first_mix(self, spec: FigureSpec) -> Figure | None:
+        """A figure of the mould's first pour, of its first mix where that has several."""
+        pour = next(iter(self._pours()), None)
+        return self.desk.build_plan.find(spec, pour.piece, op=pour.op, mix=pour.mix_name(0)) if pour else None
+
+    def _batches(self) -> Figure | None:
+        """How many batches the mould's first pour takes."""
+        pour = next(iter(self._pours()), None)
+        return self.desk.build_plan.find(specs.BATCHES, pour.piece, op=pour.op) if pour else None
 
     def _buckets(self, ink: Ink, x: float, piece: Piece) -> None:
-        count, batch, fill = self.figure(specs.BATCHES), self._first_mix(specs.BATCH), self._first_mix(specs.FILL)
+        count, batch, fill = self._batches(), self._first_mix(specs.BATCH), self._first_mix(specs.FILL)
         if not (count and batch and fill and piece.mould):
             return
         y, mixed_in = 414.0, vessel(self.desk.job.cards.material(piece.mould.poured), self.desk.job.shop.mixing)

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
-from homunculus.app.benches.base import drawn_piece
+from homunculus.app.benches.base import drawn_pour
 from homunculus.app.benches.mix.drawn import drawn_recipe
 from homunculus.app.benches.weigh_up.weigher import PRACTICE, Weigher
 from homunculus.app.desk import Desk
@@ -54,13 +54,11 @@ class WeighUp(Place):
     # ------------------------------------------------------------------------- opening and leaving
     def enter(self) -> None:
         """Weigh up what the Mix bench draws."""
-        recipe, piece = drawn_recipe(self.desk), drawn_piece(self.desk)
-        if recipe and piece and piece.mould:
-            self.open(recipe, self.desk.job.cards.material(piece.mould.poured))
+        recipe, pour = drawn_recipe(self.desk), drawn_pour(self.desk)
+        if recipe and pour:
+            self.open(recipe, pour.card)
         else:
-            self.desk.said.emit(
-                "There is nothing to weigh: no mould of this build is poured of parts that can be mixed in time."
-            )
+            self.desk.said.emit("There is nothing to weigh: nothing of this build is mixed of parts, or not in time.")
 
     def open(self, recipe: Recipe, card: MaterialCard, device: str = "") -> None:
         """Begin, or go on with, the weighing of a recipe."""

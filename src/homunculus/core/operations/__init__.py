@@ -1,0 +1,1 @@
+"""Kinds of operations, a file each; who asks, asks the register."""

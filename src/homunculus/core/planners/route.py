@@ -1,0 +1,449 @@
+"""Routes and assembly of a build as one graph of things to do, and when each comes out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from datetime import datetime
+from typing import NamedTuple
+
+from homunculus.core import specs
+from homunculus.core.cure.clock import in_its_air
+from homunculus.core.cure.temperature import Programme
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Given, Phrase, Station
+from homunculus.core.job.build import Piece
+from homunculus.core.job.counts import unsigned
+from homunculus.core.job.operations import After, AnyOperation, Cast, Hands, Insert, Layer, LayUp, Pour
+from homunculus.core.job.shop import ShopHours
+from homunculus.core.operations.register import kind_of
+from homunculus.core.plan.build_plan import Matter, PlannedPour, Setting, Sheet, Task
+from homunculus.core.planners.counts import MOST_TURNS, turns_of
+from homunculus.core.planners.scale import on_the_figure
+from homunculus.core.schedule.calendar import day_length, next_open
+from homunculus.core.schedule.graph import CannotBe, Link, Node, Placed, Schedule, place, too_late
+
+ASSEMBLY = ""
+"""Stands for a piece where an operation is of the assembly."""
+Key = tuple[str, str]
+"""An operation: its piece, or :data:`ASSEMBLY`, and its id."""
+
+
+STRETCH_S = 2 * 3600.0
+"""Work by hand is laid aside for something that is due sooner after so long: common practice, no source."""
+MOST_WORK_S = 2000 * 3600.0
+"""What takes longer is placed in one: nobody would follow it by the hour."""
+
+
+class Stopped(CannotBe):
+    """Something that cannot be done as things stand, in words."""
+
+    def __init__(self, station: Station, piece: str, headline: str, why: Phrase) -> None:
+        super().__init__(headline)
+        self.station, self.piece, self.headline, self.why = station, piece, headline, why
+
+
+class Part(NamedTuple):
+    """One stretch of an operation: a coat, a turn of castings, or all of it."""
+
+    key: Key
+    first: bool
+    last: bool
+
+
+class Walk(NamedTuple):
+    """All of a build, placed."""
+
+    nodes: tuple[Node, ...]
+    parts: tuple[Part, ...]
+    made: Schedule
+    operations: dict[Key, tuple[Piece | None, AnyOperation]]
+    held: dict[Key, str]
+    """Signatures that an operation waits for."""
+
+    def done(self, key: Key) -> list[Placed]:
+        """The stretches of the operation ``key`` that are placed, in their order."""
+        return [self.made.placed[i] for i, part in enumerate(self.parts) if part.key == key and i in self.made.placed]
+
+    def stops(self) -> Iterator[tuple[Key, CannotBe]]:
+        """What cannot be done, and why."""
+        return ((self.parts[i].key, trouble) for i, trouble in self.made.stopped.items())
+
+
+def all_operations(sheet: Sheet) -> dict[Key, tuple[Piece | None, AnyOperation]]:
+    """The operations of the ``sheet``'s build by piece and id, the assembly's last.
+
+    Raises
+    ------
+    UserError
+        When two of one list have one id.
+    """
+    found: dict[Key, tuple[Piece | None, AnyOperation]] = {}
+    build = sheet.context.build
+    for owner, name, ops in (*((p, p.id, p.route) for p in build.pieces), (None, ASSEMBLY, build.assembly)):
+        for op in ops:
+            if (name, op.id) in found:
+                raise UserError(f"Two operations of {owner.name if owner else build.name} are called “{op.id}”", "route",
+                                "Give each an id of its own")  # fmt: skip
+            found[name, op.id] = (owner, op)
+    return found
+
+
+def walk(sheet: Sheet, dues: dict[str, datetime]) -> Walk:
+    """Place all operations of the ``sheet``'s build.
+
+    Parameters
+    ----------
+    sheet
+        With counts, masses and pouring times.
+    dues
+        By when each piece is needed, and under :data:`ASSEMBLY` the figure.
+
+    Raises
+    ------
+    UserError
+        When an operation waits for one that is not there, or for itself.
+    """
+    return _Graph(sheet, dues).placed()
+
+
+class _Graph:
+    """The nodes of a build while they are put together."""
+
+    def __init__(self, sheet: Sheet, dues: dict[str, datetime]) -> None:
+        self.sheet, self.dues = sheet, dues
+        self.operations = all_operations(sheet)
+        self.lists: dict[str, list[Key]] = {}
+        for key in self.operations:
+            self.lists.setdefault(key[0], []).append(key)
+        self.pours = {pour.key: pour for pour in sheet.pours}
+        self.together: dict[Key, int] = {}
+        """Which of the operations of a casting are done turn by turn, one after the other."""
+        self.nodes: list[Node] = []
+        self.parts: list[Part] = []
+        self.last: dict[Key, int] = {}
+        """The node that ends each operation."""
+        self.first: dict[Key, list[int]] = {}
+        """Those that begin it."""
+        self.held = self._held()
+
+    def placed(self) -> Walk:
+        build, shop = self.sheet.context.build, self.sheet.context.shop
+        for piece in build.pieces:
+            self._lay_out(piece)
+        self._lay_out(None)
+        for key in self.operations:
+            self._link(key)
+        made = place(self.nodes, build.starts, build.crew, shop.hours, shop.air.zone)
+        return Walk(tuple(self.nodes), tuple(self.parts), made, self.operations, self.held)
+
+    # ------------------------------------------------------------------------------------- nodes
+    def _lay_out(self, piece: Piece | None) -> None:
+        """The operations of one list as nodes; what is done for each casting is done turn by turn."""
+        name = piece.id if piece else ASSEMBLY
+        ops = [self.operations[key][1] for key in self.lists.get(name, ())]
+        turn_ops: list[AnyOperation] = []
+        for op in ops:
+            if piece and piece.mould and op.loop == "casting":
+                turn_ops.append(op)
+            else:
+                self._turns(piece, turn_ops)
+                turn_ops = []
+                self._once(piece, op)
+        self._turns(piece, turn_ops)
+
+    def _once(self, piece: Piece | None, op: AnyOperation) -> None:
+        kind, key = kind_of(op), (piece.id if piece else ASSEMBLY, op.id)
+        if kind.needs_mould and (piece is None or piece.mould is None):
+            raise UserError(f"“{op.called}” of {piece.name if piece else self.sheet.context.build.name} needs a mould", "route",
+                            "Give the piece a mould, or take the operation out")  # fmt: skip
+        figure = self.sheet.find(specs.WORK, key[0], op=op.id) or kind.work(self.sheet, piece, op)
+        seconds, stretches = figure.number if figure else 0.0, 1
+        if isinstance(op, Layer) and op.how != "laid up":
+            stretches = op.coats
+        elif isinstance(op, Hands) and len(self.lists) > 1 and seconds <= MOST_WORK_S:
+            stretches = max(1, math.ceil(seconds / STRETCH_S))
+        for i in range(stretches):
+            clock = self._clock(piece, op, last=i == stretches - 1)
+            self._node(
+                key, piece, op, seconds / stretches, clock, first=i == 0, last=i == stretches - 1, after_own=i > 0
+            )
+
+    def _turns(self, piece: Piece | None, ops: list[AnyOperation]) -> None:
+        if not ops or piece is None:
+            return
+        turns, group = turns_of(self.sheet, piece), len(self.nodes)
+        for op in ops:
+            self.together[piece.id, op.id] = group
+            kind_of(op).work(self.sheet, piece, op)
+        if len(turns) > MOST_TURNS:
+            most = max(
+                (f.number for f in self.sheet.figures if f.spec is specs.CASTINGS and f.subject.piece == piece.id),
+                default=0,
+            )
+            trouble = Stopped("mould", piece.id, f"{piece.name}: more castings than can be planned one after another",
+                              (f"{most:.0f} from its moulds. More moulds, or fewer copies.",))  # fmt: skip
+            for op in ops:
+                self._node((piece.id, op.id), piece, op, 0.0, _raise(trouble), first=True, last=True)
+            return
+        before: int | None = None
+        for turn, filled in enumerate(turns):
+            for op in ops:
+                seconds = getattr(op, "work_s", 0.0) * filled
+                number = self._node((piece.id, op.id), piece, op, seconds, self._clock(piece, op, last=True),
+                                    first=turn == 0, last=turn == len(turns) - 1)  # fmt: skip
+                if before is not None:
+                    self.nodes[number].after.append(Link(before))
+                before = number
+        if not turns:
+            for op in ops:
+                self._node((piece.id, op.id), piece, op, 0.0, None, first=True, last=True)
+
+    def _node(self, key: Key, piece: Piece | None, op: AnyOperation, seconds: float, clock: Callable[[datetime], float] | None, *,
+              first: bool, last: bool, after_own: bool = False) -> int:  # fmt: skip
+        number = len(self.nodes)
+        name = f"{piece.name}: {op.called}" if piece else op.called
+        unbroken = kind_of(op).unbroken or isinstance(op, Cast)
+        node = Node(name, [Link(number - 1)] if after_own else [], seconds, unbroken, clock, op.takes,
+                    self._not_before(key), self.dues.get(key[0], datetime.max))  # fmt: skip
+        if isinstance(op, Pour) and piece:
+            node.clock = self._checked_pour(piece, op, clock)
+        self.nodes.append(node)
+        self.parts.append(Part(key, first, last))
+        if first:
+            self.first.setdefault(key, []).append(number)
+        self.last[key] = number
+        return number
+
+    # ------------------------------------------------------------------------------------ clocks
+    def _clock(self, piece: Piece | None, op: AnyOperation, *, last: bool) -> Callable[[datetime], float] | None:
+        if isinstance(op, Layer) and not last and op.between_s is not None:
+            return lambda _start, s=op.between_s: s  # type: ignore[misc]
+        if waits := kind_of(op).waits_s(op):
+            return lambda _start: waits
+        pour = self.pours.get((piece.id, op.id)) if piece else None
+        setting = pour.setting if pour else None
+        return (lambda start: seconds_to_set(self.sheet, pour, setting, start)) if pour and setting else None
+
+    def _checked_pour(
+        self, piece: Piece, op: Pour, clock: Callable[[datetime], float] | None
+    ) -> Callable[[datetime], float] | None:
+        """A pour that cannot be done in one go stops what is behind it."""
+        count, time = (
+            self.sheet.find(specs.BATCHES, piece.id, op=op.id),
+            self.sheet.find(specs.POUR_TIME, piece.id, op=op.id),
+        )
+        if count is None or time is None:
+            return clock
+        if count.value and time.number <= day_length(self.sheet.context.shop.hours) and count.number <= 100_000:
+            return clock
+        why: Phrase = ("No batch can be mixed before it gels. Cool the shop, or choose a slower material.",)
+        if count.value:
+            why = (
+                count,
+                " batches take ",
+                time,
+                ", longer than the shop is open. More hands, a larger vessel, or part it.",
+            )
+        return _raise(Stopped("mix", piece.id, f"{piece.name}: cannot be poured in one go", why))
+
+    # ------------------------------------------------------------------------------------- links
+    def _link(self, key: Key) -> None:
+        """What an operation waits for: what it names, else the one before it; the assembly for all that are part of the figure."""
+        op, mine = self.operations[key][1], self.lists[key[0]]
+        place_in = mine.index(key)
+        links: list[Link] = []
+        if op.after:
+            for wait in op.after:
+                before = _named(key[0], wait)
+                if before not in self.last:
+                    raise UserError(f"“{op.called}” waits for “{wait.of}”, which is not there", "route",
+                                    "Let it wait for another, or for none")  # fmt: skip
+                links += self._link_to(key, before, wait.least_s, wait.most_s)
+        elif place_in:
+            links += self._link_to(key, mine[place_in - 1])
+        elif key[0] == ASSEMBLY:
+            links += [Link(number) for number in self._ends_of_the_figure()]
+        if isinstance(op, Insert):
+            if op.piece not in self.lists and op.piece not in {p.id for p in self.sheet.context.build.pieces}:
+                raise UserError(
+                    f"“{op.called}” lays in “{op.piece}”, which is no piece of this build", "route", "Name a piece"
+                )
+            links += [Link(self.last[k]) for k in self.lists.get(op.piece, ())[-1:]]
+        for number in self.first[key]:
+            known = {link.of for link in self.nodes[number].after}
+            self.nodes[number].after += [link for link in links if link.of not in known]
+
+    def _link_to(self, key: Key, before: Key, least_s: float = 0.0, most_s: float | None = None) -> list[Link]:
+        """A wait for another; those of one casting follow each other turn by turn already."""
+        if key in self.together and self.together[key] == self.together.get(before):
+            return []
+        return [Link(self.last[before], least_s, most_s)]
+
+    def _ends_of_the_figure(self) -> Iterator[int]:
+        for piece in self.sheet.context.build.pieces:
+            if piece.id in self.lists and on_the_figure(piece):
+                yield self.last[self.lists[piece.id][-1]]
+
+    # -------------------------------------------------------------------------------- signatures
+    def _held(self) -> dict[Key, str]:
+        """Which operations wait for a signature that is not in: all after the one that shows it, else all that builds a mould."""
+        missing = unsigned(self.sheet.context.build.signoffs)
+        found: dict[Key, list[str]] = {}
+        for kind in missing:
+            shown = [key for key, (_, op) in self.operations.items() if kind in op.shows]
+            for key in self._behind(shown) if shown else self._of_moulds():
+                found.setdefault(key, []).append(kind)
+        return {key: ", ".join(kinds) for key, kinds in found.items()}
+
+    def _of_moulds(self) -> Iterator[Key]:
+        return (key for key, (_, op) in self.operations.items()
+                if op.loop == "mould" and isinstance(op, Pour | LayUp | Layer))  # fmt: skip
+
+    def _behind(self, shown: list[Key]) -> Iterator[Key]:
+        """All that come after, by what they name and by their place."""
+        follow: dict[Key, list[Key]] = {}
+        for owner, mine in self.lists.items():
+            for i, key in enumerate(mine):
+                before = [_named(owner, wait) for wait in self.operations[key][1].after] or mine[i - 1 : i]
+                if not before and owner == ASSEMBLY:
+                    before = [self.lists[p.id][-1] for p in self.sheet.context.build.pieces if p.id in self.lists]
+                for one in before:
+                    follow.setdefault(one, []).append(key)
+        reached, pending = set(shown), list(shown)
+        while pending:
+            for key in follow.get(pending.pop(), ()):
+                if key not in reached:
+                    reached.add(key)
+                    pending.append(key)
+        return (key for key in self.operations if key in reached and key not in shown)
+
+    def _not_before(self, key: Key) -> datetime | None:
+        """Nothing that is held is begun before the day on which the last missing signature is expected."""
+        if key not in self.held:
+            return None
+        kinds, opens = self.held[key].split(", "), self.sheet.context.shop.hours.opens
+        days = [
+            s.expected for s in self.sheet.context.build.signoffs if s.at is None and s.expected and s.kind in kinds
+        ]
+        return datetime.combine(max(days), opens) if days else None
+
+
+def _named(owner: str, wait: After) -> Key:
+    """Which operation a wait in the list of an owner names."""
+    whose, slash, name = wait.of.rpartition("/")
+    return (whose, name) if slash else (owner, name)
+
+
+def _raise(trouble: CannotBe) -> Callable[[datetime], float]:
+    def stop(_start: datetime) -> float:
+        raise trouble
+
+    return stop
+
+
+def air_at(programme: Programme, moment: datetime) -> float:
+    """Temperature of the air [°C] by a ``programme`` at a ``moment``."""
+    return next(iter(programme.steps(moment)))[1]
+
+
+def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
+    """Seconds that a pour takes to set, left alone at ``start``.
+
+    Parameters
+    ----------
+    sheet
+        With the shop's air.
+    pour
+        What it is.
+    setting
+        Its material, clock and lag.
+    start
+        When the hands left it.
+
+    Raises
+    ------
+    Stopped
+        When it never sets here.
+    """
+    card = setting.card
+    assert card.demould_s is not None
+    programme, room = in_its_air(card, sheet.context.programme, start)
+    seconds = setting.clock.time(
+        book=card.demould_s.value, programme=programme, start=start, lag=setting.lag_s, start_c=room
+    )
+    if not math.isfinite(seconds):
+        words = _why_not(sheet, setting, air_at(sheet.context.programme, start))
+        raise Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
+    return seconds
+
+
+def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
+    """What is in the way of a setting, and what would help."""
+    here, card = Given(room, "temperature", "here"), setting.card
+    if card.clock_kind == "gelled":
+        return (f"{card.name} stays liquid at ", here, ". Cool the bench.")
+    if card.clock_kind in ("dried", "moisture") and not card.least_c:
+        return (
+            f"{card.name} does not dry in air of ",
+            Given(sheet.context.shop.air.humidity, "share", "humidity"),
+            " humidity.",
+        )
+    least = f", below {card.least_c.value:g} °C it stands still" if card.least_c else ""
+    return (f"{card.name} needs more than 60 days at ", here, f"{least}. Warm the room.")
+
+
+def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
+    """The bars of a build as it was ``walked``: work, what sets behind it; all turns of a casting as one. ``sheet`` has its pours."""
+    pours = {pour.key: pour for pour in sheet.pours}
+    for key, (piece, op) in walked.operations.items():
+        done = walked.done(key)
+        if not done:
+            continue
+        whose, held, waited = key[0], walked.held.get(key, ""), done[0].waited
+        name = f"{piece.name}: {op.called}" if piece else op.called
+        pour, matter = pours.get(key), _matter(op, pours.get(key))
+        if isinstance(op, Cast):
+            if done[-1].end > done[0].start:
+                yield Task(name, whose, matter, done[0].start, done[-1].end, "last out", held, op.id, waited)
+            continue
+        for one in _joined(done, sheet.context.shop.hours) if isinstance(op, Hands) else done:
+            words = "poured" if isinstance(op, Pour) else "done"
+            if one.left > one.start:
+                yield Task(
+                    name,
+                    whose,
+                    "wet" if isinstance(op, Pour) else "labour",
+                    one.start,
+                    one.left,
+                    words,
+                    held,
+                    op.id,
+                    one.waited,
+                )
+            if one.end > one.left:
+                yield Task(name, whose, matter, one.left, one.end, "opens" if pour else "dry", held, op.id,
+                           one.waited if one.left == one.start else "")  # fmt: skip
+
+
+def _joined(done: list[Placed], hours: ShopHours) -> Iterator[Placed]:
+    """Stretches of work that follow each other without anything between, as one."""
+    now = done[0]
+    for one in done[1:]:
+        if one.start <= next_open(now.left, hours):
+            now = Placed(now.start, one.left, one.end, now.waited)
+        else:
+            yield now
+            now = one
+    yield now
+
+
+def _matter(op: AnyOperation, pour: PlannedPour | None) -> Matter:
+    if pour and pour.card.clock_kind == "baked":
+        return "oven"
+    return kind_of(op).matter(op)
+
+
+def windows_missed(walked: Walk) -> list[tuple[Key, Key, float]]:
+    """What begins later than it may after something: the operation, what it follows, seconds; of a build as it was ``walked``."""
+    return [(walked.parts[n].key, walked.parts[of].key, over) for n, of, over in too_late(walked.nodes, walked.made)]
