@@ -66,3 +66,19 @@ def fresh(folder: Path) -> Path:
     """Empty a folder for a job."""
     shutil.rmtree(folder, ignore_errors=True)
     return folder
+
+
+def many_pieces(folder: Path, builds: int = 200, pieces: int = 10) -> Path:
+    """A job of many builds of many pieces each: those of the demo's builds that have a route, over and over."""
+    many_builds(folder, builds)
+    document = decode((folder / "job.json").read_bytes(), "job.json")
+    made = []
+    for build in document.job.builds:
+        routed = [piece for piece in build.pieces if piece.route]
+        more = [replace(routed[i % len(routed)], id=f"p{i}", name=f"piece {i}", route=tuple(
+            replace(op, after=()) for op in routed[i % len(routed)].route)) for i in range(pieces)]  # fmt: skip
+        assembly = tuple(replace(op, after=()) for op in build.assembly)
+        made.append(replace(build, pieces=tuple(more), assembly=assembly, crew=2))
+    shots = tuple(replace(shot, needs=tuple(whole(*shot.builds))) for shot in document.job.shots)
+    (folder / "job.json").write_bytes(encode(replace(document.job, builds=tuple(made), shots=shots), ()))
+    return folder

@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
-from homunculus.core.plan.status import Bar, Status
+from homunculus.core.plan.build_plan import Bar
+from homunculus.core.plan.status import Status
 from homunculus.core.showing import show, show_clock, show_day, show_long_day, show_moment
 
 PAST_H, AHEAD_H = 2.0, 36.0

@@ -9,7 +9,8 @@ from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece
-from homunculus.core.job.moulds import Additive, Mix
+from homunculus.core.job.moulds import PLAIN, Additive, Mix
+from homunculus.core.job.operations import Pour
 
 
 def put(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
@@ -18,17 +19,23 @@ def put(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
 
 
 def mixes_at(piece: Piece, op: str) -> tuple[Mix, ...]:
-    """The mixes of one pour of a ``piece``: of its operation ``op`` where that has its own, else of its mould."""
-    own = next((o.mixes for o in piece.route if o.id == op and hasattr(o, "mixes")), None)
-    return own if own is not None else piece.mould.mixes if piece.mould else ()
+    """The mixes of one pour of a ``piece``: of its operation ``op`` where that has its own, else of its mould; plain where neither has."""
+    own = next((o for o in piece.route if o.id == op), None)
+    if own is not None and hasattr(own, "mixes"):
+        mixes: tuple[Mix, ...] = own.mixes
+        return mixes
+    return piece.mould.mixes if piece.mould and (not op or isinstance(own, Pour)) else PLAIN
 
 
 def with_mixes(piece: Piece, op: str, mixes: tuple[Mix, ...]) -> Piece:
     """Return the ``piece`` with other ``mixes`` of its pour ``op``."""
     if any(o.id == op and hasattr(o, "mixes") for o in piece.route):
         return replace(piece, route=tuple(replace(o, mixes=mixes) if o.id == op else o for o in piece.route))
-    if piece.mould is None:
-        raise UserError(f"Nothing of {piece.name} is poured there", remedy="Give it a mould first")
+    own = next((o for o in piece.route if o.id == op), None)
+    if piece.mould is None or (op and not isinstance(own, Pour)):
+        raise UserError(
+            f"The route of {piece.name} has no such pour", remedy="Put it into the route first, then stir in"
+        )
     return replace(piece, mould=replace(piece.mould, mixes=mixes))
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from functools import cached_property
 from typing import Literal
 
 from msgspec import Struct
@@ -114,6 +115,27 @@ class Task(Struct, frozen=True):
     """For what it waited beside what comes before it: hands, a signature, something that is taken up."""
 
 
+class Bar(Struct, frozen=True):
+    """One pour or cure on the clock."""
+
+    name: str
+    build: str
+    piece: str
+    matter: Matter
+    start: datetime
+    end: datetime
+    gels: datetime | None = None
+    opens: datetime | None = None
+    planned: bool = False
+    done: str = "opens"
+    """What the end is called."""
+    ended: bool = False
+    """Whether it was opened or spoiled."""
+    held: str = ""
+    """Signatures that it waits for."""
+    op: str = ""
+
+
 class Headline(Struct, frozen=True, eq=False):
     """What a station of the line shows for a build: one value, and a note beneath."""
 
@@ -136,7 +158,7 @@ class Mind(Struct, frozen=True, eq=False):
     """Where the way out is, when it is not at the station itself."""
 
 
-class BuildPlan(Struct, frozen=True, eq=False):
+class BuildPlan(Struct, frozen=True, eq=False, dict=True):
     """Every figure of one build, its tasks, headlines, cautions and wants."""
 
     build: Build
@@ -151,6 +173,26 @@ class BuildPlan(Struct, frozen=True, eq=False):
     """The figures by the name of their spec and their subject."""
     pours: tuple[PlannedPour, ...] = ()
     """All that is mixed, piece by piece in the order of their routes."""
+
+    @cached_property
+    def bars(self) -> tuple[Bar, ...]:
+        """What the clock may show of its tasks: all but work by hand."""
+        return tuple(
+            Bar(
+                t.name,
+                self.build.id,
+                t.piece,
+                t.matter,
+                t.start,
+                t.end,
+                planned=True,
+                done=t.done,
+                held=t.held,
+                op=t.op,
+            )
+            for t in self.tasks
+            if t.matter != "labour"
+        )
 
     def pour(self, piece: str, op: str) -> PlannedPour | None:
         """Find a pour by its ``piece`` and its operation ``op``; where the piece has no such one, its first."""

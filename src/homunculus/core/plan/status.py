@@ -15,7 +15,7 @@ from homunculus.core.figures import Station
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.job import Job
 from homunculus.core.log import ENDS, Book, EventKind, LogEvent
-from homunculus.core.plan.build_plan import BuildPlan, Matter, Mind, PlannedPour, Task
+from homunculus.core.plan.build_plan import Bar, BuildPlan, Mind, PlannedPour
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.schedule.calendar import bench_days
 from homunculus.core.schedule.wall_clock import later
@@ -24,27 +24,6 @@ BuildState = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
 WORDS: dict[BuildState, str] = {
     "none": "to do", "wet": "wet", "set": "set", "firm": "firm", "ready": "ready", "onset": "on set", "broken": "broken",
 }  # fmt: skip
-
-
-class Bar(Struct, frozen=True):
-    """One pour or cure on the clock."""
-
-    name: str
-    build: str
-    piece: str
-    matter: Matter
-    start: datetime
-    end: datetime
-    gels: datetime | None = None
-    opens: datetime | None = None
-    planned: bool = False
-    done: str = "opens"
-    """What the end is called."""
-    ended: bool = False
-    """Whether it was opened or spoiled."""
-    held: str = ""
-    """Signatures that it waits for."""
-    op: str = ""
 
 
 class Status(Struct, frozen=True):
@@ -75,12 +54,15 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     """
     book = log if isinstance(log, Book) else Book(log)
     wet = _open_pours(plan, book, now)
+    touched = set(book.pieces())
     soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
     planned = [
-        Bar(t.name, b.build.id, t.piece, t.matter, t.start, t.end, planned=True, done=t.done, held=t.held, op=t.op)
+        bar
         for b in plan.builds
-        for t in b.tasks
-        if t.matter != "labour" and now < t.end and t.start < soon and not _is_poured(b, book, t, now)
+        for bar in b.bars
+        if bar.start < soon
+        and now < bar.end
+        and not ((bar.build, bar.piece) in touched and _is_poured(b, book, bar, now))
     ]
     bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
     pours = [b for b in planned if b.matter == "wet" and b.start > now]
@@ -105,9 +87,9 @@ def measured_programme(job: Job, book: Book) -> Nights:
     return Nights(Daily(job.shop.air), book.spans())
 
 
-def _is_poured(made: BuildPlan, book: Book, task: Task, now: datetime) -> bool:
-    """Whether what a task pours is in already, as often as it is to be."""
-    pour = next((p for p in made.pours if p.key == (task.piece, task.op)), None)
+def _is_poured(made: BuildPlan, book: Book, bar: Bar, now: datetime) -> bool:
+    """Whether what a bar pours is in already, as often as it is to be."""
+    pour = next((p for p in made.pours if p.key == (bar.piece, bar.op)), None)
     return pour is not None and _done(pour, book, now)
 
 
@@ -244,7 +226,8 @@ def _state(made: BuildPlan, book: Book, wet: list[Bar], now: datetime) -> BuildS
         if all(b.opens and b.opens <= now for b in mine):
             return "firm"
         return "wet" if any(b.gels and b.gels > now for b in mine) else "set"
-    ends = [e for p in build.pieces if (e := book.last(build.id, p.id, ENDS, now))]
+    known = book.of_build(build.id)
+    ends = [e for p in build.pieces if (e := book.last(build.id, p.id, ENDS, now))] if known else []
     if not ends:
         return "none"
     if max(ends, key=lambda e: e.at).kind == "spoiled":

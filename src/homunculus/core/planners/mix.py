@@ -24,6 +24,8 @@ from homunculus.core.planners.poured import handling, parts_by_weight, pot_life_
 
 UNDATED = replace(Pour("pour"), id="")
 """What pours a mould whose route does not."""
+LAID_UP, CAST = "the jacket", "the castings"
+"""Lay-up and castings of a route that has none; no operation can be called so, an id has no space."""
 
 
 def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
@@ -31,13 +33,8 @@ def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
     if piece.mould is None:
         return piece.route
     kinds = {type(op) for op in piece.route}
-    before = [LayUp("jacket")] if LayUp not in kinds and construction_of(piece.mould).laminate(piece.mould) else []
-    return (
-        *before,
-        *(() if Pour in kinds else (UNDATED,)),
-        *piece.route,
-        *(() if Cast in kinds else (Cast("casting"),)),
-    )
+    before = [LayUp(LAID_UP)] if LayUp not in kinds and construction_of(piece.mould).laminate(piece.mould) else []
+    return (*before, *(() if Pour in kinds else (UNDATED,)), *piece.route, *(() if Cast in kinds else (Cast(CAST),)))
 
 
 def plan_mixes(sheet: Sheet) -> None:

@@ -9,18 +9,18 @@ from typing import NamedTuple
 
 from homunculus.core import specs
 from homunculus.core.cure.clock import in_its_air
+from homunculus.core.cure.kinetics import cure_time
 from homunculus.core.cure.temperature import Programme
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Given, Phrase, Station
+from homunculus.core.figures import Given, Phrase, Station, derive, rule
 from homunculus.core.job.build import Piece
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.operations import After, AnyOperation, Cast, Hands, Insert, Layer, LayUp, Pour
-from homunculus.core.job.shop import ShopHours
 from homunculus.core.operations.register import kind_of
-from homunculus.core.plan.build_plan import Matter, PlannedPour, Setting, Sheet, Task
+from homunculus.core.plan.build_plan import Matter, PlannedPour, Setting, Sheet, Task, card_given
 from homunculus.core.planners.counts import MOST_TURNS, turns_of
 from homunculus.core.planners.scale import on_the_figure
-from homunculus.core.schedule.calendar import day_length, next_open
+from homunculus.core.schedule.calendar import Shifts, day_length, next_open
 from homunculus.core.schedule.graph import CannotBe, Link, Node, Placed, Schedule, place, too_late
 
 ASSEMBLY = ""
@@ -29,10 +29,16 @@ Key = tuple[str, str]
 """An operation: its piece, or :data:`ASSEMBLY`, and its id."""
 
 
-STRETCH_S = 2 * 3600.0
+STRETCH_S = 4 * 3600.0
 """Work by hand is laid aside for something that is due sooner after so long: common practice, no source."""
 MOST_WORK_S = 2000 * 3600.0
 """What takes longer is placed in one: nobody would follow it by the hour."""
+
+
+@rule("when the hands leave it", "forward plan")
+def at_the_end(*, done: datetime) -> datetime:
+    """The moment at which the hands are off it: ``done``."""
+    return done
 
 
 class Stopped(CannotBe):
@@ -51,19 +57,28 @@ class Part(NamedTuple):
     last: bool
 
 
-class Walk(NamedTuple):
-    """All of a build, placed."""
+class Walk:
+    """All of a build, placed.
 
-    nodes: tuple[Node, ...]
-    parts: tuple[Part, ...]
-    made: Schedule
-    operations: dict[Key, tuple[Piece | None, AnyOperation]]
-    held: dict[Key, str]
-    """Signatures that an operation waits for."""
+    Parameters
+    ----------
+    graph
+        Its nodes and operations.
+    made
+        As they were placed.
+    """
+
+    def __init__(self, graph: _Graph, made: Schedule) -> None:
+        self.nodes, self.parts, self.made = graph.nodes, graph.parts, made
+        self.operations, self.held = graph.operations, graph.held
+        self._done: dict[Key, list[Placed]] = {}
+        for i, part in enumerate(graph.parts):
+            if i in made.placed:
+                self._done.setdefault(part.key, []).append(made.placed[i])
 
     def done(self, key: Key) -> list[Placed]:
         """The stretches of the operation ``key`` that are placed, in their order."""
-        return [self.made.placed[i] for i, part in enumerate(self.parts) if part.key == key and i in self.made.placed]
+        return self._done.get(key, [])
 
     def stops(self) -> Iterator[tuple[Key, CannotBe]]:
         """What cannot be done, and why."""
@@ -135,7 +150,7 @@ class _Graph:
         for key in self.operations:
             self._link(key)
         made = place(self.nodes, build.starts, build.crew, shop.hours, shop.air.zone)
-        return Walk(tuple(self.nodes), tuple(self.parts), made, self.operations, self.held)
+        return Walk(self, made)
 
     # ------------------------------------------------------------------------------------- nodes
     def _lay_out(self, piece: Piece | None) -> None:
@@ -223,7 +238,29 @@ class _Graph:
             return lambda _start: waits
         pour = self.pours.get((piece.id, op.id)) if piece else None
         setting = pour.setting if pour else None
-        return (lambda start: seconds_to_set(self.sheet, pour, setting, start)) if pour and setting else None
+        if pour is None or setting is None:
+            return None
+        if isinstance(op, Cast) or setting.card.clock_kind == "baked" or not last:
+            return lambda start: seconds_to_set(self.sheet, pour, setting, start)
+        return lambda start: self._set_figure(pour, setting, start)
+
+    def _set_figure(self, pour: PlannedPour, setting: Setting, start: datetime) -> float:
+        """When a pour is in and how long it sets, as figures: reckoned once, where it is placed."""
+        card, subject = setting.card, self.sheet.subject(pour.piece, op=pour.op)
+        assert card.demould_s is not None
+        air = self.sheet.context.shop.air
+        poured = derive(
+            specs.POURED, at_the_end, subject, done=Given(start, "moment", "hands are off it", "forward plan")
+        )
+        cure = derive(specs.CURE, cure_time, subject, start=poured,
+            book=card_given(card, card.demould_s, "duration", "demould, book"),
+            clock=Given(setting.clock, "thing", f"{setting.clock.kinetics.law} from its card", card.name),
+            programme=Given(self.sheet.context.programme, "thing", f"shop {air.day_c:g} °C by day, {air.night_c:g} °C by night", "shop"),
+            lag=Given(setting.lag_s, "duration", "mould's lag", pour.name, decided=pour.of == "mould"))  # fmt: skip
+        if not math.isfinite(cure.number):
+            raise _never(self.sheet, pour, setting, start)
+        self.sheet.add(poured)
+        return self.sheet.add(cure).number
 
     def _checked_pour(
         self, piece: Piece, op: Pour, clock: Callable[[datetime], float] | None
@@ -373,9 +410,13 @@ def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: dat
         book=card.demould_s.value, programme=programme, start=start, lag=setting.lag_s, start_c=room
     )
     if not math.isfinite(seconds):
-        words = _why_not(sheet, setting, air_at(sheet.context.programme, start))
-        raise Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
+        raise _never(sheet, pour, setting, start)
     return seconds
+
+
+def _never(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> Stopped:
+    words = _why_not(sheet, setting, air_at(sheet.context.programme, start))
+    return Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
 
 
 def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
@@ -395,7 +436,7 @@ def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
 
 def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
     """The bars of a build as it was ``walked``: work, what sets behind it; all turns of a casting as one. ``sheet`` has its pours."""
-    pours = {pour.key: pour for pour in sheet.pours}
+    pours, shifts = {pour.key: pour for pour in sheet.pours}, Shifts(sheet.context.shop.hours)
     for key, (piece, op) in walked.operations.items():
         done = walked.done(key)
         if not done:
@@ -407,7 +448,7 @@ def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
             if done[-1].end > done[0].start:
                 yield Task(name, whose, matter, done[0].start, done[-1].end, "last out", held, op.id, waited)
             continue
-        for one in _joined(done, sheet.context.shop.hours) if isinstance(op, Hands) else done:
+        for one in _joined(done, shifts) if isinstance(op, Hands) else done:
             words = "poured" if isinstance(op, Pour) else "done"
             if one.left > one.start:
                 yield Task(
@@ -426,11 +467,11 @@ def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
                            one.waited if one.left == one.start else "")  # fmt: skip
 
 
-def _joined(done: list[Placed], hours: ShopHours) -> Iterator[Placed]:
+def _joined(done: list[Placed], shifts: Shifts) -> Iterator[Placed]:
     """Stretches of work that follow each other without anything between, as one."""
     now = done[0]
     for one in done[1:]:
-        if one.start <= next_open(now.left, hours):
+        if one.start <= next_open(now.left, shifts):
             now = Placed(now.start, one.left, one.end, now.waited)
         else:
             yield now

@@ -6,12 +6,12 @@ import math
 from datetime import datetime, timedelta
 
 from homunculus.core import specs
-from homunculus.core.cure.kinetics import cure_time, kinetics_of, moment_after, slowest
+from homunculus.core.cure.kinetics import kinetics_of, moment_after, slowest
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job.operations import AnyOperation, Cast, LayUp, Pour
 from homunculus.core.job.shop import ShopHours
 from homunculus.core.making.contacts import contact
-from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Setting, Sheet, card_given
+from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet
 from homunculus.core.planners.route import ASSEMBLY, Key, Stopped, Walk, tasks, walk, windows_missed
 from homunculus.core.planners.scale import on_the_figure
 from homunculus.core.schedule.calendar import day_length, working_time
@@ -119,8 +119,8 @@ def _derive_settings(sheet: Sheet, walked: Walk) -> None:
             sheet.add(derive(specs.MOULD_TIME, between, sheet.subject(pour.piece),
                 first=Given(done[0].start, "moment", "first casting", "forward plan"),
                 last=Given(done[-1].end, "moment", "last one out", "forward plan")))  # fmt: skip
-        elif pour.setting:
-            _derive_setting(sheet, pour, pour.setting, op, done[-1].left)
+        else:
+            _derive_opening(sheet, pour, op, done[-1].left)
     for piece in sheet.context.build.pieces:
         ends = {f"{op.id}": Given(walked.done((piece.id, op.id))[-1].end, "moment", op.called, "forward plan")
                 for op in piece.route if op.loop == "mould" and walked.done((piece.id, op.id))}  # fmt: skip
@@ -128,30 +128,15 @@ def _derive_settings(sheet: Sheet, walked: Walk) -> None:
             sheet.add(derive(specs.MOULD_DONE, ready_moment, sheet.subject(piece.id), **ends))
 
 
-def _derive_setting(sheet: Sheet, pour: PlannedPour, setting: Setting, op: AnyOperation, left: datetime) -> None:
-    card, subject = setting.card, sheet.subject(pour.piece, op=pour.op)
-    assert card.demould_s is not None
-    zone = sheet.context.shop.air.zone
-    poured = sheet.add(
-        derive(specs.POURED, at_the_end, subject, done=Given(left, "moment", "hands are off it", "forward plan"))
-    )
-    if card.clock_kind == "baked":
+def _derive_opening(sheet: Sheet, pour: PlannedPour, op: AnyOperation, left: datetime) -> None:
+    subject, zone = sheet.subject(pour.piece, op=pour.op), sheet.context.shop.air.zone
+    poured, cure = sheet.find_of(specs.POURED, subject), sheet.find_of(specs.CURE, subject)
+    if poured is None or cure is None:
         return
-    cure = sheet.add(derive(specs.CURE, cure_time, subject, start=poured,
-        book=card_given(card, card.demould_s, "duration", "demould, book"),
-        clock=Given(setting.clock, "thing", f"{setting.clock.kinetics.law} from its card", card.name),
-        programme=Given(sheet.context.programme, "thing", _air_words(sheet), "shop"),
-        lag=Given(setting.lag_s, "duration", "mould's lag", pour.name, decided=pour.of == "mould")))  # fmt: skip
     opens = sheet.add(derive(specs.OPENS, moment_after, subject, start=poured, seconds=cure,
         zone=Given(zone, "text", "clocks change by" if zone else "clocks do not change", "shop")))  # fmt: skip
     if isinstance(op, Pour):
         _mind_the_cold(sheet, pour, cure, opens, left)
-
-
-@rule("when the hands leave it", "forward plan")
-def at_the_end(*, done: datetime) -> datetime:
-    """The moment at which the hands are off it: ``done``."""
-    return done
 
 
 def _derive_work(sheet: Sheet, walked: Walk) -> None:
@@ -260,11 +245,6 @@ def _headline_cure(sheet: Sheet) -> None:
         longest = max(cures, key=lambda f: f.number)
         opens = sheet.find_of(specs.OPENS, longest.subject)
         sheet.headlines.append(Headline("cure", longest, ("opens ", opens) if opens else ()))
-
-
-def _air_words(sheet: Sheet) -> str:
-    air = sheet.context.shop.air
-    return f"shop {air.day_c:g} °C by day, {air.night_c:g} °C by night"
 
 
 def _mind_the_cold(sheet: Sheet, pour: PlannedPour, cure: Figure, opens: Figure, poured: datetime) -> None:

@@ -29,44 +29,71 @@ def day_length(hours: ShopHours) -> float:
     return float(seconds if seconds > 0 else seconds + 86400)
 
 
-def _shift(day: date, hours: ShopHours) -> Shift | None:
-    """From when to when the shop is open on a day; none on a day off. A night shift belongs to the day on which it begins."""
-    if day.weekday() not in hours.weekdays or day in hours.days_off:
-        return None
-    opens = datetime.combine(day, hours.opens)
-    overnight = hours.closes <= hours.opens
-    return opens, datetime.combine(day + timedelta(days=1) if overnight else day, hours.closes)
+class Shifts:
+    """The shifts of a shop by the day, each worked out once: a schedule asks for the same days again and again.
 
-
-def _next_shift(moment: datetime, hours: ShopHours) -> Shift:
-    """The shift that is open at a moment, else the next one.
-
-    Raises
-    ------
-    UserError
-        When the shop never opens, or not within forty years.
+    Parameters
+    ----------
+    hours
+        The shop's.
     """
-    day_length(hours)
-    yesterday = -1 if hours.closes <= hours.opens else 0  # whose night shift may still be on
-    for days in range(yesterday, FARTHEST_DAYS):
-        shift = _shift(moment.date() + timedelta(days=days), hours)
-        if shift and moment < shift[1]:
-            return shift
-    raise UserError("The shop is closed for forty years from then on", "shop hours", "Look at the days off")
+
+    def __init__(self, hours: ShopHours) -> None:
+        self.hours = hours
+        self._of: dict[date, Shift | None] = {}
+        self._overnight = hours.closes <= hours.opens
+        self._last: Shift | None = None
+        self._opens_at_all = False
+
+    def on(self, day: date) -> Shift | None:
+        """From when to when the shop is open on a ``day``; none on a day off. A night shift belongs to the day on which it begins."""
+        if day in self._of:
+            return self._of[day]
+        hours, found = self.hours, None
+        if day.weekday() in hours.weekdays and day not in hours.days_off:
+            closing = day + timedelta(days=1) if self._overnight else day
+            found = (datetime.combine(day, hours.opens), datetime.combine(closing, hours.closes))
+        self._of[day] = found
+        return found
+
+    def next(self, moment: datetime) -> Shift:
+        """The shift that is open at a ``moment``, else the next one.
+
+        Raises
+        ------
+        UserError
+            When the shop never opens, or not within forty years.
+        """
+        if self._last and self._last[0] <= moment < self._last[1]:
+            return self._last
+        if not self._opens_at_all:
+            self._opens_at_all = day_length(self.hours) > 0
+        today = moment.date()
+        for days in range(-1 if self._overnight else 0, FARTHEST_DAYS):  # yesterday's night shift may still be on
+            shift = self.on(today + timedelta(days=days) if days else today)
+            if shift and moment < shift[1]:
+                self._last = shift
+                return shift
+        raise UserError("The shop is closed for forty years from then on", "shop hours", "Look at the days off")
+
+
+def shifts_of(hours: ShopHours | Shifts) -> Shifts:
+    """The shifts of a shop: of its ``hours``, or those already known."""
+    return hours if isinstance(hours, Shifts) else Shifts(hours)
 
 
 def open_on(day: date, hours: ShopHours) -> bool:
     """Whether a shift begins on that ``day``, by the shop's ``hours`` and days off."""
-    return _shift(day, hours) is not None
+    return Shifts(hours).on(day) is not None
 
 
 def bench_days(first: date, last: date, hours: ShopHours) -> int:
     """How many days the shop is open from the ``first`` to the day before the ``last``, by its ``hours``."""
-    days = (first + timedelta(days=n) for n in range((last - first).days))
-    return sum(open_on(day, hours) for day in days)
+    shifts, days = Shifts(hours), (first + timedelta(days=n) for n in range((last - first).days))
+    return sum(shifts.on(day) is not None for day in days)
 
 
-def next_open(moment: datetime, hours: ShopHours) -> datetime:
+def next_open(moment: datetime, hours: ShopHours | Shifts) -> datetime:
     """First moment from ``moment`` on at which the shop is open, by its ``hours``.
 
     Raises
@@ -74,10 +101,10 @@ def next_open(moment: datetime, hours: ShopHours) -> datetime:
     UserError
         When the shop never opens.
     """
-    return max(moment, _next_shift(moment, hours)[0])
+    return max(moment, shifts_of(hours).next(moment)[0])
 
 
-def work(start: datetime, seconds: float, hours: ShopHours) -> Shift:
+def work(start: datetime, seconds: float, hours: ShopHours | Shifts) -> Shift:
     """Place work that may be left overnight.
 
     Parameters
@@ -99,19 +126,20 @@ def work(start: datetime, seconds: float, hours: ShopHours) -> Shift:
     UserError
         When the shop never opens, or the work would take longer than anybody plans.
     """
-    if seconds > FARTHEST_DAYS / 3 * day_length(hours):
+    shifts = shifts_of(hours)
+    if seconds > FARTHEST_DAYS / 3 * day_length(shifts.hours):
         raise UserError("That much work cannot be planned", "steps", "Look at its hours, at the sizes and at the scale")
-    opens, closes = _next_shift(start, hours)
+    opens, closes = shifts.next(start)
     begin = moment = max(start, opens)
     left = seconds
     while left > (closes - moment).total_seconds():
         left -= (closes - moment).total_seconds()
-        opens, closes = _next_shift(closes, hours)
+        opens, closes = shifts.next(closes)
         moment = opens
     return begin, moment + timedelta(seconds=left)
 
 
-def work_unbroken(start: datetime, seconds: float, hours: ShopHours) -> Shift:
+def work_unbroken(start: datetime, seconds: float, hours: ShopHours | Shifts) -> Shift:
     """Place work that cannot be left: on the first day on which it still fits before closing.
 
     Parameters
@@ -128,10 +156,11 @@ def work_unbroken(start: datetime, seconds: float, hours: ShopHours) -> Shift:
     UserError
         When the shop never opens.
     """
-    opens, closes = _next_shift(start, hours)
+    shifts = shifts_of(hours)
+    opens, closes = shifts.next(start)
     begin = max(start, opens)
     if seconds > (closes - begin).total_seconds() and begin > opens:
-        begin = _next_shift(closes, hours)[0]
+        begin = shifts.next(closes)[0]
     return begin, begin + timedelta(seconds=seconds)
 
 
@@ -147,9 +176,9 @@ def working_time(first: datetime, last: datetime, hours: ShopHours) -> float:
         return -working_time(last, first, hours)
     if (last - first).days > FARTHEST_DAYS:
         raise UserError("Two dates lie more than forty years apart", "shots", "Look at the days of the shots")
-    total, day = 0.0, first.date() - timedelta(days=1)
+    total, day, shifts = 0.0, first.date() - timedelta(days=1), Shifts(hours)
     while day <= last.date():
-        if shift := _shift(day, hours):
+        if shift := shifts.on(day):
             total += max(0.0, (min(last, shift[1]) - max(first, shift[0])).total_seconds())
         day += timedelta(days=1)
     return total
