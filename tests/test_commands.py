@@ -4,15 +4,19 @@ import json
 import os
 import subprocess
 import sys
+from datetime import datetime
 
 import numpy as np
 import pytest
 import trimesh
 
-from homunculus import __version__
+from homunculus import __version__, library
 from homunculus.cli import main
+from homunculus.core import specs
+from homunculus.core.plan.job_plan import plan
 from homunculus.demo import REFERENCE_NOW
 from homunculus.exchange.mesh_files import as_stl
+from homunculus.report import load, new_job
 from homunculus.store.folder import JobFolder
 
 
@@ -141,7 +145,6 @@ def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
 
 def test_recover_and_demo_reset_by_command(folder, tmp_path, monkeypatch, capsys):
     from homunculus import cli, demo
-    from homunculus.store.folder import JobFolder
 
     JobFolder(folder, demo.REFERENCE_NOW).close()
     (folder / "job.json").write_bytes(b"{")
@@ -270,3 +273,33 @@ def test_the_shop_is_set_and_told_by_command(folder, capsys):
     assert "Fri 3 Apr" in said or "and" in said
     assert main(["shop", str(folder), "--hours", "late"]) == 1
     assert "no hours" in capsys.readouterr().err
+
+
+def test_a_new_job_comes_from_lines_and_its_piece_is_made_by_a_usual_way(tmp_path):
+    folder = new_job(tmp_path / "new", "Ein Leuchtturm", datetime(2026, 2, 24, 15))
+    job = load(folder)[0]
+    assert (job.name, job.builds[0].starts, job.shop.camera) == (
+        "Ein Leuchtturm",
+        datetime(2026, 2, 24, 9),
+        "cinema-150",
+    )
+    assert len(job.cards.materials) == len(library.materials())
+    ran = run("way", str(folder), "first/body", "jacketed")
+    assert ran.returncode == 0, ran.stderr
+    assert "first/body is made jacketed, half by half: 12 operations, common practice, no source" in ran.stdout
+    made = plan(load(folder)[0], {}).builds[0]
+    assert made.find(specs.READY)
+    assert {p.called for p in made.pours} == {
+        "jacket, first half",
+        "jacket, second half",
+        "rubber, first half",
+        "rubber, second half",
+    }, "what it is cast of nobody has said"
+    for whose, way, said in (
+        ("first/ghost", "block", "has no piece"),
+        ("gone/body", "block", "no build"),
+        ("first/body", "knitted", "no way of making"),
+    ):
+        ran = run("way", str(folder), whose, way)
+        assert (ran.returncode, said in ran.stderr) == (1, True)
+    assert plan(load(folder)[0], {}).builds[0].build == made.build

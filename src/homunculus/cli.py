@@ -129,6 +129,13 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     folder(do)
     do.add_argument("lines", metavar="FILE", help="a file of lines, or - for standard input")
 
+    way = command(
+        "way", "make a piece as a card of the library has it: its mould where it had another, and its usual route", _way
+    )
+    folder(way)
+    way.add_argument("whose", metavar="BUILD/PIECE")
+    way.add_argument("way", metavar="WAY", help="jacketed, block or rigid: a file in library/ways")
+
     shop = command("shop", "say the shop’s hours and days off, or set them", _shop)
     folder(shop)
     shop.add_argument("--hours", metavar="HOURS", help="as “09:00 to 18:00, Mon to Fri”")
@@ -187,6 +194,13 @@ def _do(chosen: argparse.Namespace) -> int:
         where, data = chosen.lines, read_bounded(Path(chosen.lines), MOST_BYTES, "The file of lines")
     for line in do_lines(chosen.folder, data.decode("utf-8-sig", "replace"), where, datetime.now()):
         print(line)
+    return 0
+
+
+def _way(chosen: argparse.Namespace) -> int:
+    from homunculus import report
+
+    print(report.make_by(chosen.folder, chosen.whose, chosen.way, datetime.now()))
     return 0
 
 

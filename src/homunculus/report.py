@@ -14,11 +14,12 @@ import msgspec
 from homunculus import library
 from homunculus.core.cells import needs
 from homunculus.core.cells.shots import COLUMNS
+from homunculus.core.edits.edit import Add, apply
+from homunculus.core.edits.lines import do, said
+from homunculus.core.edits.ways import made_by
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.build import Build, Piece
-from homunculus.core.job.cards import Cards
-from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.plan.facts import Facts
@@ -27,7 +28,7 @@ from homunculus.core.quantities import System
 from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
 from homunculus.store.atomic import read_bounded
-from homunculus.store.folder import MOST_BYTES, create, decode, read_facts
+from homunculus.store.folder import MOST_BYTES, JobFolder, create, decode, read_facts
 from homunculus.store.meshes import read_mesh
 
 Thing = TypeVar("Thing", Build, Piece)
@@ -181,11 +182,46 @@ def new_job(folder: Path, name: str, now: datetime) -> Path:
     UserError
         When the folder is not empty or cannot be written.
     """
-    materials, cameras = library.materials(), library.cameras()
     start = now.replace(hour=9, minute=0, second=0, microsecond=0)
-    first = Build("first", "First build", "it", 12.0, start, (Piece("body", "body", Box(6.0, 3.0, 4.0)),))
-    create(folder, Job(name, Shop(camera=cameras[0].id), (first,), cards=Cards(materials, cameras, library.hazards())))
+    text = library.new_job_lines().replace("@name", name).replace("@start", f'"{start.isoformat()}"')
+    cards = (("cameras", library.cameras()), ("materials", library.materials()), ("hazards", library.hazards()))
+    job = Job("a job", Shop(), ())
+    for shelf, offered in cards:
+        for card in offered:
+            job = apply(job, Add(("cards", shelf), len(getattr(job.cards, shelf)), card))
+    for _, line in said(text):
+        job = do(job, line)[1]
+    create(folder, job)
     return folder
+
+
+def make_by(folder: Path, whose: str, way: str, now: datetime) -> str:
+    """Make a piece another way, as a card of the library has it, and say so.
+
+    Parameters
+    ----------
+    folder
+        The job folder; it must not be open elsewhere.
+    whose
+        Build and piece, as ``lighthouse/gallery``.
+    way
+        Id of the card.
+    now
+        For the dated copy of the job.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece or way; nothing is changed then.
+    """
+    card = library.way(way)
+    build, _, piece = whose.partition("/")
+    opened = JobFolder(folder, now)
+    try:
+        opened.save(made_by(opened.job, build, piece, card, library.materials()), opened.pins)
+    finally:
+        opened.close()
+    return f"{whose} is made {card.name}: {len(card.route)} operations, {card.source}."
 
 
 def figure_table() -> str:

@@ -13,7 +13,8 @@ from homunculus.app.benches.mould.bench import MouldBench
 from homunculus.core import specs
 from homunculus.core.constructions.register import CONSTRUCTIONS
 from homunculus.core.edits.decisions import replace_build, replace_piece
-from tests.app.conftest import drag, key, type_words, wait_until
+from homunculus.core.job.moulds import BlockMould
+from tests.app.conftest import drag, key, type_words, typed, wait_until
 from tests.core.test_constructions import KINDS
 
 
@@ -151,3 +152,25 @@ def test_each_construction_is_drawn_with_its_handles(bench, window, construction
     view = bench.section(piece)
     assert view.surround == construction.surround
     assert view.flange == getattr(mould, "flange_m", 0.0)
+
+
+def test_a_piece_is_made_by_a_usual_way_from_the_go_to_box_and_that_is_one_step(bench, window):
+    window.desk.choose("oldclaw")
+    before = window.desk.job
+    window.desk.piece_id = "stalks"  # it has no mould, and its job no card of the rubber would need one
+    key(window, Qt.Key.Key_Slash)
+    type_words(window.goto.line, "usual way")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "as a jelly")
+    assert "jacketed, rigid" in window.notice.words or "Choose one of" in window.notice.words
+    assert window.desk.job is before
+    typed(window, "block")
+    stalks = next(p for p in window.desk.build.pieces if p.id == "stalks")
+    assert (type(stalks.mould), [op.id for op in stalks.route]) == (
+        BlockMould,
+        ["sculpt", "box", "rubber", "cut", "castings"],
+    )
+    assert bench.piece().id == "stalks"
+    assert window.desk.build_plan.find(specs.RUBBER, "stalks")
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job == before

@@ -59,3 +59,8 @@ def way(name: str) -> WayCard:
             f"There is no way of making called “{name}”", "library", f"Choose one of: {', '.join(c.id for c in ways())}"
         )
     return found
+
+
+def new_job_lines() -> str:
+    """The lines that make a new job, with @name and @start to be put in."""
+    return (HERE / "new-job.lines").read_text("utf-8")
