@@ -183,7 +183,7 @@ POUR_TIME = FigureSpec("mix.pour_time", "Pouring takes", "duration", "mix",
 
 # ---- cure (of a pour)
 POURED = FigureSpec("cure.poured", "Poured", "moment", "cure",
-    "When the last batch is in, by the plan.", rank=16)  # fmt: skip
+    "When the last batch is in, by the plan; of castings that of the first turn.", rank=16)  # fmt: skip
 CURE = FigureSpec("cure.time", "Cure here", "duration", "cure",
     "Time to demould over the shop's days and nights, with the mould's lag.", rank=9)  # fmt: skip
 OPENS = FigureSpec("cure.opens", "Opens", "moment", "cure",

@@ -143,6 +143,11 @@ def mould_clock(card: MaterialCard, mould: Mould, air: Air) -> Clock:
     return clock_of(card, thickness=mould.layer_m, humidity=air.humidity)
 
 
+def book_c(card: MaterialCard) -> float:
+    """The temperature [°C] at which the times of a ``card`` hold: of what is baked the oven's."""
+    return card.bake_c.value if card.clock_kind == "baked" and card.bake_c else card.reference_c
+
+
 def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Programme, float | None]:
     """The temperatures around what sets, and its own at the beginning [°C]; none where that is theirs.
 

@@ -205,7 +205,7 @@ class _Graph:
         for turn, filled in enumerate(turns):
             for op in ops:
                 seconds = getattr(op, "work_s", 0.0) * filled
-                number = self._node((piece.id, op.id), piece, op, seconds, self._clock(piece, op, last=True),
+                number = self._node((piece.id, op.id), piece, op, seconds, self._clock(piece, op, last=turn == 0),
                                     first=turn == 0, last=turn == len(turns) - 1)  # fmt: skip
                 if before is not None:
                     self.nodes[number].after.append(Link(before))
@@ -240,18 +240,22 @@ class _Graph:
         setting = pour.setting if pour else None
         if pour is None or setting is None:
             return None
-        if isinstance(op, Cast) or setting.card.clock_kind == "baked" or not last:
+        if not last:
             return lambda start: seconds_to_set(self.sheet, pour, setting, start)
         return lambda start: self._set_figure(pour, setting, start)
 
     def _set_figure(self, pour: PlannedPour, setting: Setting, start: datetime) -> float:
-        """When a pour is in and how long it sets, as figures: reckoned once, where it is placed."""
+        """When a pour is in and how long it sets, as figures: reckoned once, where it is placed; of castings the first turn."""
         card, subject = setting.card, self.sheet.subject(pour.piece, op=pour.op)
         assert card.demould_s is not None
         air = self.sheet.context.shop.air
         poured = derive(
             specs.POURED, at_the_end, subject, done=Given(start, "moment", "hands are off it", "forward plan")
         )
+        if card.clock_kind == "baked":
+            seconds = seconds_to_set(self.sheet, pour, setting, start)
+            self.sheet.add(poured)
+            return seconds
         cure = derive(specs.CURE, cure_time, subject, start=poured,
             book=card_given(card, card.demould_s, "duration", "demould, book"),
             clock=Given(setting.clock, "thing", f"{setting.clock.kinetics.law} from its card", card.name),

@@ -119,8 +119,7 @@ def _derive_settings(sheet: Sheet, walked: Walk) -> None:
             sheet.add(derive(specs.MOULD_TIME, between, sheet.subject(pour.piece),
                 first=Given(done[0].start, "moment", "first casting", "forward plan"),
                 last=Given(done[-1].end, "moment", "last one out", "forward plan")))  # fmt: skip
-        else:
-            _derive_opening(sheet, pour, op, done[-1].left)
+        _derive_opening(sheet, pour, op, done[-1].left)
     for piece in sheet.context.build.pieces:
         ends = {f"{op.id}": Given(walked.done((piece.id, op.id))[-1].end, "moment", op.called, "forward plan")
                 for op in piece.route if op.loop == "mould" and walked.done((piece.id, op.id))}  # fmt: skip

@@ -19,6 +19,7 @@ from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
+from homunculus.core.cure.clock import book_c
 from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
 from homunculus.core.errors import UserError
 from homunculus.core.plan.build_plan import PlannedPour
@@ -300,7 +301,7 @@ class CureBench(PourBench):
         here = course.planned[1] if len(course.planned) > 1 else None
         opens = course.opens(course.start, course.planned)
         book = self.desk.given(here.book, "duration") if here else None
-        at = self._shown_c(course.card.reference_c)
+        at = self._shown_c(book_c(course.card))
         rows = (
             (Shown(f"{show_day(opens)[:3]} {show_clock(opens)}" if opens else "never", ""), ("it opens" if course.poured else "would open", show_day(opens) if opens else "too cold")),
             (show(here.here, "duration", self.desk.system) if here and math.isfinite(here.here) else Shown("∞", ""), ("in this shop", f"book {book} at {at}")),
@@ -327,7 +328,7 @@ class CureBench(PourBench):
     def _table(self, ink: Ink, course: CureCourse) -> None:
         """Each step of the cure: book, here, and as tried."""
         columns = (18.0, 168.0, 268.0, 400.0) if self.width() > 780 else (18.0, 108.0, 178.0, 306.0)
-        heads = ("stage", f"book at {self._shown_c(course.card.reference_c)}", "here", "what if")
+        heads = ("stage", f"book at {self._shown_c(book_c(course.card))}", "here", "what if")
         for x, head in zip(columns, heads[: 4 if course.tried else 3], strict=False):
             ink.text(x, TABLE + 8, head, "note", "ink2")
         ink.rule(18, TABLE + 14, self.width() - 230, TABLE + 14, "ink", 1.2)

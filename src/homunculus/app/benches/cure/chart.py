@@ -164,6 +164,7 @@ class Chart:
         low, high = self.degrees()
         for celsius in (low + 2, high - 2):
             ink.text(LEFT - 6, self.y_air(celsius) + 4, str(self._shown_c(round(celsius))), "tick", "ink2", "right")
+        ink.plate(LEFT + 2, AIR_TOP - 1, ink.width("mould, and air dashed", "tick") + 4, 13)
         ink.text(LEFT + 4, AIR_TOP + 9, "mould, and air dashed", "tick", "ink2")
         if self.course.card.least_c:
             words = f"stands still under {self._shown_c(self.course.card.least_c.value)}"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import NamedTuple
 
+from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
@@ -16,7 +17,7 @@ from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.decisions import Decision, decisions
-from homunculus.core.figures import Figure
+from homunculus.core.figures import Figure, Subject
 from homunculus.core.plan.build_plan import Task
 from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.showing import Shown, show_moment
@@ -105,6 +106,18 @@ class SheetBench(Bench):
             rows += shop
         return rows
 
+    def _detail(self, subject: Subject) -> str:
+        """What of its piece a figure speaks of, an operation by the name that it has on screen."""
+        if not subject.op:
+            return subject.detail
+        build = self.desk.build
+        piece = next((p for p in build.pieces if p.id == subject.piece), None)
+        called = next(
+            (op.called for op in (piece.route if piece else build.assembly) if op.id == subject.op), subject.op
+        )
+        rest = replace(subject, op="").detail
+        return f"{called}: {rest}" if rest else called
+
     @staticmethod
     def _groups(figures: list[Figure], decided: list[Decision]) -> list[tuple[str, str]]:
         seen: dict[tuple[str, str], None] = {}
@@ -164,17 +177,16 @@ class SheetBench(Bench):
 
     def _said(self, row: SheetRow) -> str:
         if isinstance(row, Figure):
-            return f"{row.spec.label} {row.subject.detail} {self.desk.words(row)}"
+            return f"{row.spec.label} {self._detail(row.subject)} {self.desk.words(row)}"
         if isinstance(row, Decision):
             return f"{row.label} {self.desk.given(row.value, row.kind)}, decided"
         if isinstance(row, Task):
             return f"{row.name}, {show_moment(row.start)} to {show_moment(row.end)}" + self._held(row)
         return row.name if isinstance(row, Group) else row.words
 
-    @staticmethod
-    def _label(row: Figure | Decision) -> str:
+    def _label(self, row: Figure | Decision) -> str:
         if isinstance(row, Figure):
-            return row.spec.label + (f" {row.subject.detail}" if row.subject.detail else "")
+            return row.spec.label + (f", {self._detail(row.subject)}" if row.subject.detail else "")
         label = row.label.split(", ", 1)[-1] if row.piece else row.label
         return label[:1].upper() + label[1:]
 

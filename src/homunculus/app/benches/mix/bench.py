@@ -256,10 +256,11 @@ class MixBench(PourBench):
             self.pour_figure(specs.BATCH, part),
             self.pour_figure(specs.POT_LIFE, part),
         )
-        book = card.pot_life_s
+        book, pour = card.pot_life_s, self.pour()
+        times = pour.times * pour.coats if pour else 1
         at = show(card.reference_c, "temperature", self.desk.system)
         rows = (
-            (mass, "", (card.name, part)),
+            (mass, "", (card.name, part or (f"{times} times" if times > 1 else ""))),
             (count, "batch" if count and count.value == 1 else "batches", ("even, each", self.desk.words(batch) if batch else "")),
             (life, "", ("pot life here", f"book {self.desk.given(book.value, 'duration')} at {at}" if book else "")),
         )  # fmt: skip
