@@ -242,6 +242,10 @@ def test_a_signature_holds_all_that_comes_after_what_it_is_given_on():
     assert when(shown, "maquette")[0] == MONDAY
     assert when(shown, "sculpt")[0] == datetime(2026, 3, 2, 9)
     assert next(t.waited for t in shown.tasks if t.op == "sculpt") == "a signature"
+    named = planned(body(*route), assembly=(Hands("fit", work_s=1 * H, held_by=("design",)),), **waiting)
+    assert [(t.op, t.start.day) for t in named.tasks if t.held] == [("fit", 2)], (
+        "it holds what says so, and nothing else"
+    )
     usual = planned(body(*route), **waiting)
     assert [t.op for t in usual.tasks if t.held] == ["rubber", "rubber"], (
         "on nothing in particular: it holds the moulds"

@@ -48,7 +48,8 @@ _STUDY = msgspec.json.Decoder(MeshFact)
 def encode(job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
     """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line; ``saved`` says when."""
     return (
-        msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins, saved), order="sorted"), indent=1) + b"\n"
+        msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins, saved), order="deterministic"), indent=1)
+        + b"\n"
     )
 
 

@@ -1,5 +1,8 @@
 """Operations: how a piece comes to be, step by step, and how its figure is put together. Plain data.
 
+What is not said is nothing: no hours, no waste, no release. With what an operation usually begins is told by cards (``library/ways``),
+never by a default here, so that no later version of the program moves a job.
+
 A piece has a route, a build an assembly. What an operation does to dates, weights and mixes is told by its kind
 (:mod:`homunculus.core.operations`).
 """
@@ -28,7 +31,7 @@ WorkPerM2 = Annotated[Duration, decided("and for each m²", "duration", 1800, "s
 WorkPerKg = Annotated[Duration, decided("and for each kg", "duration", 300, "shoot")]
 
 
-class After(Struct, frozen=True, forbid_unknown_fields=True):
+class After(Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """What has to be done before, and how long may lie between."""
 
     of: Annotated[str, Meta(pattern=r"^[^/\s]*(/[^/\s]+)?$", min_length=1)]
@@ -39,7 +42,7 @@ class After(Struct, frozen=True, forbid_unknown_fields=True):
     """Not later than that: a bond's window, plaster before it is cold."""
 
 
-class Operation(Struct, frozen=True, forbid_unknown_fields=True):
+class Operation(Struct, frozen=True, forbid_unknown_fields=True, omit_defaults=True):
     """What all operations have. Without ``after`` it follows the one before it in its list."""
 
     id: OpId
@@ -58,6 +61,8 @@ class Operation(Struct, frozen=True, forbid_unknown_fields=True):
     cautions: tuple[str, ...] = ()
     shows: tuple[SignOffKind, ...] = ()
     """The signatures that are given on what it leaves: all that comes after it waits for them."""
+    held_by: tuple[SignOffKind, ...] = ()
+    """Signatures that hold it whatever comes before it; where any operation says so, they hold no other."""
 
     @property
     def called(self) -> str:
@@ -65,7 +70,7 @@ class Operation(Struct, frozen=True, forbid_unknown_fields=True):
         return self.name or self.id.replace("-", " ")
 
 
-class Hands(Operation, frozen=True, forbid_unknown_fields=True, tag="hands"):
+class Hands(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="hands"):
     """Work by hand, in shop hours."""
 
     work_s: Work = 0.0
@@ -75,13 +80,13 @@ class Hands(Operation, frozen=True, forbid_unknown_fields=True, tag="hands"):
     """For every kilogram of a finished piece."""
 
 
-class Wait(Operation, frozen=True, forbid_unknown_fields=True, tag="wait"):
+class Wait(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="wait"):
     """A clock without hands: air-drying, soaking, growing."""
 
-    wait_s: Annotated[Duration, decided("wait", "duration", 3600, "shoot")] = 3600.0
+    wait_s: Annotated[Duration, decided("wait", "duration", 3600, "shoot")] = 0.0
 
 
-class Pour(Operation, frozen=True, forbid_unknown_fields=True, tag="pour"):
+class Pour(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="pour"):
     """Mixing and pouring what the piece's mould is poured of, or one part of it, then leaving it alone."""
 
     loop: Loop = "mould"
@@ -91,18 +96,18 @@ class Pour(Operation, frozen=True, forbid_unknown_fields=True, tag="pour"):
     """A part of the construction that is poured by itself, as the core of a rigid mould; what nobody names is poured with the rest."""
 
 
-class LayUp(Operation, frozen=True, forbid_unknown_fields=True, tag="lay-up"):
+class LayUp(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="lay-up"):
     """Laminating the jacket of the piece's mould, or one half of it."""
 
     loop: Loop = "mould"
     share: Annotated[float, Meta(gt=0, le=1000)] = 1.0
     """Of all lay-ups of this jacket, in proportion."""
     work_s: Work = 0.0
-    work_s_per_m2: WorkPerM2 = 3 * 3600.0
+    work_s_per_m2: WorkPerM2 = 0.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
 
-class Layer(Operation, frozen=True, forbid_unknown_fields=True, tag="layer"):
+class Layer(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="layer"):
     """A layer of its own: a print coat, a gel coat, a plaster shell, primer, paint, a skin."""
 
     loop: Loop = "mould"
@@ -115,29 +120,29 @@ class Layer(Operation, frozen=True, forbid_unknown_fields=True, tag="layer"):
     """Of what is laid up, plies."""
     between_s: Annotated[Duration | None, decided("between coats", "duration", 300, "shoot")] = None
     """From one coat to the next; where none is said, until it has set by its card."""
-    waste: Annotated[Share, decided("lost", "share", 0.01, "mould")] = 0.1
-    work_s: Work = 1800.0
+    waste: Annotated[Share, decided("lost", "share", 0.01, "mould")] = 0.0
+    work_s: Work = 0.0
     """For each coat."""
-    work_s_per_m2: WorkPerM2 = 3600.0
+    work_s_per_m2: WorkPerM2 = 0.0
     """For each coat."""
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
 
-class Cast(Operation, frozen=True, forbid_unknown_fields=True, tag="cast"):
+class Cast(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="cast"):
     """Filling the mould with the piece's material, then leaving it alone until it is out."""
 
     loop: Loop = "casting"
-    work_s: Work = 1800.0
+    work_s: Work = 0.0
     mixes: Annotated[tuple[Mix, ...], Meta(min_length=1)] = PLAIN
 
 
-class Insert(Operation, frozen=True, forbid_unknown_fields=True, tag="insert"):
+class Insert(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="insert"):
     """Laying another piece of the build into the mould before it is filled: an armature, a core of wire."""
 
     loop: Loop = "casting"
     piece: str = ""
     """Which; what it takes of the room is not poured."""
-    work_s: Work = 900.0
+    work_s: Work = 0.0
 
 
 AnyOperation = Hands | Wait | Pour | LayUp | Layer | Cast | Insert

@@ -328,12 +328,14 @@ class _Graph:
 
     # -------------------------------------------------------------------------------- signatures
     def _held(self) -> dict[Key, str]:
-        """Which operations wait for a signature that is not in: all after the one that shows it, else all that builds a mould."""
+        """Which operations wait for a signature that is not in: those that name it, else all after the one that shows it, else all that
+        builds a mould."""
         missing = unsigned(self.sheet.context.build.signoffs)
         found: dict[Key, list[str]] = {}
         for kind in missing:
+            named = [key for key, (_, op) in self.operations.items() if kind in op.held_by]
             shown = [key for key, (_, op) in self.operations.items() if kind in op.shows]
-            for key in self._behind(shown) if shown else self._of_moulds():
+            for key in named or (self._behind(shown) if shown else self._of_moulds()):
                 found.setdefault(key, []).append(kind)
         return {key: ", ".join(kinds) for key, kinds in found.items()}
 
