@@ -4,6 +4,7 @@ from datetime import timedelta
 
 import pytest
 
+from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.log import Book, LogEvent
 from homunculus.core.making.at_the_scale import ZERO_S, AtTheScale
@@ -188,3 +189,14 @@ def test_each_weight_is_taken_back_for_itself(bench):
     count = len(bench.entries)
     at.take_back()
     assert len(bench.entries) == count, "there is nothing left to take back"
+
+
+def test_what_is_worked_in_by_hand_has_to_spare_what_the_plan_says(bench):
+    """A jacket's resin is used up as fast as it is laid up: the cup at the scale and the Mix bench reckon alike."""
+    made = bench.session.plan().build("lighthouse")
+    pour = made.pour("gallery", "jacket-1")
+    at = AtTheScale(bench, recipe_of(made, pour, 0), pour.card, Book())
+    spare = made.find(specs.SPARE, "gallery", op="jacket-1").number
+    life = made.find(specs.POT_LIFE, "gallery", op="jacket-1").number
+    assert at.hands_s == pytest.approx(life - spare)
+    assert at.hands_s > 300, "minutes of laying up, not seconds of pouring"

@@ -276,6 +276,8 @@ class AtTheScale:
     def hands_s(self) -> float:
         """Seconds that handling this batch still takes, by the shop's own figures."""
         takes = {name: given.value for name, given in handling(self.card, self._around.job().shop.mixing).items()}
+        if self.recipe.pace_s_per_kg is not None:
+            takes["per_kg"] = self.recipe.pace_s_per_kg
         whole = float(pour_time(batches=1, batch=self.weighing.cup_kg, hands=1, **takes))
         return max(0.0, whole - self.gone_s)
 

@@ -39,5 +39,6 @@ def recipe_of(made: BuildPlan, pour: PlannedPour, index: int) -> Recipe | None:
     tolerance = card.ratio_tolerance.value if card.ratio_tolerance else USUAL_TOLERANCE
     name = f"{pour.name}, {mix.name}" if which else pour.name
     total = batch.number * int(count.number)
+    pace = made.find(specs.PACE, pour.piece, op=pour.op, mix=which)
     return Recipe(made.build.id, pour.piece, mix.name, name, parts, total, int(count.number), most.number, tolerance,
-                  pour.op, pour.logged_as)  # fmt: skip
+                  pour.op, pour.logged_as, pace.number if pace else None)  # fmt: skip

@@ -39,6 +39,8 @@ class Recipe(Struct, frozen=True):
     """Of which operation."""
     logged_as: tuple[str, ...] = ("",)
     """The names under which the log knows that."""
+    pace_s_per_kg: float | None = None
+    """How long a kilogram takes to be worked in, where it is not poured at once."""
 
     @property
     def all_parts(self) -> float:
