@@ -723,3 +723,20 @@ def test_a_sheet_is_copied_and_spoken_cell_by_cell(window):
     ]
     assert {d.piece for d in decided} == {"gallery"}
     assert {d.build for d in window.benches.of("figures").rows()[groups[-1] + 1 :]} == {""}
+
+
+def test_of_many_builds_the_window_stands_at_once_and_the_rest_is_reckoned_after(window, qtbot, monkeypatch):
+    desk = window.desk
+    monkeypatch.setattr(desk.session, "patience_s", 0.0)
+    desk.grasp()
+    desk.decide(desk.decision("shop.night_c"), 9.0)
+    QApplication.processEvents()
+    assert desk.build_plan.find(specs.READY), "the one that is looked at is reckoned"
+    assert desk.plan.left == {b.id for b in desk.job.builds} - {desk.chosen}
+    desk.choose("ferry")
+    assert desk.build_plan.find(specs.READY)
+    desk.let_go()
+    monkeypatch.setattr(desk.session, "patience_s", 0.001)  # a build a time
+    wait_until(qtbot, lambda: not desk.plan.left)
+    assert all(made.find(specs.READY) for made in desk.plan.builds)
+    assert not window.notice.words.startswith("Reckoning")

@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from homunculus.core import specs
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.session import MOST_STEPS, Session
 from tests.strategies import jobs
@@ -119,7 +120,7 @@ def test_a_pin_keeps_the_job_and_its_figures(session):
     pin = session.pin(datetime(2026, 2, 24, 9, 10))
     session.edit("scale", scaled(session, "lighthouse", 8.0))
     assert pin.number == 2
-    assert session.pinned_plan().build("lighthouse").build.scale == 12.0
+    assert session.pinned_build("lighthouse").build.scale == 12.0
     assert session.plan().build("lighthouse").build.scale == 8.0
 
 
@@ -165,3 +166,27 @@ def test_what_is_torn_or_turned_can_be_mended(demo_facts, what):
     whole = replace(next(iter(demo_facts.values())), open_edges=0, turned_edges=0, inside_out=0)
     assert not whole.torn
     assert replace(whole, **{what: 1}).torn
+
+
+def test_of_many_builds_those_looked_at_are_planned_first_and_the_rest_when_there_is_time(demo_document, demo_facts):
+    session = Session(demo_document.job, demo_facts)
+    whole = session.plan()
+    hasty = Session(demo_document.job, demo_facts)
+    hasty.patience_s = 0.0
+    hasty.look_at("gulls")
+    made = hasty.plan()
+    assert made.left == {b.id for b in demo_document.job.builds} - {"gulls"}
+    assert made.build("gulls").find(specs.READY).value == whole.build("gulls").find(specs.READY).value
+    assert (made.build("ferry").held, made.build("ferry").figures) == ("being reckoned", ())
+    assert hasty.plan() is made, "nothing is planned again while nothing is asked for"
+    hasty.look_at("ferry")
+    assert hasty.plan().left == made.left - {"ferry"}, "what was planned stays"
+    hasty.patience_s = 60.0
+    hasty.go_on()
+    assert not hasty.plan().left
+    late = Session(demo_document.job, demo_facts)
+    late.patience_s = 0.0
+    assert [f.value for f in late.plan().whole] == [f.value for f in whole.whole], (
+        "what speaks of the whole job waits for all of it"
+    )
+    assert not late.plan().left

@@ -39,6 +39,9 @@ from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
 
+PATIENCE_S = 0.15
+"""Planning does not keep the window waiting for longer at once."""
+REST_AFTER_MS = 200
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
 """While edits stream in, as in a drag: seldom enough not to be felt, soon enough to be on the disk within a second."""
@@ -82,6 +85,10 @@ class Desk(QObject):
         self.breakdown = Breakdown(self)
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
+        self.session.patience_s = PATIENCE_S
+        self.session.look_at(self.chosen)
+        self._rest = QTimer(self, singleShot=True, interval=0)
+        self._rest.timeout.connect(self._plan_on)
         self._minute = QTimer(self, interval=20_000)
         self._minute.timeout.connect(self._tick)
         self._listen_to_keeper()
@@ -94,6 +101,7 @@ class Desk(QObject):
         """Begin what runs beside the window: the clock, and the studies that the plan wants."""
         self._minute.start()
         self._ask_studies()
+        self._rest.start(0)
 
     # ----------------------------------------------------------------------------------- reading
     def now(self) -> datetime:
@@ -198,6 +206,7 @@ class Desk(QObject):
         """Choose a build."""
         if build_id != self.chosen:
             self.chosen, self.op_id = build_id, None
+            self.session.look_at(build_id)
             self.changed.emit()
 
     def choose_next(self, by: int) -> None:
@@ -317,8 +326,10 @@ class Desk(QObject):
         if self.chosen not in {b.id for b in self.job.builds} and self.job.builds:
             self.chosen = self.job.builds[0].id
         self.save_soon()
+        self.session.look_at(self.chosen)
         self.changed.emit()
         self._ask_studies()
+        self._rest.start(0)
 
     # ------------------------------------------------------------------------------------ saving
     def save_soon(self) -> None:
@@ -390,6 +401,7 @@ class Desk(QObject):
         """Let go of threads and folder; nothing is begun after this."""
         self._closed = True
         self._minute.stop()
+        self._rest.stop()
         self._soon.stop()
         self.runner.close()
         self.keeper.close(self._patience_s)
@@ -416,6 +428,21 @@ class Desk(QObject):
     def next_pour_step(self) -> NextStep | None:
         """What Space would log for the chosen build: what, which pour, and words for it."""
         return next_step(self.build_plan, self.book, self.status) if self.chosen else None
+
+    def _plan_on(self) -> None:
+        """Plan more of the builds that were left, between what else there is to do."""
+        if self._closed or not self.plan.left:
+            return
+        if self.gesture is not None:  # what is dragged goes before; the others follow when the hand lets go
+            self._rest.start(REST_AFTER_MS)
+            return
+        self.session.go_on()
+        self._status = None
+        left, total = len(self.plan.left), len(self.job.builds)
+        self.working.emit(f"Reckoning {left} more builds" if left else "", 1 - left / total)
+        self.changed.emit()
+        self._ask_studies()
+        self._rest.start(0)
 
     def _tick(self) -> None:
         self._status = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import datetime
 
 from msgspec import Struct
@@ -58,6 +59,10 @@ class Session:
         self.facts: dict[str, MeshFact] = dict(facts or {})
         self._memory = Memory()
         self._pinned_memory = Memory(behind=self._memory)
+        self.patience_s = math.inf
+        """After so many seconds of planning builds are left for the next time; see :meth:`go_on`."""
+        self._first = ""
+        self._round: object = object()
 
     @property
     def job(self) -> Job:
@@ -175,17 +180,26 @@ class Session:
     def plan(self) -> Plan:
         """Plan the job as it stands, reusing all that comes from the same objects as before."""
         job = self.job
-        return self._memory.get("plan", (job, self.facts), lambda: plan(job, self.facts, self._memory))
+        return self._memory.get("plan", (job, self.facts, self._round),
+                                lambda: plan(job, self.facts, self._memory, self.patience_s, self._first))  # fmt: skip
 
-    def pinned_plan(self) -> Plan | None:
-        """Plan the pinned job, or none without a pin; what is as pinned was planned already."""
-        pin, memory = self.last_pin, self._pinned_memory
-        return memory.get("plan", (pin.job, self.facts), lambda: plan(pin.job, self.facts, memory)) if pin else None
+    def look_at(self, build_id: str) -> None:
+        """The build ``build_id`` is looked at: it is planned before all others, and now where it was left."""
+        self._first = build_id
+        if build_id in self.plan().left:
+            self.go_on()
+
+    def go_on(self) -> None:
+        """Plan more of the builds that were left."""
+        self._round = object()
 
     def pinned_build(self, build_id: str) -> BuildPlan | None:
         """The plan of the build ``build_id`` as it was pinned, or none."""
-        pinned = self.pinned_plan()
-        return next((made for made in pinned.builds if made.build.id == build_id), None) if pinned else None
+        pin, memory = self.last_pin, self._pinned_memory
+        if pin is None or all(build.id != build_id for build in pin.job.builds):
+            return None
+        return memory.get(("pinned", build_id), (pin.job, self.facts), lambda: plan(
+            pin.job, self.facts, memory, 0.0, build_id).build(build_id))  # fmt: skip
 
     def moved(self, build_id: str) -> tuple[Moved, ...]:
         """What moved of the build ``build_id`` since the last pin.

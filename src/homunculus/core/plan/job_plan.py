@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import math
+from time import monotonic
+
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.floor.wear import Proposal, beats, least_wear
 from homunculus.core.job.job import Job
@@ -12,7 +15,7 @@ from homunculus.core.plan.coverage import Coverage, coverage
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.freezing import Cost, cost_of_change
 from homunculus.core.plan.memory import Memory
-from homunculus.core.plan.planning import plan_build
+from homunculus.core.plan.planning import not_planned, plan_build
 from homunculus.core.plan.standing import Outside, Standing, outside, standing
 from homunculus.core.planners.ladder import Ladder, ladder
 from homunculus.core.planners.whole import plan_whole
@@ -29,18 +32,37 @@ class Plan:
         Mesh studies by content.
     memory
         What was reckoned before; a build whose context is made of the same objects keeps its plan.
+    patience_s
+        After so many seconds builds are left for the next time: nobody waits for two hundred of them at once.
+    first
+        The build that is planned in any case.
     """
 
-    def __init__(self, job: Job, facts: Facts, memory: Memory) -> None:
+    def __init__(self, job: Job, facts: Facts, memory: Memory, patience_s: float = math.inf, first: str = "") -> None:
         self.job = job
         self.facts = facts
         self._memory = memory
         self.contexts = contexts(job, facts, memory)
-        self.builds = tuple(
-            memory.get(("build", context.build.id), (context,), lambda c=context: plan_build(c))  # type: ignore[misc]
-            for context in self.contexts
-        )
+        self._plan_builds(monotonic() + patience_s, first)
+
+    def _plan_builds(self, until: float, first: str) -> None:
+        made = {c.build.id: self._plan_one(c) for c in self.contexts if c.build.id == first}
+        for context in self.contexts:
+            key = ("build", context.build.id)
+            if context.build.id not in made and (monotonic() < until or self._memory.has(key, (context,))):
+                made[context.build.id] = self._plan_one(context)
+        self.left = frozenset(c.build.id for c in self.contexts if c.build.id not in made)
+        """The builds that are left for the next time; until then they have no figures."""
+        self.builds = tuple(made.get(c.build.id) or not_planned(c.build) for c in self.contexts)
         self._by_id = {plan.build.id: plan for plan in self.builds}
+
+    def _plan_one(self, context: Context) -> BuildPlan:
+        return self._memory.get(("build", context.build.id), (context,), lambda: plan_build(context))
+
+    def complete(self) -> None:
+        """Plan what was left: what speaks of the whole job speaks of all builds."""
+        if self.left:
+            self._plan_builds(math.inf, "")
 
     # ---------------------------------------------------------------------------- one build's
     def build(self, build_id: str) -> BuildPlan:
@@ -141,6 +163,7 @@ class Plan:
     @property
     def standing(self) -> tuple[Standing, ...]:
         """All builds, the first to be shot first."""
+        self.complete()
         covered = self.coverage
         return self._memory.get("standing", (covered, *self.builds), lambda: standing(self.builds, covered))
 
@@ -152,6 +175,7 @@ class Plan:
     @property
     def whole(self) -> tuple[Figure, ...]:
         """The figures of the whole job, and of what a change of a frozen count costs."""
+        self.complete()
         costs = tuple(cost for build in self.builds if (cost := self.cost(build.build.id)))
         inputs = (self.coverage, self.wear, self.standing, *self.builds, *costs)
         return self._memory.get("whole", inputs, lambda: (
@@ -164,6 +188,7 @@ class Plan:
 
     def figures(self) -> tuple[Figure, ...]:
         """All figures: in the order of builds and planners, then those of the whole job."""
+        self.complete()
         return (*(f for b in self.builds for f in b.figures), *self.whole)
 
     def wants(self) -> tuple[Want, ...]:
@@ -177,7 +202,7 @@ class Plan:
         return found or next((f for f in self.whole if f.spec is spec and f.subject == subject), None)
 
 
-def plan(job: Job, facts: Facts, memory: Memory | None = None) -> Plan:
+def plan(job: Job, facts: Facts, memory: Memory | None = None, patience_s: float = math.inf, first: str = "") -> Plan:
     """Derive every figure of a job.
 
     Parameters
@@ -188,5 +213,9 @@ def plan(job: Job, facts: Facts, memory: Memory | None = None) -> Plan:
         Mesh studies by content; what is missing comes back among the wants.
     memory
         What was reckoned before, if anything.
+    patience_s
+        After so many seconds builds are left for the next time.
+    first
+        The build that is planned in any case.
     """
-    return Plan(job, facts, memory or Memory())
+    return Plan(job, facts, memory or Memory(), patience_s, first)

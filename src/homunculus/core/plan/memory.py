@@ -24,6 +24,11 @@ class Memory:
         self._kept: dict[Hashable, tuple[tuple[object, ...], Any]] = {}
         self._behind = behind
 
+    def has(self, of: Hashable, inputs: tuple[object, ...]) -> bool:
+        """Whether what is asked for (``of``) was made of these very ``inputs``."""
+        known = self._kept.get(of) or (self._behind._kept.get(of) if self._behind else None)
+        return known is not None and len(known[0]) == len(inputs) and all(map(is_, known[0], inputs))
+
     def get(self, of: Hashable, inputs: tuple[object, ...], make: Callable[[], Result]) -> Result:
         """Hand back what was made of these very ``inputs``, or ``make`` it.
 

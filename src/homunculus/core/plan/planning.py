@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
 from homunculus.core.plan.build_plan import BuildPlan, Context, Mind, Sheet
 from homunculus.core.planners.counts import plan_castings, plan_counts
 from homunculus.core.planners.framing import plan_framing
@@ -19,6 +20,11 @@ ORDER = (
     plan_shots, plan_counts, plan_scale, plan_lens, plan_framing, plan_moulds, plan_castings, plan_mixes, plan_shoot,
     mind_the_shots, mind_the_ladder,
 )  # fmt: skip
+
+
+def not_planned(build: Build) -> BuildPlan:
+    """The plan of a ``build`` that nobody has reckoned yet: no figures, and it says so."""
+    return BuildPlan(build, (), (), (), (), (), "being reckoned", {})
 
 
 def plan_build(context: Context) -> BuildPlan:

@@ -92,7 +92,7 @@ class LogBench(Bench):
 
     def promise(self, entry: LogEvent) -> Promise | None:
         """What was promised for an opening; reckoned once for as long as the log and the job stand."""
-        key = (len(self.desk.book.written), self.desk.job)
+        key = (len(self.desk.book.written), self.desk.plan)
         if self._promises[0] != key[0] or self._promises[1] is not key[1]:
             self._promises = (*key, {})
         known = self._promises[2]
