@@ -51,15 +51,22 @@ def why(window: Window) -> None:
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery", op="rubber-1"))
 
 
+def claw_rubber(window: Window) -> None:
+    """The claw's first half, with its print coat."""
+    window.benches.of("mix").show_piece("claw")
+    window.benches.of("mix").show_pour("rubber-1")
+
+
 def weighing(window: Window) -> None:
     """The second batch of the gallery's rubber: A went over, B is being poured."""
-    on("weigh_up", "lighthouse")(window)
+    on("mix", "lighthouse", lambda window: window.benches.of("mix").show_pour("rubber-1"))(window)
+    window.benches.open("weigh_up")
     weigher = window.benches.of("weigh_up").weigher
     assert weigher is not None
     weigher.close()  # no scale: the readings come from here
     for part, lot in (("A", "A 2211"), ("B", "B 2211")):
         weigher.name_lot(part, lot)
-    for weights in ((0.6902, 0.0690), (0.6962,)):
+    for weights in ((0.6206, 0.0621), (0.6326,)):
         weigher.go_on()
         for weight in weights:
             weigher.take(weight)
@@ -91,7 +98,7 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     "scale-stage-imperial": stage_colours,
     "why": why,
     "mould-rigid": on("mould", "gulls"),
-    "mix": on("mix", "oldclaw", lambda window: window.benches.of("mix").show_piece("claw")),
+    "mix": on("mix", "oldclaw", claw_rubber),
     "weigh_up": weighing,
     "cure": trying,
     "cure-wet": on("cure", "keeper"),
