@@ -8,18 +8,16 @@ from datetime import datetime
 from typing import NamedTuple
 
 from homunculus.core import specs
-from homunculus.core.cure.clock import in_its_air
-from homunculus.core.cure.kinetics import cure_time
-from homunculus.core.cure.temperature import Programme
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Given, Phrase, Station, derive, rule
+from homunculus.core.figures import Phrase
 from homunculus.core.job.build import Piece
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.operations import After, AnyOperation, Cast, Hands, Insert, Layer, LayUp, Pour
 from homunculus.core.operations.register import kind_of
-from homunculus.core.plan.build_plan import Matter, PlannedPour, Setting, Sheet, Task, card_given
+from homunculus.core.plan.build_plan import Matter, PlannedPour, Sheet, Task
 from homunculus.core.planners.counts import MOST_TURNS, turns_of
 from homunculus.core.planners.scale import on_the_figure
+from homunculus.core.planners.setting import Stopped, seconds_to_set, set_figure
 from homunculus.core.schedule.calendar import Shifts, day_length, next_open
 from homunculus.core.schedule.graph import CannotBe, Link, Node, Placed, Schedule, place, too_late
 
@@ -33,20 +31,6 @@ STRETCH_S = 4 * 3600.0
 """Work by hand is laid aside for something that is due sooner after so long: common practice, no source."""
 MOST_WORK_S = 2000 * 3600.0
 """What takes longer is placed in one: nobody would follow it by the hour."""
-
-
-@rule("when the hands leave it", "forward plan")
-def at_the_end(*, done: datetime) -> datetime:
-    """The moment at which the hands are off it: ``done``."""
-    return done
-
-
-class Stopped(CannotBe):
-    """Something that cannot be done as things stand, in words."""
-
-    def __init__(self, station: Station, piece: str, headline: str, why: Phrase) -> None:
-        super().__init__(headline)
-        self.station, self.piece, self.headline, self.why = station, piece, headline, why
 
 
 class Part(NamedTuple):
@@ -242,29 +226,7 @@ class _Graph:
             return None
         if not last:
             return lambda start: seconds_to_set(self.sheet, pour, setting, start)
-        return lambda start: self._set_figure(pour, setting, start)
-
-    def _set_figure(self, pour: PlannedPour, setting: Setting, start: datetime) -> float:
-        """When a pour is in and how long it sets, as figures: reckoned once, where it is placed; of castings the first turn."""
-        card, subject = setting.card, self.sheet.subject(pour.piece, op=pour.op)
-        assert card.demould_s is not None
-        air = self.sheet.context.shop.air
-        poured = derive(
-            specs.POURED, at_the_end, subject, done=Given(start, "moment", "hands are off it", "forward plan")
-        )
-        if card.clock_kind == "baked":
-            seconds = seconds_to_set(self.sheet, pour, setting, start)
-            self.sheet.add(poured)
-            return seconds
-        cure = derive(specs.CURE, cure_time, subject, start=poured,
-            book=card_given(card, card.demould_s, "duration", "demould, book"),
-            clock=Given(setting.clock, "thing", f"{setting.clock.kinetics.law} from its card", card.name),
-            programme=Given(self.sheet.context.programme, "thing", f"shop {air.day_c:g} °C by day, {air.night_c:g} °C by night", "shop"),
-            lag=Given(setting.lag_s, "duration", "mould's lag", pour.name, decided=pour.of == "mould"))  # fmt: skip
-        if not math.isfinite(cure.number):
-            raise _never(self.sheet, pour, setting, start)
-        self.sheet.add(poured)
-        return self.sheet.add(cure).number
+        return lambda start: set_figure(self.sheet, pour, setting, start)
 
     def _checked_pour(
         self, piece: Piece, op: Pour, clock: Callable[[datetime], float] | None
@@ -383,61 +345,6 @@ def _raise(trouble: CannotBe) -> Callable[[datetime], float]:
         raise trouble
 
     return stop
-
-
-def air_at(programme: Programme, moment: datetime) -> float:
-    """Temperature of the air [°C] by a ``programme`` at a ``moment``."""
-    return next(iter(programme.steps(moment)))[1]
-
-
-def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
-    """Seconds that a pour takes to set, left alone at ``start``.
-
-    Parameters
-    ----------
-    sheet
-        With the shop's air.
-    pour
-        What it is.
-    setting
-        Its material, clock and lag.
-    start
-        When the hands left it.
-
-    Raises
-    ------
-    Stopped
-        When it never sets here.
-    """
-    card = setting.card
-    assert card.demould_s is not None
-    programme, room = in_its_air(card, sheet.context.programme, start)
-    seconds = setting.clock.time(
-        book=card.demould_s.value, programme=programme, start=start, lag=setting.lag_s, start_c=room
-    )
-    if not math.isfinite(seconds):
-        raise _never(sheet, pour, setting, start)
-    return seconds
-
-
-def _never(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> Stopped:
-    words = _why_not(sheet, setting, air_at(sheet.context.programme, start))
-    return Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
-
-
-def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
-    """What is in the way of a setting, and what would help."""
-    here, card = Given(room, "temperature", "here"), setting.card
-    if card.clock_kind == "gelled":
-        return (f"{card.name} stays liquid at ", here, ". Cool the bench.")
-    if card.clock_kind in ("dried", "moisture") and not card.least_c:
-        return (
-            f"{card.name} does not dry in air of ",
-            Given(sheet.context.shop.air.humidity, "share", "humidity"),
-            " humidity.",
-        )
-    least = f", below {card.least_c.value:g} °C it stands still" if card.least_c else ""
-    return (f"{card.name} needs more than 60 days at ", here, f"{least}. Warm the room.")
 
 
 def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:

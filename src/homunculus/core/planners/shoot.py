@@ -12,8 +12,9 @@ from homunculus.core.job.operations import AnyOperation, Cast, LayUp, Pour
 from homunculus.core.job.shop import ShopHours
 from homunculus.core.making.contacts import contact
 from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet
-from homunculus.core.planners.route import ASSEMBLY, Key, Stopped, Walk, tasks, walk, windows_missed
+from homunculus.core.planners.route import ASSEMBLY, Key, Walk, tasks, walk, windows_missed
 from homunculus.core.planners.scale import on_the_figure
+from homunculus.core.planners.setting import Stopped
 from homunculus.core.schedule.calendar import day_length, working_time
 from homunculus.core.schedule.graph import CannotBe
 from homunculus.core.showing import show_clock
