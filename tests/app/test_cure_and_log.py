@@ -154,6 +154,7 @@ def test_a_pour_is_opened_at_its_real_time_and_compared(window, log, qtbot):
     assert "since then" in window.notice.words
     typed(window, "08:30")
     qtbot.waitUntil(lambda: window.desk.log[-1].kind == "opened", timeout=60_000)
+    assert window.desk.log[-1].op == "rubber", "it is of the same pour"
     assert log.promise(window.desk.log[-1]).late_s < 0
     assert window.desk.status.states["keeper"] == "ready"
 
@@ -172,6 +173,7 @@ def test_an_entry_is_corrected_struck_spoiled_and_never_rewritten(window, log, q
     key(window, Qt.Key.Key_S)
     typed(window, "sticky at the brow")
     qtbot.waitUntil(lambda: window.desk.status.states["keeper"] == "broken", timeout=60_000)
+    assert window.desk.log[-1].op == "rubber"
     assert (folder / "log.jsonl").read_bytes().startswith(before)
 
 

@@ -60,6 +60,7 @@ def test_a_mesh_dropped_ten_millimetres_set_weighed_saved_closed_and_compared(op
     # weighed with nothing but the space bar; A goes over and B follows it
     window.setFocus()
     key(window, Qt.Key.Key_5)
+    window.benches.of("mix").spots.find("pour:rubber-1").act()  # the jacket is laid up already
     key(window, Qt.Key.Key_W)
     weigher = window.benches.of("weigh_up").weigher
     assert weigher.at.recipe.batches == 1

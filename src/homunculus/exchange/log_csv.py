@@ -14,6 +14,7 @@ HEAD = (
     "what",
     "build",
     "piece",
+    "operation",
     "mix",
     "batch",
     "text",
@@ -45,7 +46,7 @@ def log_as_csv(entries: Iterable[LogEvent], names: Mapping[tuple[str, str], str]
         weights = "; ".join(f"{part} {mass:.4f}" for part, mass in e.weights_kg.items())
         row = (
             e.at.isoformat(sep=" ", timespec="minutes"), e.kind, names.get((e.build, ""), e.build),
-            names.get((e.build, e.piece), e.piece), e.mix, e.batch or "", e.text, weights, e.lot,
+            names.get((e.build, e.piece), e.piece), e.op, e.mix, e.batch or "", e.text, weights, e.lot,
             "" if e.celsius is None else f"{e.celsius:g}", e.until.isoformat(sep=" ", timespec="minutes") if e.until else "",
             e.picture, "no" if e.id in corrected else "yes",
         )  # fmt: skip

@@ -216,7 +216,15 @@ class LogBench(Bench):
         def accept(words: str) -> bool:
             if words.strip():
                 self.desk.enter(
-                    LogEvent(os.urandom(6).hex(), self.desk.now(), "spoiled", words.strip(), entry.build, entry.piece)
+                    LogEvent(
+                        os.urandom(6).hex(),
+                        self.desk.now(),
+                        "spoiled",
+                        words.strip(),
+                        entry.build,
+                        entry.piece,
+                        op=entry.op,
+                    )
                 )
             return True
 
@@ -241,7 +249,13 @@ class LogBench(Bench):
                 return False
             self.desk.enter(
                 LogEvent(
-                    os.urandom(6).hex(), moment, "opened", f"{self._whose(entry)}: opened", entry.build, entry.piece
+                    os.urandom(6).hex(),
+                    moment,
+                    "opened",
+                    f"{self._whose(entry)}: opened",
+                    entry.build,
+                    entry.piece,
+                    op=entry.op,
                 )
             )
             return True
