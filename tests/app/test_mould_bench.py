@@ -136,6 +136,14 @@ def test_a_build_without_moulds_says_so(bench, window):
     QApplication.processEvents()
     assert bench.pieces() == []
     assert not bench.grab().isNull()
+    for station in ("mix", "cure", "mould"):
+        window.desk.go(station)
+        QApplication.processEvents()
+        assert window.benches.of(station).spots.find("way"), "an empty bench has a way out"
+    bench.spots.find("way").act()
+    typed(window, "block")
+    assert [type(p.mould) for p in bench.pieces()] == [BlockMould]
+    assert not bench.spots.find("way")
 
 
 @pytest.mark.parametrize("construction", CONSTRUCTIONS, ids=lambda c: c.mould.__name__)

@@ -19,7 +19,7 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.counts import SignOff, Wanted
 from homunculus.core.job.forms import Box, Cylinder, Sphere
 from homunculus.core.job.job import Job
-from homunculus.core.job.moulds import BlockMould, JacketMould, RigidMould
+from homunculus.core.job.moulds import Additive, BlockMould, JacketMould, Mix, RigidMould
 from homunculus.core.job.operations import After, AnyOperation, Cast, Hands, Insert, Layer, LayUp, Pour, Wait
 from homunculus.core.job.shop import Air, Mixing, Shop
 from homunculus.core.job.shots import ByBuild, Gravity, Need, Shot
@@ -199,6 +199,34 @@ def test_each_loop_comes_round_as_often_as_there_are_moulds_castings_pieces_and_
     assert castings > 6
     assert made.find(specs.WORK, op="fit").number == 3 * H
     assert made.find(specs.HANDS).number == (1 + 2 + castings + 6 + 3) * H
+
+
+def test_the_hours_that_are_told_are_the_hours_that_are_placed():
+    """By the square metre too, and turn by turn: four castings, one a turn, each 0.52 m² at an hour the square metre."""
+    clean = Hands("clean", loop="casting", work_s_per_m2=1 * H)
+    made = planned(body(clean), wanted=Wanted(hero=4))
+    assert made.find(specs.WORK, "body", op="clean").number == pytest.approx(4 * 0.52 * H)
+    placed = sum(working_time(t.start, t.end, Shop().hours) for t in made.tasks)
+    assert placed == pytest.approx(made.find(specs.HANDS).number, abs=1)
+
+
+def test_what_is_cast_in_several_mixes_is_paid_worked_in_and_weighed_mix_by_mix():
+    mixes = (Mix("skin", 1.0, (Additive("pigment", 0.1),)), Mix("fill", 3.0))
+    made = planned(body(LayUp("jacket", work_s=3 * H, mixes=mixes), Cast("castings", mixes=mixes)))
+    skin, fill = (made.find(specs.MIX, "body", op="castings", mix=name).number for name in ("skin", "fill"))
+    price = (skin * (15 + 0.1 * 60) / 1.1 + fill * 15) / (skin + fill)  # the cards' 15 a kg of resin, 60 of pigment
+    assert made.find(specs.CAST_COST, "body").number == pytest.approx(made.find(specs.CAST_MASS, "body").number * price)
+    whole = sum(made.find(specs.POUR, "body", op="jacket", mix=m.name).number for m in mixes)
+    for mix in mixes:
+        pace = made.find(specs.PACE, "body", op="jacket", mix=mix.name).number
+        assert pace * whole == pytest.approx(3 * H), "three hours for all of it, not for each mix"
+
+
+def test_a_casting_of_nothing_yet_is_told():
+    made = planned(body(Cast("castings", work_s=1 * H), material=""))
+    assert [m.headline[0] for m in made.minds if "nothing yet" in m.headline[0]] == ["body: of nothing yet"]
+    assert not [p for p in made.pours if p.of == "casting"]
+    assert not [m for m in planned(body(Cast("castings"))).minds if "nothing yet" in m.headline[0]]
 
 
 def test_a_wait_has_a_least_and_a_greatest_length_and_what_comes_too_late_is_minded():

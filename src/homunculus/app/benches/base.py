@@ -260,10 +260,21 @@ class PieceBench(Bench):
             if here:
                 ink.rule(box.x() + 7, 34, box.x() + 7 + width, 34, "ink", 2)
 
+    def nothing_spots(self) -> None:
+        """Lay the way out where no piece has a mould."""
+        self.spots.place("way", QRectF(12, 74, 300, 34), "make a piece by a usual way", self._make)
+
+    def _make(self) -> None:
+        from homunculus.app.benches.mould.ways import ask_way  # reads cards: only when one is asked for
+
+        ask_way(self.window())
+
     def draw_nothing(self, ink: Ink) -> None:
-        """Say that no piece has a mould."""
+        """Say that no piece has a mould, and how one gets one."""
         ink.text(18, 29, "Nothing is moulded here.", "bench_question")
         ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")
+        width = ink.text(18, 96, "+ make a piece by a usual way …", "label", "decide")
+        ink.rule(18, 101, 18 + width, 101, "decide", 1)
 
 
 POURS_Y = 124.0

@@ -84,7 +84,7 @@ class Clock(Struct, frozen=True):
             Infinite where it will not set here within 60 days.
         """
         if self.cooling:
-            return self.cooling.seconds(next(iter(programme.steps(start)))[1])
+            return self.cooling.seconds(programme.at(start))
         if not math.isfinite(self.stretch):
             return math.inf
         return time_to_cure(
@@ -161,7 +161,7 @@ def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Pro
         When it is left alone.
     """
     if card.clock_kind == "baked" and card.bake_c:
-        return Constant(card.bake_c.value), next(iter(air.steps(start)))[1]
+        return Constant(card.bake_c.value), air.at(start)
     return air, None
 
 

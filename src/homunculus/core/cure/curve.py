@@ -94,7 +94,7 @@ def cure_steps(
         Of the card in its mould; of the card alone when left out.
     """
     clock, found = clock or clock_of(card), []
-    bench_c = next(iter(room.steps(start)))[1] if room else None
+    bench_c = room.at(start) if room else None
     for name, book in (
         ("gels", card.pot_life_s), ("opens", card.demould_s), ("may be handled", card.handling_s), ("full", card.full_cure_s),
     ):  # fmt: skip

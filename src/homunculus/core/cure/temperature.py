@@ -23,6 +23,9 @@ DAY = timedelta(days=1)
 class Programme(Protocol):
     """Air temperature over time, in steps."""
 
+    def at(self, moment: datetime) -> float:
+        """Air temperature [°C] at a ``moment``."""
+
     def steps(self, start: datetime) -> Iterator[tuple[float, float]]:
         """Yield (seconds, °C) from ``start`` on, each step's length and temperature, without end."""
         ...

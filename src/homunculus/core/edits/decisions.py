@@ -9,10 +9,10 @@ from typing import Any, NamedTuple, get_type_hints
 from msgspec import Struct
 from msgspec.structs import replace
 
-from homunculus.core.edits.mixes import mixes_at, put, with_mix
+from homunculus.core.edits.mixes import put, with_mix
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Station
-from homunculus.core.job.build import Build, Piece, materials_of, mixes_of, piece_of
+from homunculus.core.job.build import Build, Piece, materials_of, mixes_at, mixes_of, piece_of
 from homunculus.core.job.cards import MaterialCard, Sourced
 from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job

@@ -8,23 +8,14 @@ from typing import Any
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import Piece
-from homunculus.core.job.moulds import PLAIN, Additive, Mix
+from homunculus.core.job.build import Piece, mixes_at
+from homunculus.core.job.moulds import Additive, Mix
 from homunculus.core.job.operations import Pour
 
 
 def put(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
     """Return the ``items`` with ``item`` in the place ``index``."""
     return (*items[:index], item, *items[index + 1 :])
-
-
-def mixes_at(piece: Piece, op: str) -> tuple[Mix, ...]:
-    """The mixes of one pour of a ``piece``: of its operation ``op`` where that has its own, else of its mould; plain where neither has."""
-    own = next((o for o in piece.route if o.id == op), None)
-    if own is not None and hasattr(own, "mixes"):
-        mixes: tuple[Mix, ...] = own.mixes
-        return mixes
-    return piece.mould.mixes if piece.mould and (not op or isinstance(own, Pour)) else PLAIN
 
 
 def with_mixes(piece: Piece, op: str, mixes: tuple[Mix, ...]) -> Piece:

@@ -12,8 +12,8 @@ from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, L
 from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
 from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
-from homunculus.core.job.moulds import Mix, Mould
-from homunculus.core.job.operations import AnyOperation, Insert
+from homunculus.core.job.moulds import PLAIN, Mix, Mould
+from homunculus.core.job.operations import AnyOperation, Insert, Pour
 
 
 class Piece(Struct, frozen=True, forbid_unknown_fields=True):
@@ -101,6 +101,15 @@ def mixes_of(piece: Piece) -> tuple[Mix, ...]:
     """All mixes of a ``piece``: of its mould, and of the operations of its route."""
     own = tuple(mix for op in piece.route for mix in getattr(op, "mixes", ()))
     return (*(piece.mould.mixes if piece.mould else ()), *own)
+
+
+def mixes_at(piece: Piece, op: str) -> tuple[Mix, ...]:
+    """The mixes of one pour of a ``piece``: of its operation ``op`` where that has its own, else of its mould; plain where neither has."""
+    own = next((o for o in piece.route if o.id == op), None)
+    if own is not None and hasattr(own, "mixes"):
+        mixes: tuple[Mix, ...] = own.mixes
+        return mixes
+    return piece.mould.mixes if piece.mould and (not op or isinstance(own, Pour)) else PLAIN
 
 
 def materials_of(build: Build) -> tuple[str, ...]:

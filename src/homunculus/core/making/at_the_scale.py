@@ -10,9 +10,8 @@ from typing import Literal, Protocol
 from msgspec.structs import replace
 
 from homunculus.core.cure.clock import pot_life_law
-from homunculus.core.edits.mixes import mixes_at
 from homunculus.core.figures import Phrase
-from homunculus.core.job.build import materials_of, piece_of
+from homunculus.core.job.build import materials_of, mixes_at, piece_of
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mix

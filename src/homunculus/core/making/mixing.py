@@ -104,9 +104,17 @@ def joint_time(*, batches: int, batch: float, fixed: float, per_kg: float, hands
     return (math.ceil(max(batches, 1) / hands) - 1) * (fixed + per_kg * batch)
 
 
+@rule("sum of mass × price / all masses", "arithmetic")
+def price_of_mixes(**inputs: float) -> float:
+    """Price [currency/kg] of several mixes together: ``mass_1`` … [kg] at ``price_1`` … [currency/kg]."""
+    masses = {name[5:]: value for name, value in inputs.items() if name.startswith("mass_")}
+    return sum(mass * inputs[f"price_{i}"] for i, mass in masses.items()) / sum(masses.values())
+
+
 @rule("its working time / its weight", "common practice, no source")
-def pace(*, work: float, times: int, mass: float) -> float:
-    """Working time [s/kg] of what is worked in by hand: ``work`` [s] for all of so many ``times``, each of a ``mass`` [kg]."""
+def pace(*, work: float, times: int, **masses: float) -> float:
+    """Working time [s/kg] of what is worked in by hand: ``work`` [s] for all of so many ``times``, each of all ``masses`` [kg]."""
+    mass = sum(masses.values())
     return work / times / mass if times and mass > 0 else 0.0
 
 

@@ -101,10 +101,13 @@ def jacket_area(*, form: Measure, blanket: float, flange: float, cavities: int =
     return cavities * (form.shell.area_outside(blanket) + 2 * (around * flange + math.pi * flange**2))
 
 
-@rule("m = area × layers × mat × r", "rule of mixtures without voids")
-def laminate_resin(*, area: float, layers: int, mat: float, ratio: float) -> float:
-    """Mass [kg] of the resin alone in ``layers`` over an ``area`` [m²]: ``ratio`` times the weight of the ``mat`` [kg/m²]."""
-    return area * layers * mat * ratio
+@rule("m = area × layers × mat × r × (1 + lost)", "rule of mixtures without voids")
+def laminate_resin(*, area: float, layers: int, mat: float, ratio: float, waste: float = 0.0) -> float:
+    """Mass [kg] of the resin alone in ``layers`` over an ``area`` [m²]: ``ratio`` times the weight of the ``mat`` [kg/m²].
+
+    The share ``waste`` is lost on the way.
+    """
+    return area * layers * mat * ratio * (1 + waste)
 
 
 @rule("V = V(t) of the form, coat by coat outward or inward", "the form's curve V(t)")

@@ -20,6 +20,8 @@ class Casting(OperationKind):
     """The kind."""
 
     data = Cast
+    unbroken = True
+    one_bar = True
     needs_mould = True
 
     def mixed(self, piece: Piece, op: Cast) -> Mixed | None:
@@ -41,6 +43,10 @@ class Casting(OperationKind):
         return sheet.add(derive(specs.POUR, share_of_pour, subject, total=whole,
             share=Given(mix.share, "share", name, piece.name, decided=True),
             shares=Given(sum(m.share for m in op.mixes), "share", "all shares", piece.name)))  # fmt: skip
+
+    def times(self, sheet: Sheet, piece: Piece, _op: Cast) -> int:
+        """Turn by turn."""
+        return len(turns_of(sheet, piece))
 
     def setting(self, sheet: Sheet, piece: Piece, _op: Cast, card: MaterialCard) -> Setting | None:
         """As thick as the casting is; what is baked follows the oven with the mould's lag."""

@@ -14,6 +14,7 @@ class ByHand(OperationKind):
     """The kind."""
 
     data = Hands
+    laid_aside = True
 
     def work(self, sheet: Sheet, piece: Piece | None, op: Hands) -> Figure:
         """Fixed hours, hours by the square metre and by the kilogram, as often as its loop comes round."""

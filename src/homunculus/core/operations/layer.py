@@ -57,7 +57,7 @@ class Layering(OperationKind):
         if not (area and card.mat_kg_m2 and card.resin_to_mat):
             return None
         return derive(specs.POUR, moulds.laminate_resin, sheet.subject(piece.id, op=op.id), **area,
-            layers=Given(op.coats, "count", "plies", piece.name, decided=True),
+            layers=Given(op.coats, "count", "plies", piece.name, decided=True), waste=Given(op.waste, "share", "lost", piece.name, decided=True),
             mat=Given(card.mat_kg_m2.value, "areal_density", "mat", card.name),
             ratio=Given(card.resin_to_mat.value, "factor", "resin to mat", card.name))  # fmt: skip
 
@@ -69,6 +69,10 @@ class Layering(OperationKind):
             return None
         return sheet.find(specs.FORM, piece.id) or sheet.add(derive(specs.FORM, moulds.form_at_scale, sheet.subject(piece.id),
             scale=scale_given(sheet), form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
+
+    def coats(self, op: Layer) -> int:
+        """As decided; plies are laid up in one go."""
+        return 1 if op.how == "laid up" else op.coats
 
     def setting(self, sheet: Sheet, _piece: Piece, op: Layer, card: MaterialCard) -> Setting | None:
         """As thick as a coat is."""

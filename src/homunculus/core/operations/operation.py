@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, ClassVar, Literal, NamedTuple
+from typing import Any, ClassVar, NamedTuple
 
 from homunculus.core import specs
 from homunculus.core.cure.clock import clock_of
@@ -11,11 +11,9 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Loop
-from homunculus.core.plan.build_plan import Matter, Setting, Sheet
-from homunculus.core.planners.counts import variants_of
+from homunculus.core.plan.build_plan import Matter, PourOf, Setting, Sheet
+from homunculus.core.planners.counts import moulds_of
 from homunculus.core.planners.scale import form_of, on_the_figure
-
-Of = Literal["mould", "jacket", "layer", "casting"]
 
 
 @rule("(fixed + for each m² × surface + for each kg × weight) × how often", "common practice, no source")
@@ -29,7 +27,7 @@ def working_time(*, fixed: float = 0.0, per_m2: float = 0.0, area: float = 0.0, 
 class Mixed(NamedTuple):
     """What an operation mixes."""
 
-    of: Of
+    of: PourOf
     card: str
     mixes: tuple[Mix, ...]
     keyed: bool
@@ -45,6 +43,12 @@ class OperationKind:
     data: ClassVar[type[Any]]
     unbroken: ClassVar[bool] = False
     """Whether the hands cannot be left overnight."""
+    laid_aside: ClassVar[bool] = False
+    """Whether long work may be left for something else, and taken up again."""
+    one_bar: ClassVar[bool] = False
+    """Whether all its turns are shown as one, from the first begun to the last out."""
+    hands_matter: ClassVar[Matter] = "labour"
+    """What its hands are drawn as."""
     worked_in: ClassVar[bool] = False
     """Whether what it mixes is used up little by little, as fast as hands lay it up or brush it."""
     needs_mould: ClassVar[bool] = False
@@ -74,6 +78,15 @@ class OperationKind:
         whose = piece.name if piece else sheet.context.build.name
         found: dict[str, Figure | Given] = {"fixed": Given(op.work_s, "duration", op.called, whose, decided=True)}
         return found | ({"times": often} if (often := how_often(sheet, piece, op.loop)) else {})
+
+    def times(self, sheet: Sheet, piece: Piece, op: Any) -> int:
+        """How often what an ``op`` of a ``piece`` of the ``sheet``'s build mixes is mixed, its coats aside."""
+        often = how_often(sheet, piece, op.loop)
+        return round(often.number if isinstance(often, Figure) else often.value) if often else 1
+
+    def coats(self, op: Any) -> int:
+        """In how many coats an ``op`` is done each time, each with hands and a clock of its own."""
+        return 1
 
     def matter(self, op: Any) -> Matter:
         """What the clock of an ``op`` is drawn as: what takes up an oven is in it."""
@@ -106,11 +119,6 @@ def how_often(sheet: Sheet, piece: Piece | None, loop: Loop) -> Figure | Given |
         return Given(count, "count", "moulds", piece.name, decided=True) if count > 1 else None
     good = sheet.find(specs.GOOD_ONES, whose)
     return (sheet.find(specs.CASTINGS, whose) or good) if loop == "casting" else good
-
-
-def moulds_of(piece: Piece) -> int:
-    """How many moulds a ``piece`` has: of each variant so many."""
-    return len(variants_of(piece)) * (piece.mould.moulds if piece.mould else 1)
 
 
 def surface(sheet: Sheet, piece: Piece | None) -> dict[str, Given]:

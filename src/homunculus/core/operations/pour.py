@@ -19,6 +19,7 @@ class Pouring(OperationKind):
 
     data = Pour
     unbroken = True
+    hands_matter = "wet"
     needs_mould = True
 
     def mixed(self, piece: Piece, _op: Pour) -> Mixed | None:

@@ -22,6 +22,8 @@ from homunculus.core.quantities import Kind
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
 Level = Literal["mind", "danger"]
+PourOf = Literal["jacket", "mould", "layer", "casting"]
+"""For what something is mixed, in the order in which it is usually done."""
 
 
 class Context(Struct, frozen=True, eq=False):
@@ -66,7 +68,7 @@ class PlannedPour(Struct, frozen=True, eq=False):
     """“gallery: rubber, first half”."""
     called: str
     """The same without the piece."""
-    of: Literal["mould", "jacket", "layer", "casting"]
+    of: PourOf
     card: MaterialCard
     mixes: tuple[Mix, ...]
     times: int

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import get_args
 
 from homunculus.core import specs
 from homunculus.core.figures import Given, Station, Subject
 from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
-from homunculus.core.plan.build_plan import BuildPlan, Mind, PlannedPour
+from homunculus.core.plan.build_plan import BuildPlan, Mind, PlannedPour, PourOf
 
 
 def lift_words(mass_kg: float, shop: Shop) -> str:
@@ -86,10 +87,7 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
                 found.setdefault(
                     "hoist", Mind("danger", station, subject, (f"{piece.name}: too heavy for the hoist",), said, 6.0)
                 )
-        mine = sorted(
-            (p for p in made.pours if p.piece == piece.id),
-            key=lambda p: ("jacket", "mould", "layer", "casting").index(p.of),
-        )
+        mine = sorted((p for p in made.pours if p.piece == piece.id), key=lambda p: get_args(PourOf).index(p.of))
         for name, words in step_cautions(job, mine, "mould"):
             found.setdefault(words, Mind("mind", station, subject, (name,), (words,)))
     return tuple(found.values())

@@ -80,7 +80,7 @@ class CureCourse(Struct, frozen=True, eq=False):
             other = what_if.programme(usual, job.shop.air)
             trial = cure_steps(card, other, begin, lag, room, clock)
             tried = _points(card, clock, other, begin, lag, min(until * 1.5, _until(trial)),
-                            next(iter(room.steps(begin)))[1] if room else None)  # fmt: skip
+                            room.at(begin) if room else None)  # fmt: skip
         found = (made.find(spec, pour.piece, op=pour.op) for spec in (specs.OPENS, specs.CURE))
         figures = tuple(f for f in found if f) if not bar else ()
         gaps = tuple(g for e in book.standing if e.series for g in Record(e.at, e.series).gaps()) if bar else ()

@@ -7,7 +7,6 @@ from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.counts import ROLES, Variant
-from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Cast, Insert
 from homunculus.core.job.shots import ByBuild, Shot, breaking_uses
 from homunculus.core.making import mixing, moulds, yields
@@ -17,6 +16,8 @@ from homunculus.core.planners.scale import form_of, wall_of
 from homunculus.core.showing import show_day
 
 ALONE = (Variant("", 1.0),)
+UNDATED_CAST = Cast("the castings")
+"""What fills a mould whose route does not; no operation can be called so, an id has no space."""
 MOST_TURNS = 3000
 """Castings of one mould after another; no mould lives so long."""
 
@@ -36,6 +37,11 @@ def of_all(**parts: float) -> float:
 def variants_of(piece: Piece) -> tuple[Variant, ...]:
     """The variants of a ``piece``; one without a name when all are alike."""
     return piece.variants or ALONE
+
+
+def moulds_of(piece: Piece) -> int:
+    """How many moulds a ``piece`` has: of each variant so many."""
+    return len(variants_of(piece)) * (piece.mould.moulds if piece.mould else 1)
 
 
 def plan_counts(sheet: Sheet) -> None:
@@ -161,8 +167,8 @@ def plan_castings(sheet: Sheet) -> None:
 
 
 def cast_of(piece: Piece) -> Cast:
-    """The operation that casts a ``piece``; a plain one where its route has none."""
-    return next((op for op in piece.route if isinstance(op, Cast)), Cast("casting"))
+    """The operation that casts a ``piece``; an undated one where its route has none."""
+    return next((op for op in piece.route if isinstance(op, Cast)), UNDATED_CAST)
 
 
 def _plan_casting(sheet: Sheet, piece: Piece, castings: Figure) -> None:
@@ -206,7 +212,7 @@ def _poured(
     sheet: Sheet, piece: Piece, op: Cast, card: MaterialCard, volume: Figure
 ) -> tuple[Figure, Figure | Given | None]:
     """One casting as it is poured, and the price of a kilogram of it; mix by mix where it has several."""
-    whose = sheet.subject(piece.id, use="casting")
+    whose = sheet.subject(piece.id, op=op.id)
     if len(op.mixes) == 1:
         density = wet_density(sheet, card, op.mixes[0], whose)
         one = sheet.add(
@@ -215,9 +221,15 @@ def _poured(
         return one, price_of(sheet, card, op.mixes[0], whose)
     shares = Given(sum(m.share for m in op.mixes), "share", "all shares", piece.name)
     parts: dict[str, Figure] = {}
+    prices: dict[str, Figure | Given] = {}
     for i, mix in enumerate(op.mixes, 1):
         mine = sheet.subject(piece.id, op=op.id, mix=mix.name)
+        if price := price_of(sheet, card, mix, mine):
+            prices[f"price_{i}"] = price
         parts[f"{mix.name or 'mix'} {i}"] = sheet.add(derive(specs.MIX, mixing.mix_mass, mine, volume=volume, shares=shares,
             share=Given(mix.share, "share", mix.name, piece.name, decided=True), density=wet_density(sheet, card, mix, mine)))  # fmt: skip
     one = sheet.add(derive(specs.ONE_POURED, moulds.total_volume, sheet.subject(piece.id), **parts))
-    return one, price_of(sheet, card, Mix(), whose)
+    if not prices:
+        return one, None
+    masses = {f"mass_{i}": mass for i, mass in enumerate(parts.values(), 1)}
+    return one, sheet.add(derive(specs.PRICE, mixing.price_of_mixes, whose, **masses, **prices))

@@ -14,18 +14,17 @@ from homunculus.core.figures import Figure, Given, Subject, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
-from homunculus.core.job.operations import AnyOperation, Cast, Layer, LayUp, Pour
+from homunculus.core.job.operations import AnyOperation, Cast, LayUp, Pour
 from homunculus.core.making import mixing
-from homunculus.core.operations.operation import how_often
 from homunculus.core.operations.register import kind_of
 from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet, card_given
-from homunculus.core.planners.counts import turns_of
+from homunculus.core.planners.counts import cast_of
 from homunculus.core.planners.poured import handling, parts_by_weight, pot_life_factor, vessel
 
-UNDATED = replace(Pour("pour"), id="")
+UNDATED = Pour("")
 """What pours a mould whose route does not."""
-LAID_UP, CAST = "the jacket", "the castings"
-"""Lay-up and castings of a route that has none; no operation can be called so, an id has no space."""
+LAID_UP = LayUp("the jacket")
+"""What lays up a jacket whose route does not; no operation can be called so, an id has no space."""
 
 
 def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
@@ -33,8 +32,13 @@ def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
     if piece.mould is None:
         return piece.route
     kinds = {type(op) for op in piece.route}
-    before = [LayUp(LAID_UP)] if LayUp not in kinds and construction_of(piece.mould).laminate(piece.mould) else []
-    return (*before, *(() if Pour in kinds else (UNDATED,)), *piece.route, *(() if Cast in kinds else (Cast(CAST),)))
+    before = [LAID_UP] if LayUp not in kinds and construction_of(piece.mould).laminate(piece.mould) else []
+    return (
+        *before,
+        *(() if Pour in kinds else (UNDATED,)),
+        *piece.route,
+        *(() if Cast in kinds else (cast_of(piece),)),
+    )
 
 
 def plan_mixes(sheet: Sheet) -> None:
@@ -69,23 +73,21 @@ def _pours(sheet: Sheet, piece: Piece) -> Iterator[tuple[AnyOperation, PlannedPo
         kind = kind_of(op)
         mixed = kind.mixed(piece, op)
         if mixed is None:
+            if isinstance(op, Cast) and op in piece.route and not piece.material:
+                sheet.minds.append(Mind("mind", "mould", sheet.subject(piece.id), (f"{piece.name}: of nothing yet",),
+                    ("Nobody has said what it is cast of, so its castings are neither mixed nor dated by a clock.",), 6.0))  # fmt: skip
             continue
         card = sheet.context.cards.material(mixed.card)
-        called = (
-            {"mould": "rubber", "jacket": "jacket"}.get(mixed.of, "casting") if op not in piece.route else op.called
-        )
-        yield op, PlannedPour(sheet.context.build.id, piece.id, op.id, f"{piece.name}: {called}", called, mixed.of, card, mixed.mixes,
-                              _times(sheet, piece, op), op.coats if isinstance(op, Layer) and op.how != "laid up" else 1, mixed.keyed, kind.setting(sheet, piece, op, card),
-                              (op.id, "") if unnamed and mixed.of == "mould" and op.id else (op.id,),
-                              any(op is o for o in piece.route) or (mixed.of == "mould" and not op.id))  # fmt: skip
-        unnamed = unnamed and mixed.of != "mould"
-
-
-def _times(sheet: Sheet, piece: Piece, op: AnyOperation) -> int:
-    if isinstance(op, Cast):
-        return len(turns_of(sheet, piece))
-    often = how_often(sheet, piece, op.loop)
-    return round(often.number if isinstance(often, Figure) else often.value) if often else 1
+        dated = any(op is one for one in piece.route)
+        called = op.called if dated else {"mould": "rubber", "jacket": "jacket"}.get(mixed.of, "casting")
+        first = unnamed and mixed.of == "mould"
+        unnamed = unnamed and not first
+        yield op, PlannedPour(
+            build=sheet.context.build.id, piece=piece.id, op=op.id, name=f"{piece.name}: {called}", called=called, of=mixed.of,
+            card=card, mixes=mixed.mixes, times=kind.times(sheet, piece, op), coats=kind.coats(op), keyed=mixed.keyed,
+            setting=kind.setting(sheet, piece, op, card), logged_as=(op.id, "") if first and op.id else (op.id,),
+            dated=dated or first,
+        )  # fmt: skip
 
 
 def _plan_pour(sheet: Sheet, piece: Piece, op: AnyOperation, pour: PlannedPour) -> None:
@@ -95,7 +97,9 @@ def _plan_pour(sheet: Sheet, piece: Piece, op: AnyOperation, pour: PlannedPour) 
     if not card.parts or any(mass is None for mass in masses):
         return
     work = kind_of(op).work(sheet, piece, op) if kind_of(op).worked_in else None
-    made = [_plan_mix(sheet, pour, i, mass, work) for i, mass in enumerate(masses) if mass]
+    known = [mass for mass in masses if mass]
+    takes = [_takes(sheet, pour, i, known, work) for i in range(len(known))]
+    made = [_plan_mix(sheet, pour, i, mass, takes[i]) for i, mass in enumerate(known)]
     subject = sheet.subject(piece.id, op=op.id)
     if len(names) > 1:
         named = [f"{name or 'mix'} {i}" for i, name in enumerate(names, 1)]
@@ -126,8 +130,6 @@ def _density(sheet: Sheet, pour: PlannedPour, subject: Subject) -> Figure | Give
     shelves = [subject, replace(subject, mix="")]  # one slurry fills all mixes
     if pour.of == "mould":
         shelves += [replace(shelf, op="") for shelf in shelves]
-    elif pour.of == "casting":
-        shelves.append(replace(subject, op="", mix="", use="casting"))
     for shelf in shelves:
         if found := sheet.find_of(specs.DENSITY, shelf) or sheet.find_of(specs.SLURRY, shelf):
             return found
@@ -145,17 +147,27 @@ def _pot_life(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> F
         bench=Given(air.day_c, "temperature", "shop by day", "shop"), stirred=pot_life_factor(sheet.context.cards, mix)))  # fmt: skip
 
 
+def _takes(
+    sheet: Sheet, pour: PlannedPour, index: int, masses: list[Figure], work: Figure | None
+) -> dict[str, Figure | Given]:
+    """What a batch takes: as the shop handles it, or as fast as hands work it in."""
+    found: dict[str, Figure | Given] = {**handling(pour.card, sheet.context.shop.mixing)}
+    if work:
+        subject = sheet.subject(pour.piece, op=pour.op, mix=pour.mix_name(index))
+        times = Given(pour.times * pour.coats, "count", "times", pour.name)
+        each = {f"mass_{i}": mass for i, mass in enumerate(masses, 1)}
+        found["per_kg"] = sheet.add(derive(specs.PACE, mixing.pace, subject, work=work, times=times, **each))
+    return found
+
+
 def _plan_mix(
-    sheet: Sheet, pour: PlannedPour, index: int, mass: Figure, work: Figure | None
+    sheet: Sheet, pour: PlannedPour, index: int, mass: Figure, takes: dict[str, Figure | Given]
 ) -> tuple[Figure, Figure, Figure]:
     """Derive batches and weights of one mix; return the number of batches, the time that they take, and first to last."""
     card, mix = pour.card, pour.mixes[index]
     shop, subject = sheet.context.shop.mixing, sheet.subject(pour.piece, op=pour.op, mix=pour.mix_name(index))
     pot_life = _pot_life(sheet, card, mix, subject)
-    density, takes = _density(sheet, pour, subject), dict[str, Figure | Given](handling(card, shop))
-    if work:
-        times = Given(pour.times * pour.coats, "count", "times", pour.name)
-        takes["per_kg"] = sheet.add(derive(specs.PACE, mixing.pace, subject, work=work, times=times, mass=mass))
+    density = _density(sheet, pour, subject)
     most = sheet.add(derive(specs.MOST, mixing.most_in_batch, subject, density=density, pot_life=pot_life,
         margin=Given(shop.margin, "share", "kept in hand", "shop"), **vessel(card, shop), **takes))  # fmt: skip
     count = sheet.add(derive(specs.BATCHES, mixing.batch_count, subject, total=mass, most=most))

@@ -11,7 +11,7 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.making import mixing, moulds
 from homunculus.core.plan.build_plan import Context, Headline, Mind, Sheet
-from homunculus.core.planners.counts import variants_of
+from homunculus.core.planners.counts import moulds_of
 from homunculus.core.planners.poured import price_of, wet_density
 from homunculus.core.planners.scale import form_of
 from homunculus.core.planners.shots import scale_given
@@ -61,7 +61,7 @@ def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
 def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | None:
     """A figure of one mould of a piece, times the moulds that are made of it."""
     one = sheet.find(spec, piece.id)
-    number = len(variants_of(piece)) * (piece.mould.moulds if piece.mould else 1)
+    number = moulds_of(piece)
     if one is None or number < 2:
         return one
     count = Given(number, "count", "moulds", piece.name, decided=True)

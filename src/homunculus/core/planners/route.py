@@ -5,14 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from datetime import datetime
-from typing import NamedTuple
 
 from homunculus.core import specs
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Phrase
+from homunculus.core.figures import Figure, Phrase
 from homunculus.core.job.build import Piece
 from homunculus.core.job.counts import unsigned
-from homunculus.core.job.operations import After, AnyOperation, Cast, Hands, Insert, Layer, LayUp, Pour
+from homunculus.core.job.operations import After, AnyOperation, Insert, Layer, LayUp, Pour
 from homunculus.core.operations.register import kind_of
 from homunculus.core.plan.build_plan import Matter, PlannedPour, Sheet, Task
 from homunculus.core.planners.counts import MOST_TURNS, turns_of
@@ -33,14 +32,6 @@ MOST_WORK_S = 2000 * 3600.0
 """What takes longer is placed in one: nobody would follow it by the hour."""
 
 
-class Part(NamedTuple):
-    """One stretch of an operation: a coat, a turn of castings, or all of it."""
-
-    key: Key
-    first: bool
-    last: bool
-
-
 class Walk:
     """All of a build, placed.
 
@@ -53,12 +44,12 @@ class Walk:
     """
 
     def __init__(self, graph: _Graph, made: Schedule) -> None:
-        self.nodes, self.parts, self.made = graph.nodes, graph.parts, made
+        self.nodes, self.keys, self.made = graph.nodes, graph.keys, made
         self.operations, self.held = graph.operations, graph.held
         self._done: dict[Key, list[Placed]] = {}
-        for i, part in enumerate(graph.parts):
-            if i in made.placed:
-                self._done.setdefault(part.key, []).append(made.placed[i])
+        for number, key in enumerate(graph.keys):
+            if number in made.placed:
+                self._done.setdefault(key, []).append(made.placed[number])
 
     def done(self, key: Key) -> list[Placed]:
         """The stretches of the operation ``key`` that are placed, in their order."""
@@ -66,7 +57,7 @@ class Walk:
 
     def stops(self) -> Iterator[tuple[Key, CannotBe]]:
         """What cannot be done, and why."""
-        return ((self.parts[i].key, trouble) for i, trouble in self.made.stopped.items())
+        return ((self.keys[i], trouble) for i, trouble in self.made.stopped.items())
 
 
 def all_operations(sheet: Sheet) -> dict[Key, tuple[Piece | None, AnyOperation]]:
@@ -119,7 +110,8 @@ class _Graph:
         self.together: dict[Key, int] = {}
         """Which of the operations of a casting are done turn by turn, one after the other."""
         self.nodes: list[Node] = []
-        self.parts: list[Part] = []
+        self.keys: list[Key] = []
+        """Which operation each node is of: all of it, a coat, a turn of castings, a stretch of work."""
         self.last: dict[Key, int] = {}
         """The node that ends each operation."""
         self.first: dict[Key, list[int]] = {}
@@ -156,25 +148,30 @@ class _Graph:
         if kind.needs_mould and (piece is None or piece.mould is None):
             raise UserError(f"“{op.called}” of {piece.name if piece else self.sheet.context.build.name} needs a mould", "route",
                             "Give the piece a mould, or take the operation out")  # fmt: skip
-        figure = self.sheet.find(specs.WORK, key[0], op=op.id) or kind.work(self.sheet, piece, op)
-        seconds, stretches = figure.number if figure else 0.0, 1
-        if isinstance(op, Layer) and op.how != "laid up":
-            stretches = op.coats
-        elif isinstance(op, Hands) and len(self.lists) > 1 and seconds <= MOST_WORK_S:
+        figure = self._work(piece, op)
+        seconds, stretches = figure.number if figure else 0.0, kind.coats(op)
+        if kind.laid_aside and len(self.lists) > 1 and seconds <= MOST_WORK_S:
             stretches = max(1, math.ceil(seconds / STRETCH_S))
         for i in range(stretches):
             clock = self._clock(piece, op, last=i == stretches - 1)
-            self._node(
-                key, piece, op, seconds / stretches, clock, first=i == 0, last=i == stretches - 1, after_own=i > 0
-            )
+            self._node(key, piece, op, seconds / stretches, clock, first=i == 0, after_own=i > 0)
+
+    def _work(self, piece: Piece | None, op: AnyOperation) -> Figure | None:
+        """Working time of an operation, as often as it is done; what is worked in by hand was reckoned with its mix."""
+        return self.sheet.find(specs.WORK, piece.id if piece else "", op=op.id) or kind_of(op).work(
+            self.sheet, piece, op
+        )
 
     def _turns(self, piece: Piece | None, ops: list[AnyOperation]) -> None:
         if not ops or piece is None:
             return
         turns, group = turns_of(self.sheet, piece), len(self.nodes)
+        work: dict[str, float] = {}
+        """Seconds of each for one casting."""
         for op in ops:
             self.together[piece.id, op.id] = group
-            kind_of(op).work(self.sheet, piece, op)
+            figure = self._work(piece, op)
+            work[op.id] = figure.number / sum(turns) if figure and turns else 0.0
         if len(turns) > MOST_TURNS:
             most = max(
                 (f.number for f in self.sheet.figures if f.spec is specs.CASTINGS and f.subject.piece == piece.id),
@@ -183,32 +180,31 @@ class _Graph:
             trouble = Stopped("mould", piece.id, f"{piece.name}: more castings than can be planned one after another",
                               (f"{most:.0f} from its moulds. More moulds, or fewer copies.",))  # fmt: skip
             for op in ops:
-                self._node((piece.id, op.id), piece, op, 0.0, _raise(trouble), first=True, last=True)
+                self._node((piece.id, op.id), piece, op, 0.0, _raise(trouble), first=True)
             return
         before: int | None = None
         for turn, filled in enumerate(turns):
             for op in ops:
-                seconds = getattr(op, "work_s", 0.0) * filled
+                seconds = work[op.id] * filled
                 number = self._node((piece.id, op.id), piece, op, seconds, self._clock(piece, op, last=turn == 0),
-                                    first=turn == 0, last=turn == len(turns) - 1)  # fmt: skip
+                                    first=turn == 0)  # fmt: skip
                 if before is not None:
                     self.nodes[number].after.append(Link(before))
                 before = number
         if not turns:
             for op in ops:
-                self._node((piece.id, op.id), piece, op, 0.0, None, first=True, last=True)
+                self._node((piece.id, op.id), piece, op, 0.0, None, first=True)
 
     def _node(self, key: Key, piece: Piece | None, op: AnyOperation, seconds: float, clock: Callable[[datetime], float] | None, *,
-              first: bool, last: bool, after_own: bool = False) -> int:  # fmt: skip
+              first: bool, after_own: bool = False) -> int:  # fmt: skip
         number = len(self.nodes)
         name = f"{piece.name}: {op.called}" if piece else op.called
-        unbroken = kind_of(op).unbroken or isinstance(op, Cast)
-        node = Node(name, [Link(number - 1)] if after_own else [], seconds, unbroken, clock, op.takes,
+        node = Node(name, [Link(number - 1)] if after_own else [], seconds, kind_of(op).unbroken, clock, op.takes,
                     self._not_before(key), self.dues.get(key[0], datetime.max))  # fmt: skip
         if isinstance(op, Pour) and piece:
             node.clock = self._checked_pour(piece, op, clock)
         self.nodes.append(node)
-        self.parts.append(Part(key, first, last))
+        self.keys.append(key)
         if first:
             self.first.setdefault(key, []).append(number)
         self.last[key] = number
@@ -357,24 +353,14 @@ def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
         whose, held, waited = key[0], walked.held.get(key, ""), done[0].waited
         name = f"{piece.name}: {op.called}" if piece else op.called
         pour, matter = pours.get(key), _matter(op, pours.get(key))
-        if isinstance(op, Cast):
+        if kind_of(op).one_bar:
             if done[-1].end > done[0].start:
                 yield Task(name, whose, matter, done[0].start, done[-1].end, "last out", held, op.id, waited)
             continue
-        for one in _joined(done, shifts) if isinstance(op, Hands) else done:
+        for one in _joined(done, shifts) if kind_of(op).laid_aside else done:
             words = "poured" if isinstance(op, Pour) else "done"
             if one.left > one.start:
-                yield Task(
-                    name,
-                    whose,
-                    "wet" if isinstance(op, Pour) else "labour",
-                    one.start,
-                    one.left,
-                    words,
-                    held,
-                    op.id,
-                    one.waited,
-                )
+                yield Task(name, whose, kind_of(op).hands_matter, one.start, one.left, words, held, op.id, one.waited)
             if one.end > one.left:
                 yield Task(name, whose, matter, one.left, one.end, "opens" if pour else "dry", held, op.id,
                            one.waited if one.left == one.start else "")  # fmt: skip
@@ -400,4 +386,4 @@ def _matter(op: AnyOperation, pour: PlannedPour | None) -> Matter:
 
 def windows_missed(walked: Walk) -> list[tuple[Key, Key, float]]:
     """What begins later than it may after something: the operation, what it follows, seconds; of a build as it was ``walked``."""
-    return [(walked.parts[n].key, walked.parts[of].key, over) for n, of, over in too_late(walked.nodes, walked.made)]
+    return [(walked.keys[n], walked.keys[of], over) for n, of, over in too_late(walked.nodes, walked.made)]

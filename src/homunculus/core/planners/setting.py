@@ -8,7 +8,6 @@ from datetime import datetime
 from homunculus.core import specs
 from homunculus.core.cure.clock import in_its_air
 from homunculus.core.cure.kinetics import cure_time
-from homunculus.core.cure.temperature import Programme
 from homunculus.core.figures import Given, Phrase, Station, derive, rule
 from homunculus.core.plan.build_plan import PlannedPour, Setting, Sheet, card_given
 from homunculus.core.schedule.graph import CannotBe
@@ -71,11 +70,6 @@ def set_figure(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetim
     return sheet.add(cure).number
 
 
-def air_at(programme: Programme, moment: datetime) -> float:
-    """Temperature of the air [°C] by a ``programme`` at a ``moment``."""
-    return next(iter(programme.steps(moment)))[1]
-
-
 def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
     """Seconds that a pour takes to set, left alone at ``start``.
 
@@ -107,7 +101,7 @@ def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: dat
 
 
 def _never(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> Stopped:
-    words = _why_not(sheet, setting, air_at(sheet.context.programme, start))
+    words = _why_not(sheet, setting, sheet.context.programme.at(start))
     return Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
 
 

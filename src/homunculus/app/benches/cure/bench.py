@@ -87,6 +87,9 @@ class CureBench(PourBench):
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
         course = self.course()
+        if self.pour() is None:
+            self.nothing_spots()
+            return
         self.piece_spots("cure")
         self.pour_spots(self.width() - 240)
         self.spots.place(

@@ -103,6 +103,7 @@ class MixBench(PourBench):
     def arrange(self) -> None:
         pour, recipe = self.pour(), self.recipe()
         if pour is None:
+            self.nothing_spots()
             return
         self.piece_spots("mixes")
         self.pour_spots(self.width() - 24)

@@ -116,6 +116,7 @@ class MouldBench(PieceBench):
     def arrange(self) -> None:
         piece = self.piece()
         if piece is None:
+            self.nothing_spots()
             return
         self.piece_spots("mould")
         for spec, area in zip((*self._poured(), specs.BATCHES), map(self.headline_area, range(3)), strict=True):
