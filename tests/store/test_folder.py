@@ -7,6 +7,7 @@ import sys
 from datetime import timedelta
 from pathlib import Path
 
+import msgspec
 import pytest
 from hypothesis import given
 from msgspec.structs import replace
@@ -14,6 +15,7 @@ from msgspec.structs import replace
 from homunculus import demo
 from homunculus.core import specs
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
 from homunculus.core.job.job import SCHEMA
 from homunculus.core.job.moulds import PLAIN
 from homunculus.core.log import LogEvent
@@ -21,7 +23,18 @@ from homunculus.core.plan.facts import STUDY_VERSION
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
-from homunculus.store.folder import JobFolder, copy_folder, create, decode, encode, read_facts, recover
+from homunculus.store.folder import (
+    _NO_BUILDS,
+    Document,
+    JobFolder,
+    Writer,
+    copy_folder,
+    create,
+    decode,
+    encode,
+    read_facts,
+    recover,
+)  # fmt: skip
 from homunculus.store.log_file import append, read_log
 from homunculus.store.meshes import mesh_file, read_mesh, take_in_mesh
 from homunculus.store.migrate import STEPS, migrate
@@ -45,6 +58,21 @@ def test_the_file_is_ordered_and_one_field_a_line(folder):
     data = encode(document.job, document.pins)
     assert encode(decode(data, "job.json").job, document.pins) == data
     assert f'\n "schema": {SCHEMA}'.encode() in data
+
+
+def test_builds_that_stay_are_put_into_words_once_and_the_file_is_the_same(folder, monkeypatch):
+    document = decode((folder / "job.json").read_bytes(), "job.json")
+    job, pins, writer = document.job, document.pins, Writer()
+    builds = job.builds
+    for now in (job, replace(job, builds=(replace(builds[0], scale=9.0), *builds[:0:-1])), replace(job, builds=())):
+        plain = msgspec.json.encode(Document(SCHEMA, now, pins, "then"), order="deterministic")
+        assert writer.encode(now, pins, "then") == msgspec.json.format(plain, indent=1) + b"\n"
+        assert encode(now, pins, "then") == writer.encode(now, pins, "then")
+    writer.encode(job, ())
+    written: list[object] = []
+    monkeypatch.setattr("homunculus.store.folder._json", lambda value: written.append(value) or b"{}" + _NO_BUILDS)
+    writer.encode(replace(job, builds=(replace(builds[0], scale=9.0), *builds[1:])), ())
+    assert [type(value) for value in written] == [Document, Build]
 
 
 def test_open_save_open(folder, now):

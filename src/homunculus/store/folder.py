@@ -16,6 +16,7 @@ import msgspec
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
 from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import SCHEMA, Job
@@ -45,12 +46,44 @@ _DECODER = msgspec.json.Decoder(Document)
 _STUDY = msgspec.json.Decoder(MeshFact)
 
 
+_NO_BUILDS = b'"builds": []'
+"""How a job without builds is written; no text in a job can look like it, for its quotes would be escaped."""
+
+
+class Writer:
+    """Writes jobs as JSON that diffs well: stable order, one field a line. A build that stays the same is put into words once."""
+
+    def __init__(self) -> None:
+        self._known: dict[tuple[int, int], tuple[Build, bytes]] = {}
+
+    def encode(self, job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
+        """The document of a ``job`` and its ``pins``; ``saved`` says when."""
+        jobs = [(job, 3), *((pin.job, 5) for pin in pins)]  # how deep a list of builds lies in the document
+        hollow = tuple(replace(pin, job=replace(pin.job, builds=())) for pin in pins)
+        text = _json(Document(SCHEMA, replace(job, builds=()), hollow, saved)) + b"\n"
+        written, before = [], self._known
+        self._known = {}
+        head, *rests = text.split(_NO_BUILDS)
+        for (one, deep), rest in zip(jobs, rests, strict=True):
+            builds = [self._build(build, deep, before) for build in one.builds]
+            end = b"\n" + b" " * (deep - 1)
+            written += [b'"builds": [', b",".join(builds) + end if builds else b"", b"]", rest]
+        return head + b"".join(written)
+
+    def _build(self, build: Build, deep: int, before: dict[tuple[int, int], tuple[Build, bytes]]) -> bytes:
+        key, start = (id(build), deep), b"\n" + b" " * deep
+        known = before.get(key) or (build, start + _json(build).replace(b"\n", start))
+        self._known[key] = known
+        return known[1]
+
+
+def _json(value: object) -> bytes:
+    return msgspec.json.format(msgspec.json.encode(value, order="deterministic"), indent=1)
+
+
 def encode(job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
-    """Write a ``job`` and its ``pins`` as JSON that diffs well: stable order, one field a line; ``saved`` says when."""
-    return (
-        msgspec.json.format(msgspec.json.encode(Document(SCHEMA, job, pins, saved), order="deterministic"), indent=1)
-        + b"\n"
-    )
+    """Write a ``job`` and its ``pins`` once; ``saved`` says when."""
+    return Writer().encode(job, pins, saved)
 
 
 def _shared(document: Document) -> Document:
@@ -134,6 +167,7 @@ class JobFolder:
             raise UserError("There is no such job folder", str(path), "Name a folder with a job.json in it")
         if not self.job_file.is_file():
             raise UserError("There is no job.json in this folder", str(path), "Choose a job folder")
+        self._writer = Writer()
         self._lock = Lock(path)
         try:
             data = self._read(self.job_file)
@@ -193,7 +227,7 @@ class JobFolder:
             When it could not be written, or was changed from outside meanwhile; the old file is then as it was.
         """
         self._not_changed_from_outside()
-        write_atomically(self.job_file, encode(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
+        write_atomically(self.job_file, self._writer.encode(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
         self._known = self._look()
 
     def append(self, entry: LogEvent) -> None:

@@ -178,7 +178,8 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
 
     @cached_property
     def bars(self) -> tuple[Bar, ...]:
-        """What the clock may show of its tasks: all but work by hand."""
+        """What the clock may show of its tasks, by their beginning: all but work by hand."""
+        shown = sorted((t for t in self.tasks if t.matter != "labour"), key=lambda t: t.start)
         return tuple(
             Bar(
                 t.name,
@@ -192,8 +193,7 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
                 held=t.held,
                 op=t.op,
             )
-            for t in self.tasks
-            if t.matter != "labour"
+            for t in shown
         )
 
     def pour(self, piece: str, op: str) -> PlannedPour | None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
 from datetime import date, datetime, timedelta
 from typing import Literal, NamedTuple
 
@@ -24,6 +25,9 @@ BuildState = Literal["none", "wet", "set", "firm", "ready", "onset", "broken"]
 WORDS: dict[BuildState, str] = {
     "none": "to do", "wet": "wet", "set": "set", "firm": "firm", "ready": "ready", "onset": "on set", "broken": "broken",
 }  # fmt: skip
+
+SHOWN_AHEAD = timedelta(hours=48)
+"""Nothing shows what is planned further ahead; the next pour is asked for by itself."""
 
 
 class Status(Struct, frozen=True):
@@ -55,23 +59,31 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     book = log if isinstance(log, Book) else Book(log)
     wet = _open_pours(plan, book, now)
     touched = set(book.pieces())
-    soon = now + timedelta(days=14)  # nothing shows further ahead than the clock and the next pour
-    planned = [
-        bar
-        for b in plan.builds
-        for bar in b.bars
-        if bar.start < soon
-        and now < bar.end
-        and not ((bar.build, bar.piece) in touched and _is_poured(b, book, bar, now))
-    ]
+    planned: list[Bar] = []
+    first: Bar | None = None
+    for made in plan.builds:
+        near, coming = _planned(made, book, touched, now)
+        planned += near
+        if coming and (first is None or coming.start < first.start):
+            first = coming
     bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
-    pours = [b for b in planned if b.matter == "wet" and b.start > now]
-    first = min(pours, key=lambda b: b.start, default=None)
     flag = min((s.day for s in plan.job.shots if s.day >= now.date()), default=None)
     return Status(
         now, bars, _states(plan, book, wet, now), (first.name, first.start) if first else None,
         measured_air(plan.job, book, now), flag, bench_days(now.date(), flag, plan.job.shop.hours) if flag else 0,
     )  # fmt: skip
+
+
+def _planned(made: BuildPlan, book: Book, touched: set[tuple[str, str]], now: datetime) -> tuple[list[Bar], Bar | None]:
+    """What of a build's plan lies near ``now`` and is not done; and what is poured next of it."""
+
+    def to_do(bar: Bar) -> bool:
+        return (bar.build, bar.piece) not in touched or not _is_poured(made, book, bar, now)
+
+    bars, start = made.bars, lambda bar: bar.start
+    near = [b for b in bars[: bisect_left(bars, now + SHOWN_AHEAD, key=start)] if now < b.end and to_do(b)]
+    coming = (b for b in bars[bisect_right(bars, now, key=start) :] if b.matter == "wet" and to_do(b))
+    return near, next(coming, None)
 
 
 def measured_air(job: Job, book: Book, now: datetime) -> float:

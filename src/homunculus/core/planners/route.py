@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from datetime import datetime
+from functools import partial
 
 from homunculus.core import specs
 from homunculus.core.errors import UserError
@@ -17,7 +18,7 @@ from homunculus.core.plan.build_plan import Matter, PlannedPour, Sheet, Task
 from homunculus.core.planners.counts import MOST_TURNS, turns_of
 from homunculus.core.planners.scale import on_the_figure
 from homunculus.core.planners.setting import Stopped, seconds_to_set, set_figure
-from homunculus.core.schedule.calendar import Shifts, day_length, next_open
+from homunculus.core.schedule.calendar import Shifts, day_length, next_open, shifts_of
 from homunculus.core.schedule.graph import CannotBe, Link, Node, Placed, Schedule, place, too_late
 
 ASSEMBLY = ""
@@ -220,9 +221,8 @@ class _Graph:
         setting = pour.setting if pour else None
         if pour is None or setting is None:
             return None
-        if not last:
-            return lambda start: seconds_to_set(self.sheet, pour, setting, start)
-        return lambda start: set_figure(self.sheet, pour, setting, start)
+        # not by way of self: a circle of nodes and clocks would wait for the collector, which then halts a drag
+        return partial(set_figure if last else seconds_to_set, self.sheet, pour, setting)
 
     def _checked_pour(
         self, piece: Piece, op: Pour, clock: Callable[[datetime], float] | None
@@ -345,7 +345,7 @@ def _raise(trouble: CannotBe) -> Callable[[datetime], float]:
 
 def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
     """The bars of a build as it was ``walked``: work, what sets behind it; all turns of a casting as one. ``sheet`` has its pours."""
-    pours, shifts = {pour.key: pour for pour in sheet.pours}, Shifts(sheet.context.shop.hours)
+    pours, shifts = {pour.key: pour for pour in sheet.pours}, shifts_of(sheet.context.shop.hours)
     for key, (piece, op) in walked.operations.items():
         done = walked.done(key)
         if not done:

@@ -152,7 +152,7 @@ def _derive_ready(sheet: Sheet, walked: Walk, needed: dict[str, dict[str, Given]
     ends = _ends(walked)
     slacks: dict[str, Figure] = {}
     for piece in build.pieces:
-        mine = {name: end for (whose, name), end in ends.items() if whose == piece.id}
+        mine = {op.id: ends[piece.id, op.id] for op in piece.route if (piece.id, op.id) in ends}
         if not mine or len(mine) < len(piece.route):
             continue
         ready = sheet.add(derive(specs.PIECE_READY, ready_moment, sheet.subject(piece.id), **mine))
@@ -233,8 +233,8 @@ def _mind_contacts(sheet: Sheet, walked: Walk) -> None:
 
 
 def _has_one_before(walked: Walk, key: Key, kind: type) -> bool:
-    mine = [k for k, (_, op) in walked.operations.items() if k[0] == key[0] and type(op) is kind]
-    return mine.index(key) > 0
+    piece = walked.operations[key][0]
+    return piece is not None and next((op.id for op in piece.route if type(op) is kind), key[1]) != key[1]
 
 
 def _headline_cure(sheet: Sheet) -> None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
+from functools import lru_cache
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.shop import ShopHours
@@ -79,17 +80,22 @@ class Shifts:
 
 def shifts_of(hours: ShopHours | Shifts) -> Shifts:
     """The shifts of a shop: of its ``hours``, or those already known."""
-    return hours if isinstance(hours, Shifts) else Shifts(hours)
+    return hours if isinstance(hours, Shifts) else _known_shifts(hours)
+
+
+@lru_cache(maxsize=8)
+def _known_shifts(hours: ShopHours) -> Shifts:
+    return Shifts(hours)
 
 
 def open_on(day: date, hours: ShopHours) -> bool:
     """Whether a shift begins on that ``day``, by the shop's ``hours`` and days off."""
-    return Shifts(hours).on(day) is not None
+    return shifts_of(hours).on(day) is not None
 
 
 def bench_days(first: date, last: date, hours: ShopHours) -> int:
     """How many days the shop is open from the ``first`` to the day before the ``last``, by its ``hours``."""
-    shifts, days = Shifts(hours), (first + timedelta(days=n) for n in range((last - first).days))
+    shifts, days = shifts_of(hours), (first + timedelta(days=n) for n in range((last - first).days))
     return sum(shifts.on(day) is not None for day in days)
 
 
@@ -176,9 +182,10 @@ def working_time(first: datetime, last: datetime, hours: ShopHours) -> float:
         return -working_time(last, first, hours)
     if (last - first).days > FARTHEST_DAYS:
         raise UserError("Two dates lie more than forty years apart", "shots", "Look at the days of the shots")
-    total, day, shifts = 0.0, first.date() - timedelta(days=1), Shifts(hours)
-    while day <= last.date():
-        if shift := shifts.on(day):
-            total += max(0.0, (min(last, shift[1]) - max(first, shift[0])).total_seconds())
-        day += timedelta(days=1)
-    return total
+    shifts, before, after = shifts_of(hours), first.date() - timedelta(days=1), last.date()
+    edges = {before, first.date(), after - timedelta(days=1), after}
+    whole = bench_days(first.date() + timedelta(days=1), after - timedelta(days=1), hours)  # of these no hour is lost
+    parts = (shift for day in edges if (shift := shifts.on(day)))
+    return whole * day_length(hours) + sum(
+        max(0.0, (min(last, closes) - max(first, opens)).total_seconds()) for opens, closes in parts
+    )

@@ -14,7 +14,7 @@ from heapq import heappop, heappush, heapreplace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.shop import ShopHours
-from homunculus.core.schedule.calendar import FARTHEST_DAYS, Shifts, next_open, work, work_unbroken
+from homunculus.core.schedule.calendar import FARTHEST_DAYS, next_open, shifts_of, work, work_unbroken
 from homunculus.core.schedule.wall_clock import later
 
 
@@ -100,7 +100,7 @@ class _Placing:
     """One placing: what is done, what could be next, who is free."""
 
     def __init__(self, nodes: Sequence[Node], begins: datetime, crew: int, hours: ShopHours, zone: str) -> None:
-        self.nodes, self.begins, self.hours, self.zone = nodes, begins, Shifts(hours), zone
+        self.nodes, self.begins, self.hours, self.zone = nodes, begins, shifts_of(hours), zone
         self.made = Schedule()
         self.free = [begins] * crew
         self.held: dict[str, datetime] = {}
