@@ -125,7 +125,11 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     )
     take.add_argument("--imperial", action="store_true", help="read and say sizes in feet and inches")
 
-    do = command("do", "run lines that edit the job, one change each: set, add, remove, move; see docs/lines.md", _do)
+    do = command(
+        "do",
+        "run lines that edit the job, one change each: builds and pieces, and any field of theirs; see docs/lines.md",
+        _do,
+    )
     folder(do)
     do.add_argument("lines", metavar="FILE", help="a file of lines, or - for standard input")
 
@@ -134,7 +138,9 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     )
     folder(way)
     way.add_argument("whose", metavar="BUILD/PIECE")
-    way.add_argument("way", metavar="WAY", help="jacketed, block or rigid: a file in library/ways")
+    way.add_argument(
+        "way", metavar="WAY", help="jacketed, block, rigid, by-hand, carved, printed or bought: a file in library/ways"
+    )
 
     shop = command("shop", "say the shop’s hours and days off, or set them", _shop)
     folder(shop)

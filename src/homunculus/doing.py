@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
 
+from homunculus import library
 from homunculus.core.edits.lines import said
 from homunculus.core.errors import UserError
 from homunculus.core.session import Session
@@ -33,11 +34,11 @@ def do_lines(folder: Path, text: str, where: str, now: datetime) -> Iterator[str
     """
     opened = JobFolder(folder, now)
     try:
-        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins)
+        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins, library.shelf())
         try:
             for number, line in said(text):
                 try:
-                    session.do(line)
+                    session.do(line, today=now.date())
                 except UserError as trouble:
                     raise UserError(trouble.what, f"{where}, line {number}", trouble.remedy) from trouble
                 yield line

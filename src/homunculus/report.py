@@ -16,7 +16,7 @@ from homunculus.core.cells import needs
 from homunculus.core.cells.shots import COLUMNS
 from homunculus.core.edits.edit import Add, apply
 from homunculus.core.edits.lines import do, said
-from homunculus.core.edits.ways import made_by
+from homunculus.core.edits.wishes import made_by
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.build import Build, Piece
@@ -218,7 +218,7 @@ def make_by(folder: Path, whose: str, way: str, now: datetime) -> str:
     build, _, piece = whose.partition("/")
     opened = JobFolder(folder, now)
     try:
-        opened.save(made_by(opened.job, build, piece, card, library.materials()), opened.pins)
+        opened.save(made_by(opened.job, build, piece, way, library.shelf()), opened.pins)
     finally:
         opened.close()
     return f"{whose} is made {card.name}: {len(card.route)} operations, {card.source}."

@@ -9,10 +9,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus import demo
+from homunculus import demo, library
 from homunculus.core.edits.decisions import decide, decisions, find_decision, replace_build, stepped
 from homunculus.core.edits.edit import Add, Move, Remove, Set, apply, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do, kind_of, read, said, write, write_value
+from homunculus.core.edits.wishes import VERBS as WISHES
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Water
 from homunculus.core.job.forms import Mesh, Sphere
@@ -20,6 +21,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.operations import After
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
+from homunculus.core.session import Session
 from homunculus.store.folder import decode, encode
 from tests.strategies import jobs
 
@@ -222,6 +224,15 @@ def test_every_example_of_the_handbook_runs(demo_document):
     for _, line in examples:
         edit, after = do(demo_document.job, line)
         assert apply_all(after, inverses((edit,))) == demo_document.job, line
+    session = Session(demo_document.job, shelf=library.shelf())
+    wishes = said(handbook.split("```")[3])
+    assert {line.split()[0] for _, line in wishes} == set(WISHES)
+    for number, (_, line) in enumerate(wishes, 1):
+        session.do(line)
+        assert len(session._changes) == number, line
+    while session.undo():
+        pass
+    assert session.job == demo_document.job
 
 
 def test_every_decided_value_is_stepped_up_and_down_within_its_type_and_stands_in_the_file(demo_document):

@@ -259,6 +259,17 @@ def test_schema_5_did_one_step_after_another_and_opens_with_routes_that_move_no_
     assert opens.strftime("%d %H:%M") == "27 11:37"
 
 
+def test_schema_6_opens_with_builds_of_no_kind_and_no_date_moved(tmp_path, now):
+    """The moments are those that the program of schema 6 reckoned of this very file."""
+    old = (DATA / "job-schema-6.json").read_bytes()
+    assert json.loads(old)["schema"] == 6
+    (tmp_path / "job.json").write_bytes(old)
+    job = JobFolder(tmp_path, now).job
+    assert {build.kind for build in job.builds} == {""}
+    assert {b.build.id: b.find(specs.READY).value.isoformat() for b in plan(job, {}).builds} == {
+        "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
+
+
 def test_every_older_schema_has_a_step():
     assert sorted(STEPS) == list(range(1, SCHEMA))
     with pytest.raises(UserError, match="Part of the job is missing"):

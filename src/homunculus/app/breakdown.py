@@ -14,10 +14,11 @@ from homunculus.core.cells.counts import parse_signoffs, parse_variants
 from homunculus.core.cells.needs import parse_cover, parse_need
 from homunculus.core.cells.shots import BY_KEY, new_shot, put_shot, read_cell
 from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.pieces import piece_removed
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import say
 from homunculus.core.floor.wear import take_order
-from homunculus.core.job.build import piece_of, without_waits
+from homunculus.core.job.build import piece_of
 from homunculus.core.job.counts import SignOffKind
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Check, Need, Setup, Shot
@@ -153,10 +154,7 @@ class Breakdown(QObject):
             self.desk.said.emit(f"{build.name} has no other piece. Give it another, then leave this one out.")
             return
         name = next(p.name for p in build.pieces if p.id == piece_id)
-        kept = replace(
-            build, pieces=tuple(p for p in build.pieces if p.id != piece_id)
-        )  # fmt: skip
-        self.desk.edit(f"{name} left out", replace_build(self.desk.job, without_waits(kept, piece_id)))
+        self.desk.edit(f"{name} left out", piece_removed(self.desk.job, build_id, piece_id))
         self.desk.said.emit(f"{build.name} is built without the {name}. U puts it back.")
 
     # ------------------------------------------------------------------------------- count, signs

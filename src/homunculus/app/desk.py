@@ -13,6 +13,7 @@ from time import monotonic
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from homunculus import library
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
@@ -60,7 +61,7 @@ class Desk(QObject):
     def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:
         super().__init__()
         self.folder = folder
-        self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins)
+        self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins, library.shelf())
         self.book = Book(folder.log)
         self._frozen = now
         self._closed = False
@@ -240,7 +241,7 @@ class Desk(QObject):
         """Run a typed line that edits the job; false, with a sentence, when it cannot be run."""
         before = self.job
         try:
-            self.session.do(line)
+            self.session.do(line, self.system, self.now().date())
         except UserError as trouble:
             self.said.emit(str(trouble))
             return False

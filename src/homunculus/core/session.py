@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 import math
-from datetime import datetime
+from datetime import date, datetime
 
 from msgspec import Struct
 
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do
+from homunculus.core.edits.wishes import do_wish, is_wish
 from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
 from homunculus.core.job.job import Job
+from homunculus.core.job.ways import Shelf
 from homunculus.core.plan.build_plan import BuildPlan, Mind
 from homunculus.core.plan.cautions import step_minds
 from homunculus.core.plan.facts import Facts, MeshFact
@@ -19,6 +21,7 @@ from homunculus.core.plan.job_plan import Plan, plan
 from homunculus.core.plan.ledger import Moved, moved
 from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.status import Status, minds_now
+from homunculus.core.quantities import System
 
 MOST_STEPS = 500
 LONGEST_NAME = 80
@@ -46,7 +49,9 @@ class Session:
     What was reckoned is kept while it comes from the same objects.
     """
 
-    def __init__(self, job: Job, facts: Facts | None = None, pins: tuple[Pin, ...] = ()) -> None:
+    def __init__(
+        self, job: Job, facts: Facts | None = None, pins: tuple[Pin, ...] = (), shelf: Shelf | None = None
+    ) -> None:
         self._job = self._before = job
         """As it stands, and as it was when the gesture that goes on began."""
         self._gesture: object = None
@@ -56,6 +61,8 @@ class Session:
         self._at = 0
         """How many of the changes stand; those after them were gone back on."""
         self.pins = pins
+        self.shelf = shelf or Shelf()
+        """What there is beside the job to take from."""
         self.facts: dict[str, MeshFact] = dict(facts or {})
         self._memory = Memory()
         self._pinned_memory = Memory(behind=self._memory)
@@ -121,24 +128,31 @@ class Session:
         self._at, self._job = len(self._changes), job
         return True
 
-    def do(self, line: str) -> Edit:
+    def do(self, line: str, system: System = "metric", today: date | None = None) -> None:
         """Run one line, as one change under its own words.
 
         Parameters
         ----------
         line
-            As :mod:`homunculus.core.edits.lines` writes them.
+            As :mod:`homunculus.core.edits.lines` or :mod:`homunculus.core.edits.wishes` have it.
+        system
+            Units in which a wish was written; plain edits are in metric ones.
+        today
+            On which a build begins that says no day.
 
         Raises
         ------
         UserError
             When it cannot be read, or the job could not be planned as it would have it; nothing is changed then.
         """
-        edit, job = do(self._job, line)
+        name = " ".join(line.split())[:LONGEST_NAME]
+        if is_wish(line):
+            name, job = do_wish(self._job, line, self.shelf, system, today)
+        else:
+            _, job = do(self._job, line)
         if job != self._job:
             plan(job, self.facts, Memory(behind=self._memory))  # what a plan refuses is no job
-            self.edit(" ".join(line.split())[:LONGEST_NAME], job)
-        return edit
+            self.edit(name, job)
 
     def undo(self) -> bool:
         """Go back one change; false when there is none."""

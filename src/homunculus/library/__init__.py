@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 from typing import TypeVar
 
@@ -9,10 +10,10 @@ import msgspec
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import CameraCard, HazardCard, MaterialCard
-from homunculus.core.job.ways import WayCard
+from homunculus.core.job.ways import KindCard, Shelf, WayCard
 
 HERE = Path(__file__).parent
-Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard, WayCard)
+Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard, WayCard, KindCard)
 
 
 def _read(folder: str, kind: type[Card]) -> tuple[Card, ...]:
@@ -43,6 +44,17 @@ def hazards() -> tuple[HazardCard, ...]:
 def ways() -> tuple[WayCard, ...]:
     """All ways of making, by file name."""
     return _read("ways", WayCard)
+
+
+def kinds() -> tuple[KindCard, ...]:
+    """All kinds of build, by file name."""
+    return _read("kinds", KindCard)
+
+
+@cache
+def shelf() -> Shelf:
+    """All that a job may take from, read once: cards do not change while the program runs."""
+    return Shelf(materials(), ways(), kinds())
 
 
 def way(name: str) -> WayCard:

@@ -16,6 +16,7 @@ from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.lines import VERBS, Offer, offers
+from homunculus.core.edits.wishes import is_wish
 
 MOST, ROW = 9, 32
 COLUMNS = (Column("name", "name", 0), Column("sort", "what it is", 166))
@@ -135,7 +136,7 @@ class GoTo(Place):
     def _typed_line(self) -> str:
         """What stands in the box, where it is a line that edits the job."""
         words = self.line.text().strip()
-        return words if words.partition(" ")[0] in VERBS else ""
+        return words if words.partition(" ")[0] in VERBS or (is_wish(words) and words.partition(" ")[2]) else ""
 
     def _go_on(self, offer: Offer) -> None:
         """Put what was offered into the line; a value stands there to be typed over."""

@@ -5,7 +5,6 @@ from __future__ import annotations
 from typing import Annotated
 
 from msgspec import Meta, Struct
-from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, Length, Moment, Share, Size, Thickness
@@ -13,7 +12,7 @@ from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
 from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
 from homunculus.core.job.moulds import PLAIN, Mix, Mould
-from homunculus.core.job.operations import AnyOperation, Insert, Pour
+from homunculus.core.job.operations import AnyOperation, Pour
 
 
 class Piece(Struct, frozen=True, forbid_unknown_fields=True):
@@ -95,6 +94,8 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     intercut: Intercut | None = None
     stands_m: Length = 0.0
     """Height of its foot above the stage floor."""
+    kind: str = ""
+    """The card of its kind, with which it began; empty where nobody said."""
 
 
 def mixes_of(piece: Piece) -> tuple[Mix, ...]:
@@ -123,20 +124,6 @@ def materials_of(build: Build) -> tuple[str, ...]:
 
 def _of_operations(ops: tuple[AnyOperation, ...]) -> list[str]:
     return [name for op in ops for name in (getattr(op, "material", ""), op.onto)]
-
-
-def without_waits(build: Build, piece_id: str) -> Build:
-    """Return the ``build`` in which no operation waits for one of a piece (``piece_id``) that is gone, or lays it in."""
-
-    def kept(ops: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
-        left = (op for op in ops if not (isinstance(op, Insert) and op.piece == piece_id))
-        return tuple(
-            replace(op, after=tuple(w for w in op.after if not w.of.startswith(f"{piece_id}/"))) for op in left
-        )
-
-    return replace(
-        build, pieces=tuple(replace(p, route=kept(p.route)) for p in build.pieces), assembly=kept(build.assembly)
-    )
 
 
 def piece_of(build: Build, piece_id: str) -> Piece:

@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
-from msgspec import Struct
+from typing import Annotated
 
+from msgspec import Meta, Struct
+
+from homunculus.core.job.bounds import Denominator, Size
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.operations import AnyOperation
 
@@ -14,6 +19,47 @@ class WayCard(Struct, frozen=True, forbid_unknown_fields=True):
     id: str
     name: str
     source: str
-    mould: Mould | None
-    """None where nothing is moulded."""
     route: tuple[AnyOperation, ...]
+    mould: Mould | None = None
+    """None where nothing is moulded."""
+
+
+class KindCard(Struct, frozen=True, forbid_unknown_fields=True):
+    """A kind of build: what it usually consists of, how that is made, and with what doubts it begins."""
+
+    id: str
+    name: str
+    says: str
+    """What belongs to it."""
+    source: str
+    scale: Denominator
+    size_m: Size
+    """Its longest side, real, while nobody has said."""
+    shape: tuple[Size, Size, Size]
+    """Length, depth and height in proportion; the longest is 1."""
+    pieces: Annotated[tuple[str, ...], Meta(min_length=1, max_length=30)]
+    """Lines of :mod:`homunculus.core.cells.pieces`, sized for a longest side of 1 m."""
+    doubts: tuple[str, ...] = ()
+
+
+class Shelf(Struct, frozen=True):
+    """What there is to choose from beside a job: materials, ways of making, kinds of build."""
+
+    materials: tuple[MaterialCard, ...] = ()
+    ways: tuple[WayCard, ...] = ()
+    kinds: tuple[KindCard, ...] = ()
+
+    def beside(self, materials: tuple[MaterialCard, ...]) -> Shelf:
+        """The shelf with the ``materials`` of a job in front: what the job has is the job's own."""
+        known = {card.id for card in materials}
+        return Shelf((*materials, *(c for c in self.materials if c.id not in known)), self.ways, self.kinds)
+
+
+def way_of(piece: Piece, ways: tuple[WayCard, ...]) -> WayCard | None:
+    """The one of the ``ways`` by which a ``piece`` is made: by its mould, else by the operations of its route; none where it has neither."""
+    if piece.mould:
+        return next((way for way in ways if type(way.mould) is type(piece.mould)), None)
+    mine = {op.id for op in piece.route}
+    shared = {way.id: len(mine & {op.id for op in way.route}) for way in ways if way.mould is None}
+    best = max(shared, key=shared.__getitem__, default="")
+    return next((way for way in ways if way.id == best and shared[best]), None)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from homunculus import library
 from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
-from homunculus.core.edits.ways import made_by
+from homunculus.core.edits.wishes import made_by
 
 
 def ask_way(window: WindowLike) -> None:
@@ -21,7 +21,7 @@ def ask_way(window: WindowLike) -> None:
     def take(words: str) -> None:
         wanted = words.strip().casefold()
         card = next((c for c in cards if wanted in (c.id, c.name.casefold())), None) or library.way(wanted)
-        job = made_by(desk.job, desk.chosen, piece.id, card, library.materials())
+        job = made_by(desk.job, desk.chosen, piece.id, card.id, library.shelf())
         desk.piece_id = piece.id
         desk.edit(f"{piece.name}: {card.name}", job)
         desk.go("mould")

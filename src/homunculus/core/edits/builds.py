@@ -1,0 +1,161 @@
+"""Builds come and go: begun from a card of their kind, copied, named, put in another order, deleted."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from msgspec.structs import replace
+
+from homunculus.core.cells.pieces import read_piece
+from homunculus.core.edits.decisions import bounds, replace_build
+from homunculus.core.edits.pieces import checked, made_as, new_id, shots_without, with_cards
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build, Piece
+from homunculus.core.job.forms import Box, Cylinder, Form, Sphere
+from homunculus.core.job.job import Job
+from homunculus.core.job.ways import KindCard, Shelf
+
+Sizes = tuple[float, float, float]
+"""Length along the view, depth, height: real metres."""
+
+
+def sizes_of(kind: KindCard, longest_m: float) -> Sizes:
+    """Length, depth and height [m] of a build of a ``kind`` whose longest side has ``longest_m``."""
+    length, depth, height = (longest_m * share for share in kind.shape)
+    return length, depth, height
+
+
+def build_begun(
+    job: Job, kind: KindCard, name: str, sizes: Sizes, scale: float, starts: datetime, shelf: Shelf
+) -> tuple[Job, str]:
+    """Return the ``job`` with a new build at the end, and its id.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    kind
+        Brings its usual pieces, made the usual way.
+    name
+        As the cast shows it.
+    sizes
+        How big it really is.
+    scale
+        At which it is built.
+    starts
+        When work on it may begin.
+    shelf
+        Where its materials and ways are taken from.
+
+    Raises
+    ------
+    UserError
+        When it has no name, or a size or scale cannot be.
+    """
+    name = " ".join(name.split())
+    if not name:
+        raise UserError("The new build has no name", remedy="Say what it is")
+    for value, owner, field, word in (
+        *((size, Box, "length_m", "size") for size in sizes),
+        (scale, Build, "scale", "scale"),
+    ):
+        low, high = bounds(owner, field)
+        if not low <= value <= high:
+            raise UserError(f"A {word} of {value:g} is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
+    shelf = shelf.beside(job.cards.materials)
+    times: Any = tuple(size / share for size, share in zip(sizes, kind.shape, strict=True))
+    pieces: list[Piece] = []
+    for line in kind.pieces:
+        typed = read_piece(line, None, shelf)
+        piece = replace(typed.piece, id=new_id(typed.piece.name, (p.id for p in pieces)), form=_sized(typed.piece.form, times),
+                        at_m=(_round(typed.piece.at_m[0] * times[0]), _round(typed.piece.at_m[1] * times[2])))  # fmt: skip
+        pieces.append(made_as(piece, typed.making, shelf))
+    build = Build(
+        new_id(name, (b.id for b in job.builds)), name, called_by(name), scale, starts, tuple(pieces), kind=kind.id
+    )
+    return checked(with_cards(replace(job, builds=(*job.builds, build)), shelf)), build.id
+
+
+def called_by(name: str) -> str:
+    """How a question names a build of that ``name`` while nobody says otherwise: “the barge”."""
+    words = name[:1].lower() + name[1:] if name[1:2].islower() else name
+    return words if words.casefold().startswith(("the ", "a ")) else f"the {words}"
+
+
+def _round(value: float) -> float:
+    return float(f"{value:.4g}")
+
+
+def _sized(form: Form, times: Sizes) -> Form:
+    """A form of a card, drawn for a longest side of 1 m, at the size of the build; what is round follows its length."""
+    along, away, up = times
+    match form:
+        case Box(a, b, c):
+            return Box(_round(a * along), _round(b * away), _round(c * up))
+        case Cylinder(d, h, top):
+            return Cylinder(_round(d * along), _round(h * up), None if top is None else _round(top * along))
+        case Sphere(d):
+            return Sphere(_round(d * along))
+    raise UserError(
+        "A card of a kind of build has a form that cannot be sized", "library", "Give it boxes, cylinders or balls"
+    )
+
+
+def build_named(job: Job, build_id: str, name: str) -> Job:
+    """Return the ``job`` in which the build ``build_id`` has another ``name``; what a question calls it follows, where nobody had said otherwise.
+
+    Raises
+    ------
+    UserError
+        When there is no such build, or the name is empty.
+    """
+    build, name = job.build(build_id), " ".join(name.split())
+    if not name:
+        raise UserError("It would have no name", remedy="Write one")
+    called = called_by(name) if build.called == called_by(build.name) else build.called
+    return replace_build(job, replace(build, name=name, called=called))
+
+
+def build_copied(job: Job, build_id: str) -> tuple[Job, str]:
+    """Return the ``job`` with a copy of the build ``build_id`` behind it, in no shot and signed by nobody, and the copy's id.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+    build = job.build(build_id)
+    name = f"{build.name} 2"
+    new = new_id(name, (b.id for b in job.builds))
+    place = job.builds.index(build) + 1
+    signoffs = tuple(replace(s, at=None) for s in build.signoffs)
+    copy = replace(build, id=new, name=name, called=called_by(name), frozen=None, signoffs=signoffs,
+                   moves=tuple(replace(move, shots=()) for move in build.moves))  # fmt: skip
+    return checked(replace(job, builds=(*job.builds[:place], copy, *job.builds[place:]))), new
+
+
+def build_removed(job: Job, build_id: str) -> Job:
+    """Return the ``job`` without the build ``build_id``; shots that used it need what nothing covers.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+    job.build(build_id)
+    return shots_without(replace(job, builds=tuple(b for b in job.builds if b.id != build_id)), build_id)
+
+
+def build_moved(job: Job, build_id: str, by: int) -> Job:
+    """Return the ``job`` in which the build ``build_id`` stands so many rows further down in the cast (``by``), or up.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+    build = job.build(build_id)
+    others = [b for b in job.builds if b is not build]
+    others.insert(max(0, min(len(others), job.builds.index(build) + by)), build)
+    return replace(job, builds=tuple(others))

@@ -1,0 +1,264 @@
+"""Pieces come, change and go: each of these makes one new job out of one typed line, or one wish."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from typing import Any
+
+from msgspec.structs import asdict, replace
+
+from homunculus.core.cells.pieces import Making, name_of, read_piece
+from homunculus.core.constructions.register import construction_of
+from homunculus.core.edits.decisions import replace_build
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build, Piece, materials_of, piece_of
+from homunculus.core.job.consistent import doubt_about
+from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import Mould
+from homunculus.core.job.operations import AnyOperation, Cast, Insert, LayUp, Pour
+from homunculus.core.job.shots import ByBuild, Need, Shot
+from homunculus.core.job.ways import Shelf, WayCard, way_of
+from homunculus.core.quantities import System
+
+OF_MOULDS = ("mould", "casting")
+"""The loops that belong to a mould; the others mean the same however the piece is moulded."""
+
+
+# ----------------------------------------------------------------------------------------------- names
+def new_id(name: str, taken: Iterable[str]) -> str:
+    """An id made of a ``name``, that is not among those ``taken``."""
+    words = re.sub(r"[^0-9a-zà-öø-ÿ]+", "-", name.casefold()).strip("-")[:40] or "thing"
+    known = set(taken)
+    return next(one for one in (words, *(f"{words}-{n}" for n in range(2, len(known) + 3))) if one not in known)
+
+
+def checked(job: Job) -> Job:
+    """The ``job`` itself, where it can be.
+
+    Raises
+    ------
+    UserError
+        When the types could not say what is wrong with it: two of one id, a card that is missing.
+    """
+    if doubt := doubt_about(job):
+        raise UserError(doubt, remedy="Choose another, or add what is missing first")
+    return job
+
+
+# -------------------------------------------------------------------------------------------- by a line
+def piece_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, system: System = "metric") -> Job:
+    """Return the ``job`` with one piece as a line has it.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    build_id, piece_id
+        Whose piece; a new one at the end where its id is empty.
+    text
+        As :mod:`homunculus.core.cells.pieces` reads it.
+    shelf
+        What may be taken into the job: cards and ways of making.
+    system
+        Units in which the line was written.
+
+    Raises
+    ------
+    UserError
+        When the line cannot be read, or the job cannot be as it would have it.
+    """
+    build, shelf = job.build(build_id), shelf.beside(job.cards.materials)
+    before = piece_of(build, piece_id) if piece_id else None
+    typed = read_piece(text, before, shelf, system)
+    piece = typed.piece if before else replace(typed.piece, id=new_id(typed.piece.name, (p.id for p in build.pieces)))
+    piece = made_as(piece, typed.making, shelf)
+    pieces = tuple(piece if p is before else p for p in build.pieces) if before else (*build.pieces, piece)
+    return checked(with_cards(replace_build(job, mended(replace(build, pieces=pieces))), shelf))
+
+
+def made_as(piece: Piece, making: Making, shelf: Shelf) -> Piece:
+    """Return the ``piece`` made as its line says (``making``); ``shelf`` has the ways that there are.
+
+    What means the same in another way stays: who sculpts it and how long, what is done with a good piece, how many moulds, what is lost.
+    """
+    now = way_of(piece, shelf.ways)
+    if not making.name:  # what the line never showed, it cannot take away
+        return without_mould(piece) if piece.mould else replace(piece, route=()) if now else piece
+    if piece.mould and name_of(piece.mould) == making.name:
+        return replace(piece, mould=_sized(piece.mould, making))
+    if now and now.mould is None and now.name == making.name:
+        return piece
+    return by_way(piece, _way(making.name, shelf), making)
+
+
+def _way(name: str, shelf: Shelf) -> WayCard:
+    found = (way for way in shelf.ways if (name_of(way.mould) if way.mould else way.name) == name)
+    way = next(found, None)
+    if way is None:
+        raise UserError(f"No card says how what is {name} is usually made", "library", "Choose another way")
+    return way
+
+
+def _sized(mould: Mould, making: Making) -> Mould:
+    said: dict[str, Any] = {}
+    if making.layer_m is not None:
+        said[construction_of(mould).layer] = making.layer_m
+    if making.gap_m is not None:
+        said["gap_m"] = making.gap_m
+    return replace(mould, **said)
+
+
+def by_way(piece: Piece, way: WayCard, making: Making | None = None) -> Piece:
+    """Return the ``piece`` made by a ``way``, with the thickness that a ``making`` says; what means the same stays as it was decided."""
+    mould = way.mould
+    if mould and piece.mould:
+        layers = {construction_of(mould).layer, construction_of(piece.mould).layer, "gap_m"}
+        mine = {name: value for name, value in asdict(piece.mould).items()
+                if name in mould.__struct_fields__ and name not in layers}  # fmt: skip
+        mould = replace(mould, **mine)
+    if mould and making:
+        mould = _sized(mould, making)
+    return replace(
+        piece, mould=mould, route=_joined(piece.route, way.route) if mould else _unmoulded(piece.route, way.route)
+    )
+
+
+def _joined(old: tuple[AnyOperation, ...], new: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
+    """Mould and castings by the new way, what comes before and after as it was; the old castings too, where it had some."""
+
+    def either(loop: str) -> tuple[AnyOperation, ...]:
+        mine = tuple(op for op in old if op.loop == loop)
+        has = any(isinstance(op, Cast) for op in mine) if loop == "casting" else bool(mine)
+        return mine if has else tuple(op for op in new if op.loop == loop)
+
+    moulding = tuple(op for op in new if op.loop == "mould")
+    return (*either("once"), *moulding, *either("casting"), *either("piece"), *either("figure"))
+
+
+def _unmoulded(old: tuple[AnyOperation, ...], new: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
+    """What is done with the whole figure as it was, all else by the new way."""
+    return (*new, *(op for op in old if op.loop == "figure" and op.id not in {o.id for o in new}))
+
+
+def without_mould(piece: Piece) -> Piece:
+    """Return the ``piece`` without its mould, and its route without what needs one."""
+    needs = (Pour, LayUp, Cast, Insert)
+    return replace(
+        piece,
+        mould=None,
+        route=tuple(op for op in piece.route if op.loop not in OF_MOULDS and not isinstance(op, needs)),
+    )
+
+
+def mended(build: Build) -> Build:
+    """Return the ``build`` in which nothing waits for an operation that is gone, or lays in a piece that is."""
+    there = {(p.id, op.id) for p in build.pieces for op in p.route} | {("", op.id) for op in build.assembly}
+    pieces = {p.id for p in build.pieces}
+
+    def kept(owner: str, ops: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
+        found = []
+        for op in ops:
+            after = tuple(w for w in op.after if (w.of.rpartition("/")[::2] if "/" in w.of else (owner, w.of)) in there)
+            if not (isinstance(op, Insert) and op.piece not in pieces):
+                found.append(op if len(after) == len(op.after) else replace(op, after=after))
+        return tuple(found)
+
+    return replace(
+        build,
+        pieces=tuple(replace(p, route=kept(p.id, p.route)) for p in build.pieces),
+        assembly=kept("", build.assembly),
+    )
+
+
+def with_cards(job: Job, shelf: Shelf) -> Job:
+    """Return the ``job`` with the cards of a ``shelf`` that its builds name and it lacks."""
+    known = {card.id for card in job.cards.materials}
+    named = {name for build in job.builds for name in materials_of(build)} - known
+    found = tuple(card for card in shelf.materials if card.id in named)
+    if not found:
+        return job
+    return replace(job, cards=replace(job.cards, materials=(*job.cards.materials, *found)))
+
+
+# ------------------------------------------------------------------------------------------ come and go
+def piece_removed(job: Job, build_id: str, piece_id: str) -> Job:
+    """Return the ``job`` without the piece ``piece_id`` of the build ``build_id``; what waited for it waits no more, and shots that named it alone need what nothing covers.
+
+    Raises
+    ------
+    UserError
+        When there is no such build or piece.
+    """
+    build = job.build(build_id)
+    piece_of(build, piece_id)
+    left = mended(replace(build, pieces=tuple(p for p in build.pieces if p.id != piece_id)))
+    return shots_without(replace_build(job, left), build_id, piece_id)
+
+
+def piece_copied(job: Job, build_id: str, piece_id: str, *, mirrored: bool = False) -> tuple[Job, str]:
+    """Return the ``job`` with a copy of the piece ``piece_id`` of the build ``build_id`` behind it, and the copy's id; ``mirrored`` it stands on the other side of the build.
+
+    Raises
+    ------
+    UserError
+        When there is no such build or piece.
+    """
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    name = _other_side(piece.name) if mirrored else f"{piece.name} 2"
+    new = new_id(name, (p.id for p in build.pieces))
+    at = (-piece.at_m[0], piece.at_m[1]) if mirrored else piece.at_m
+    place = build.pieces.index(piece) + 1
+    route = tuple(_of_copy(op, piece_id, new) for op in piece.route)
+    copy = replace(piece, id=new, name=name, at_m=at, route=route)
+    pieces = (*build.pieces[:place], copy, *build.pieces[place:])
+    return checked(replace_build(job, replace(build, pieces=pieces))), new
+
+
+def _of_copy(op: AnyOperation, old: str, new: str) -> AnyOperation:
+    """An operation of a copy: what named the piece itself names the copy."""
+    after = tuple(
+        replace(w, of=f"{new}/{w.of.partition('/')[2]}") if w.of.startswith(f"{old}/") else w for w in op.after
+    )
+    return replace(op, after=after)
+
+
+def _other_side(name: str) -> str:
+    for one, other in (("left", "right"), ("right", "left")):
+        if re.search(rf"\b{one}\b", name):
+            return re.sub(rf"\b{one}\b", other, name)
+    return f"{name}, mirrored".replace(",", "")
+
+
+def piece_moved(job: Job, build_id: str, piece_id: str, to: str) -> Job:
+    """Return the ``job`` with the piece ``piece_id`` taken from the build ``build_id`` to the end of another (``to``); shots that named it there need something else.
+
+    Raises
+    ------
+    UserError
+        When there is no such build or piece.
+    """
+    piece, goal = piece_of(job.build(build_id), piece_id), job.build(to)
+    if build_id == to:
+        return job
+    new = new_id(piece.name, (p.id for p in goal.pieces))
+    job = piece_removed(job, build_id, piece_id)
+    return checked(replace_build(job, mended(replace(goal, pieces=(*goal.pieces, replace(piece, id=new))))))
+
+
+def shots_without(job: Job, build_id: str, piece_id: str = "") -> Job:
+    """The ``job`` whose shots do not name the build ``build_id``, or its piece ``piece_id``, that is gone."""
+
+    def left(need: Need) -> Need:
+        cover = need.cover
+        if not isinstance(cover, ByBuild) or cover.build != build_id or (piece_id and piece_id not in cover.pieces):
+            return need
+        others = tuple(p for p in cover.pieces if p != piece_id)
+        return replace(need, cover=replace(cover, pieces=others) if piece_id and others else None)
+
+    def kept(shot: Shot) -> Shot:
+        needs = tuple(left(need) for need in shot.needs)
+        return shot if needs == shot.needs else replace(shot, needs=needs)
+
+    return replace(job, shots=tuple(kept(shot) for shot in job.shots))

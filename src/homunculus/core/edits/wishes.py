@@ -1,0 +1,258 @@
+"""Lines that say what is wanted rather than which field: the go-to box and a file of lines take them beside plain edits.
+
+::
+
+    build miniature: Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02
+    piece barge: hull: box 24 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
+    piece barge/hull: hull: box 25 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
+    way barge/hull: block
+    copy barge
+    copy barge/hull
+    mirror barge/left-arm
+    give barge/hull to ferry
+    rename barge: Old barge
+    delete barge/hull
+"""
+
+from __future__ import annotations
+
+import re
+from datetime import date, datetime, time
+from typing import TypeVar
+
+from msgspec.structs import replace
+
+from homunculus.core.cells.pieces import Making, name_of, read_lengths
+from homunculus.core.edits.builds import build_begun, build_copied, build_named, build_removed, sizes_of
+from homunculus.core.edits.decisions import replace_build
+from homunculus.core.edits.pieces import (
+    checked,
+    made_as,
+    mended,
+    piece_copied,
+    piece_moved,
+    piece_removed,
+    piece_typed,
+    with_cards,
+)
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build, piece_of
+from homunculus.core.job.job import Job
+from homunculus.core.job.ways import KindCard, Shelf
+from homunculus.core.quantities import System, parse_scale
+
+Found = TypeVar("Found")
+VERBS = ("build", "piece", "way", "copy", "mirror", "give", "rename", "delete")
+BEGINS = time(9)
+"""At which hour work begins where a day alone is said."""
+
+
+def is_wish(line: str) -> bool:
+    """Whether a ``line`` is one of these."""
+    return line.strip().partition(" ")[0] in VERBS
+
+
+def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today: date | None = None) -> tuple[str, Job]:
+    """Do what a line wishes.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    line
+        As above.
+    shelf
+        What there is to take from.
+    system
+        Units in which it was written.
+    today
+        On which a build begins that says no day; where none is told, with the job's latest build.
+
+    Returns
+    -------
+    tuple
+        What was done, in a few words for undo, and the job.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read, or the job cannot be as it would have it.
+    """
+    verb, _, rest = line.strip().partition(" ")
+    whose, _, words = rest.partition(":")
+    whose, words = whose.strip(), words.strip()
+    match verb:
+        case "build":
+            return _begin(job, whose, words, shelf, system, today)
+        case "piece":
+            build, piece = found(job, whose)
+            after = piece_typed(job, build.id, piece, words, shelf, system)
+            return (words.partition(":")[0].strip() or "a piece"), after
+        case "way":
+            build, piece = _with_piece(job, whose)
+            return f"{piece_of(build, piece).name}: {words}", made_by(job, build.id, piece, words, shelf)
+        case "copy":
+            build, piece = found(job, rest.strip())
+            after, _new = piece_copied(job, build.id, piece) if piece else build_copied(job, build.id)
+            return f"a copy of {piece_of(build, piece).name if piece else build.name}", after
+        case "mirror":
+            build, piece = _with_piece(job, rest.strip())
+            return f"{piece_of(build, piece).name} mirrored", piece_copied(job, build.id, piece, mirrored=True)[0]
+        case "give":
+            what, _, goal = rest.rpartition(" to ")
+            (build, piece), to = _with_piece(job, what.strip()), found(job, goal.strip())[0]
+            return f"{piece_of(build, piece).name} given to {to.name}", piece_moved(job, build.id, piece, to.id)
+        case "rename":
+            build, piece = found(job, whose)
+            if piece:
+                raise UserError("A piece is named by its line", remedy=f"Write piece {whose}: and its new name")
+            return f"{build.name} renamed", build_named(job, build.id, words)
+        case "delete":
+            build, piece = found(job, rest.strip())
+            if piece:
+                return f"{piece_of(build, piece).name} deleted", piece_removed(job, build.id, piece)
+            return f"{build.name} deleted", build_removed(job, build.id)
+    raise UserError(f"“{line.strip()[:60]}” is no wish", remedy=f"Begin with one of: {', '.join(VERBS)}")
+
+
+def found(job: Job, words: str) -> tuple[Build, str]:
+    """The build that some ``words`` name, by id or name, and the id of its piece where they go on with one: “barge/hull”; of a ``job``.
+
+    Raises
+    ------
+    UserError
+        When there is none, or several.
+    """
+    name, _, part = words.partition("/")
+    build = _one([(b.id, b.name, b) for b in job.builds], name, "build", "There is no build yet")
+    if not part:
+        return build, ""
+    return build, _one(
+        [(p.id, p.name, p.id) for p in build.pieces], part, f"piece of {build.name}", f"{build.name} has no piece yet"
+    )
+
+
+def _one(known: list[tuple[str, str, Found]], name: str, what: str, none: str) -> Found:
+    asked = name.strip().casefold()
+    hits = [one for key, said, one in known if asked == key.casefold()] or [
+        one for _, said, one in known if asked == said.casefold()
+    ]
+    if len(hits) == 1:
+        return hits[0]
+    listed = ", ".join(key for key, _, _ in known[:8])
+    raise UserError(
+        f"There {'are several' if hits else 'is no'} {what} “{name.strip()}”",
+        remedy=f"Name one of: {listed}" if known else none,
+    )
+
+
+def _with_piece(job: Job, words: str) -> tuple[Build, str]:
+    build, piece = found(job, words)
+    if not piece:
+        raise UserError(f"“{words}” names no piece", remedy=f"Write {words or 'the build'}/ and the piece")
+    return build, piece
+
+
+def made_by(job: Job, build_id: str, piece_id: str, words: str, shelf: Shelf) -> Job:
+    """Return the ``job`` in which a piece is made another way.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    build_id, piece_id
+        Whose piece.
+    words
+        The way by its id or its name, or the name of its construction.
+    shelf
+        Ways, and materials that they need.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece or way.
+    """
+    asked, shelf = words.strip().casefold(), shelf.beside(job.cards.materials)
+    way = next((w for w in shelf.ways if asked in (w.id, w.name.casefold(), name_of(w.mould) if w.mould else "")), None)
+    if way is None:
+        raise UserError(f"There is no way of making called “{words.strip()}”", "library",
+                        f"Choose one of: {', '.join(w.id for w in shelf.ways)}")  # fmt: skip
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    made = made_as(piece, Making(name_of(way.mould) if way.mould else way.name), shelf)
+    pieces = tuple(made if p is piece else p for p in build.pieces)
+    return checked(with_cards(replace_build(job, mended(replace(build, pieces=pieces))), shelf))
+
+
+def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today: date | None) -> tuple[str, Job]:
+    """“miniature”, “Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02”: everything after the name may be left out."""
+    card = kind_called(kind, shelf)
+    name, *rest = (part.strip() for part in words.split(","))
+    sizes, scale, starts = sizes_of(card, card.size_m), card.scale, _begins(job, today)
+    for part in rest:
+        if part.startswith("from "):
+            try:
+                starts = datetime.combine(date.fromisoformat(part[5:].strip()), BEGINS)
+            except ValueError:
+                raise UserError(f"“{part[5:]}” is no day", remedy="Write it like 2026-03-02") from None
+        elif re.fullmatch(r"\d[\d.]* ?: ?\d[\d.]*", part):
+            scale = parse_scale(part)
+        else:
+            sizes = read_sizes(part, card, system)
+    return f"a new {card.name}, {name}", build_begun(job, card, name, sizes, scale, starts, shelf)[0]
+
+
+def kind_called(words: str, shelf: Shelf) -> KindCard:
+    """The kind of build that some ``words`` name, on a ``shelf``.
+
+    Raises
+    ------
+    UserError
+        When there is none.
+    """
+    asked = words.strip().casefold()
+    kinds = [k for k in shelf.kinds if asked in (k.id, k.name)] or [k for k in shelf.kinds if asked and asked in k.name]
+    if len(kinds) != 1:
+        raise UserError(
+            f"“{words.strip()}” is no kind of build", remedy=f"Write one of: {', '.join(k.id for k in shelf.kinds)}"
+        )
+    return kinds[0]
+
+
+def _begins(job: Job, today: date | None) -> datetime:
+    if today is not None:
+        return datetime.combine(today, BEGINS)
+    if not job.builds:
+        raise UserError(
+            "Nobody has said when work on it may begin", remedy="Write from and a day behind it: from 2026-03-02"
+        )
+    return max(build.starts for build in job.builds)
+
+
+def read_sizes(text: str, kind: KindCard, system: System = "metric") -> tuple[float, float, float]:
+    """Read how big something really is: “24 m”, “9 m high” or “24 × 5 × 3 m”; one size alone is its longest, or the one it names.
+
+    Parameters
+    ----------
+    text
+        As typed.
+    kind
+        Whose proportions give what is not said.
+    system
+        Units of bare inches and millimetres.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read.
+    """
+    words = text.strip()
+    sides = {"long": 0, "wide": 0, "deep": 1, "high": 2, "tall": 2, "up": 2}
+    side = sides.get(words.rpartition(" ")[2])
+    if side is not None:
+        value = read_lengths(words.rpartition(" ")[0], 1, words, system)[0]
+        return sizes_of(kind, value / kind.shape[side])
+    if re.search(r"[×*]|(?<![a-z])x(?![a-z])|\bby\b", words):
+        length, depth, height = read_lengths(words, 3, words, system)
+        return length, depth, height
+    return sizes_of(kind, read_lengths(words, 1, words, system)[0])

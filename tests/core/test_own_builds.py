@@ -1,0 +1,244 @@
+"""Builds and pieces of one's own: typed in a line, begun from a card, made another way, copied, given away, deleted."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from homunculus import library
+from homunculus.core import specs
+from homunculus.core.cells.pieces import read_piece, show_piece
+from homunculus.core.edits.builds import build_copied, build_moved, build_named
+from homunculus.core.edits.decisions import replace_build
+from homunculus.core.edits.pieces import mended, piece_copied, piece_moved, piece_removed, piece_typed
+from homunculus.core.edits.wishes import do_wish, found, kind_called, read_sizes
+from homunculus.core.errors import UserError
+from homunculus.core.job.consistent import doubt_about
+from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.job import Job
+from homunculus.core.job.operations import After, Cast, Hands, Insert, Pour
+from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import ByBuild, Need, Shot
+from homunculus.core.job.ways import way_of
+from homunculus.core.plan.job_plan import plan
+from tests.strategies import jobs
+
+SHELF = library.shelf()
+EMPTY = replace(
+    Job("own", Shop(camera="cinema-150"), ()), cards=replace(Job("", Shop(), ()).cards, cameras=library.cameras())
+)
+TODAY = date(2026, 3, 2)
+
+
+def wished(job, *lines, system="metric"):
+    for line in lines:
+        job = do_wish(job, line, SHELF, system, TODAY)[1]
+    return job
+
+
+def typed(text, before=None, system="metric"):
+    return read_piece(text, before, SHELF, system)
+
+
+# ------------------------------------------------------------------------------------------------- a piece in one line
+@given(jobs(), st.sampled_from(("metric", "imperial")))
+def test_a_line_read_over_its_own_piece_changes_nothing(job, system):
+    for build in job.builds:
+        for piece in build.pieces:
+            after = piece_typed(
+                job, build.id, piece.id, show_piece(piece, SHELF.beside(job.cards.materials), system), SHELF, system
+            )
+            assert after == job
+
+
+@given(jobs())
+def test_a_metric_line_says_all_that_it_can_to_the_last_digit(job):
+    for piece in job.builds[0].pieces:
+        new = typed(show_piece(piece, SHELF)).piece
+        assert (new.form, new.wall_m, new.copies, new.material) == (
+            piece.form,
+            piece.wall_m,
+            piece.copies,
+            piece.material,
+        )
+
+
+@pytest.mark.parametrize(("words", "form"), [
+    ("box 6 × 3 × 4 m", Box(6, 3, 4)), ("box 6x300mmx4 m", Box(6, 0.3, 4)), ("box 2 m by 10 cm by 5 mm", Box(2, 0.1, 0.005)),
+    ("cylinder 3 * 4 m", Cylinder(3, 4)), ("cone 3 × 1 × 4 m", Cylinder(3, 4, 1)), ("ball 3 ft", Sphere(0.9144)), ("ball 1,5 m", Sphere(1.5)),
+    ("sections 2 × 1 at 0 / 1 m × 500 mm at 4 m", Sections((Section(0, 2, 1), Section(4, 1, 0.5)))),
+    ("clay 3.2 kg of 1650 kg/m³, 20 × 10 × 15 cm", WeighedClay(3.2, 1650, 0.2, 0.1, 0.15)),
+])  # fmt: skip
+def test_forms_are_typed_as_people_write_them(words, form):
+    assert typed(f"it: {words}").piece.form == form
+
+
+def test_phrases_stand_in_any_order_and_a_comma_may_be_part_of_a_name():
+    piece, making = typed("left arm: tin-cure silicone, soft, 2 a figure, hollow 4 mm, rigid 30 mm gap 4 mm, up 15.4 m, along -2 m, "
+                          "250 %, good 90 %, lost 7 %, drawn 1:4, box 1 × 1 × 1 m")  # fmt: skip
+    assert (piece.name, piece.material, piece.copies, piece.wall_m) == ("left arm", "silicone-tin-soft", 2, 0.004)
+    assert (piece.at_m, piece.enlarged, piece.good, piece.waste, piece.drawn_at) == ((-2, 15.4), 2.5, 0.9, 0.07, 4)
+    assert making == ("rigid", 0.03, 0.004)
+    assert typed("a: ball 1 m, jacketed").making == ("jacketed", None, None)
+    assert typed("a: ball 1 m, printed").making.name == "printed"
+    assert typed("a: ball 1 m, laminate, polyester resin and 450 g mat").piece.material == "laminate-polyester-mat"
+
+
+@pytest.mark.parametrize(("line", "said"), [
+    ("tower", "form"), ("tower:", "no form"), (": ball 1 m", "called"), ("t: box 1 × 1 m", "2 sizes, not 3"), ("t: box 6 × 3 × 4", "no unit"),
+    ("t: ball 1 m, ball 2 m", "anew"), ("t: ball 1 m, hollow 3 m", "500 µm|0.5 mm"), ("t: ball 1 m, silicone", "may be"),
+    ("t: ball 1 m, cheese", "no phrase"), ("t: mesh", "no mesh yet"), ("t: ball 1 m, block 10 mm gap 3 mm", "no gap"),
+    ("t: ball 1 m, block 3 m", "goes from"), ("t: sections 1 × 1 at 4 m / 1 × 1 at 2 m", "foot up"), ("t: ball -1 m", "below nought"),
+    ("t: clay 3 kg", "density"), ("t: ball 1 m, 0 %", "goes from"), ("t: ball 200000 km", "goes from"),
+])  # fmt: skip
+def test_a_line_that_cannot_be_is_refused_with_what_to_write(line, said):
+    with pytest.raises(UserError, match=said):
+        typed(line)
+
+
+def test_a_phrase_left_as_it_was_shown_keeps_what_rounding_hides():
+    piece = replace(typed("t: box 1 × 1 × 1 m, hollow 4 mm").piece, form=Box(1.23456789, 1.0, 2.0), wall_m=0.0041234)
+    line = show_piece(piece, SHELF, "imperial").replace("t:", "tower:")
+    assert typed(line, piece, "imperial").piece == replace(piece, name="tower")
+    kept = replace(piece, form=Mesh("a" * 64, "t.stl", 1.0))
+    assert typed("t: mesh, solid", kept).piece.form == kept.form
+
+
+# ---------------------------------------------------------------------------------------------- how it comes to be
+def test_another_construction_keeps_what_means_the_same():
+    job = wished(EMPTY, "build prop: Anchor, 1 m", "piece anchor: ring: ball 200 mm, casting resin fast, block 12 mm")
+    build, ring = found(job, "anchor/ring")
+    own = tuple(replace(op, work_s=99.0) if op.id in ("sculpt", "castings") else op for op in build.pieces[-1].route)
+    piece = replace(build.pieces[-1], route=(*own, Hands("polish", loop="piece", work_s=60.0)),
+                    mould=replace(build.pieces[-1].mould, cavities=3, moulds=2, rubber="urethane-rubber-40", keyed=True))  # fmt: skip
+    job = replace_build(job, replace(build, pieces=(*build.pieces[:-1], piece)))
+    job = wished(job, f"piece anchor/{ring}: ring: ball 200 mm, casting resin fast, jacketed 9 mm")
+    after = job.build("anchor").pieces[-1]
+    mould = after.mould
+    assert (mould.blanket_m, mould.cavities, mould.moulds, mould.rubber, mould.keyed) == (
+        0.009,
+        3,
+        2,
+        "urethane-rubber-40",
+        True,
+    )
+    work = {op.id: op.work_s for op in after.route if hasattr(op, "work_s")}
+    assert (work["sculpt"], work["castings"], work["polish"]) == (99.0, 99.0, 60.0)
+    assert [op.id for op in after.route if op.loop == "mould"] == [
+        op.id for op in library.way("jacketed").route if op.loop == "mould"
+    ]
+    assert {"laminate-polyester-mat", "urethane-rubber-40"} <= {c.id for c in job.cards.materials}
+    thicker = (
+        wished(job, "piece anchor/ring: ring: ball 200 mm, casting resin fast, jacketed 12 mm")
+        .build("anchor")
+        .pieces[-1]
+    )
+    assert thicker == replace(after, mould=replace(mould, blanket_m=0.012)), "a thickness alone changes nothing else"
+    bare = wished(job, "piece anchor/ring: ring: ball 200 mm, casting resin fast").build("anchor").pieces[-1]
+    assert bare.mould is None
+    assert not any(isinstance(op, Pour | Cast) for op in bare.route)
+    assert [op.id for op in bare.route] == ["sculpt", "polish"]
+
+
+def test_what_waited_for_an_operation_that_is_gone_waits_no_more():
+    job = wished(EMPTY, "build prop: Anchor", "piece anchor: ring: ball 200 mm, casting resin fast, block")
+    build = job.build("anchor")
+    arm = replace(
+        build.pieces[0],
+        route=(Hands("arm"), Insert("in", piece="ring"), Hands("fit", after=(After("ring/box"), After("arm")))),
+    )
+    build = replace(build, pieces=(arm, *build.pieces[1:]), assembly=(Hands("rig", after=(After("ring/castings"),)),))
+    left = mended(build)
+    assert left == build
+    job = piece_removed(replace_build(job, build), "anchor", "ring")
+    left = job.build("anchor")
+    assert [op.id for op in left.pieces[0].route] == ["arm", "fit"]
+    assert left.pieces[0].route[1].after == (After("arm"),)
+    assert left.assembly[0].after == ()
+    assert plan(job, {}).builds[0].held == ""
+
+
+# ------------------------------------------------------------------------------------------------ builds
+@pytest.mark.parametrize("kind", [kind.id for kind in SHELF.kinds])
+def test_every_kind_begins_with_a_build_that_is_planned_to_its_end(kind):
+    card = kind_called(kind, SHELF)
+    job = wished(EMPTY, f"build {kind}: Sea thing, {card.size_m * 1.2} m")
+    build = job.builds[0]
+    assert (build.kind, build.scale, build.starts) == (kind, card.scale, datetime(2026, 3, 2, 9))
+    assert [p.name for p in build.pieces] == [line.partition(":")[0] for line in card.pieces]
+    assert doubt_about(job) == ""
+    assert all(way_of(piece, SHELF.ways) for piece in build.pieces), "each says how it comes to be"
+    made = plan(job, {}).builds[0]
+    assert (made.held, made.wants) == ("", ())
+    assert made.find(specs.READY)
+    wide = max(p.at_m[0] + getattr(p.form, "length_m", getattr(p.form, "diameter_m", 0.0)) for p in build.pieces)
+    assert wide <= card.size_m * 1.2 * card.shape[0] * 1.001, "its pieces lie inside it"
+    assert card.doubts
+    assert "no source" in card.source
+
+
+def test_a_build_is_begun_from_how_big_it_really_is():
+    job = wished(
+        EMPTY,
+        "build miniature: Barge, 24 × 5 × 3 m, 1:8, from 2026-04-01",
+        "build prosthetic: Brow",
+        "build miniature: Barge, 9 ft high",
+    )
+    barge, brow, tall = job.builds
+    assert (barge.id, barge.called, barge.scale, barge.starts) == ("barge", "the barge", 8.0, datetime(2026, 4, 1, 9))
+    assert barge.pieces[0].form == Box(24.0, 5.0, 2.0), "two thirds of its height, as the card has it"
+    assert brow.scale == 1.0
+    assert tall.id == "barge-2"
+    assert tall.pieces[0].form.height_m == pytest.approx(9 * 0.3048 * 2 / 3, rel=1e-3)
+    assert read_sizes("24 m long", SHELF.kinds[0]) == read_sizes("24 m", SHELF.kinds[0])
+    for line, said in (("build boat: X", "no kind"), ("build miniature: ", "no name"), ("build miniature: X, 5", "no unit"),
+                       ("build miniature: X, 1 km, from May", "no day"), ("build miniature: X, 2000 × 3 × 200000 km", "beyond"),
+                       ("build miniature: X, 1:0", "scale"), ("way x: block", "is no build"), ("copy barge/mast", "is no piece"),
+                       ("rename barge:", "no name"), ("give barge/body to x", "is no build")):  # fmt: skip
+        with pytest.raises(UserError, match=said):
+            wished(job, line)
+
+
+def test_builds_are_named_copied_moved_and_deleted_and_shots_follow():
+    job = wished(EMPTY, "build prop: Anchor", "build prop: Buoy")
+    needs = (
+        Need("an anchor", ByBuild("anchor", ("hero",))),
+        Need("both", ByBuild("anchor", ("hero", "soft-copy"))),
+        Need("a buoy", ByBuild("buoy")),
+    )
+    job = replace(job, shots=(Shot("1", "s", 3.0, date(2026, 4, 1), needs),))
+    renamed = build_named(job, "anchor", "Old anchor").build("anchor")
+    assert (renamed.name, renamed.called) == ("Old anchor", "the old anchor")
+    said = replace(job.build("anchor"), called="it")
+    assert build_named(replace_build(job, said), "anchor", "X").build("anchor").called == "it"
+    copied, new = build_copied(job, "anchor")
+    assert [b.id for b in copied.builds] == ["anchor", new, "buoy"]
+    assert copied.build(new).pieces == job.build("anchor").pieces
+    assert [b.id for b in build_moved(job, "anchor", 1).builds] == ["buoy", "anchor"]
+    assert build_moved(job, "anchor", -5).builds == job.builds
+    covers = [need.cover for need in wished(job, "delete anchor/hero").shots[0].needs]
+    assert covers == [None, ByBuild("anchor", ("soft-copy",)), ByBuild("buoy")]
+    gone = wished(job, "delete anchor")
+    assert [need.cover for need in gone.shots[0].needs] == [None, None, ByBuild("buoy")]
+    assert [b.id for b in gone.builds] == ["buoy"]
+
+
+def test_pieces_are_copied_mirrored_and_given_away():
+    job = wished(
+        EMPTY,
+        "build creature-suit: Seal",
+        "build prop: Float",
+        "piece seal: left fin: ball 300 mm, along 400 mm, block",
+    )
+    job, right = piece_copied(job, "seal", "left-fin", mirrored=True)
+    pieces = {p.id: p for p in job.build("seal").pieces}
+    assert (right, pieces[right].name, pieces[right].at_m) == ("right-fin", "right fin", (-0.4, 0.0))
+    assert pieces[right].route == pieces["left-fin"].route
+    after = piece_moved(job, "seal", "right-fin", "float")
+    assert [p.name for p in after.build("float").pieces] == ["hero", "soft copy", "right fin"]
+    assert "right-fin" not in {p.id for p in after.build("seal").pieces}
+    assert doubt_about(wished(job, "copy seal/left-fin", "copy seal", "give seal-2/left-fin-2 to float")) == ""
