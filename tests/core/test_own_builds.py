@@ -12,15 +12,17 @@ from msgspec.structs import replace
 from homunculus import library
 from homunculus.core import specs
 from homunculus.core.cells.pieces import read_piece, show_piece
-from homunculus.core.edits.builds import build_copied, build_moved, build_named
+from homunculus.core.edits.builds import build_copied, build_moved, build_named, sizes_of
 from homunculus.core.edits.decisions import replace_build
 from homunculus.core.edits.pieces import mended, piece_copied, piece_moved, piece_removed, piece_typed
+from homunculus.core.edits.routes import step_moved, step_removed, step_typed
 from homunculus.core.edits.wishes import do_wish, found, kind_called, read_sizes
 from homunculus.core.errors import UserError
+from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
 from homunculus.core.job.job import Job
-from homunculus.core.job.operations import After, Cast, Hands, Insert, Pour
+from homunculus.core.job.operations import After, Cast, Hands, Insert, Pour, Wait
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.job.ways import way_of
@@ -175,8 +177,12 @@ def test_every_kind_begins_with_a_build_that_is_planned_to_its_end(kind):
     made = plan(job, {}).builds[0]
     assert (made.held, made.wants) == ("", ())
     assert made.find(specs.READY)
-    wide = max(p.at_m[0] + getattr(p.form, "length_m", getattr(p.form, "diameter_m", 0.0)) for p in build.pieces)
-    assert wide <= card.size_m * 1.2 * card.shape[0] * 1.001, "its pieces lie inside it"
+    whole = Box(*sizes_of(card, card.size_m * 1.2))
+    for piece in build.pieces:
+        across = getattr(piece.form, "length_m", getattr(piece.form, "diameter_m", 0.0)) / 2
+        up = getattr(piece.form, "height_m", getattr(piece.form, "diameter_m", 0.0))
+        assert abs(piece.at_m[0]) + across <= whole.length_m / 2 * 1.001, piece.name
+        assert piece.at_m[1] + up <= whole.height_m * 1.001, piece.name
     assert card.doubts
     assert "no source" in card.source
 
@@ -242,3 +248,59 @@ def test_pieces_are_copied_mirrored_and_given_away():
     assert [p.name for p in after.build("float").pieces] == ["hero", "soft copy", "right fin"]
     assert "right-fin" not in {p.id for p in after.build("seal").pieces}
     assert doubt_about(wished(job, "copy seal/left-fin", "copy seal", "give seal-2/left-fin-2 to float")) == ""
+
+
+# -------------------------------------------------------------------------------------------- forms and steps by hand
+@pytest.mark.parametrize(("form", "side", "after"), [
+    (Box(1, 2, 3), 0, Box(4, 2, 3)), (Box(1, 2, 3), 1, Box(1, 4, 3)), (WeighedClay(3, 1650, 1, 2, 3), 2, WeighedClay(3, 1650, 1, 2, 4)),
+    (Cylinder(1, 2), 2, Cylinder(1, 4)), (Cylinder(1, 2, 0.5), 0, Cylinder(4, 2, 2)), (Cylinder(0.5, 2, 1), 1, Cylinder(2, 2, 4)),
+    (Sphere(1), 2, Sphere(4)), (Sections((Section(1, 2, 1), Section(3, 1, 1))), 2, Sections((Section(1, 2, 1), Section(5, 1, 1)))),
+    (Sections((Section(0, 2, 1), Section(3, 1, 1))), 0, Sections((Section(0, 4, 1), Section(3, 2, 1)))),
+])  # fmt: skip
+def test_a_form_is_pulled_to_a_size_and_what_is_round_stays_round(form, side, after):
+    assert stretched(form, side, 4.0) == after
+    assert size_of(after)[side] == 4.0
+    with pytest.raises(UserError, match="drawn in"):
+        stretched(Mesh("a" * 64, "m.stl", 1.0), side, 4.0)
+
+
+def test_steps_of_work_are_round():
+    assert [nice_step(size) for size in (10.0, 6.0, 0.3, 0.011, 1e9)] == pytest.approx([0.1, 0.1, 0.005, 0.0002, 1e7])
+
+
+def test_steps_of_a_route_are_typed_taken_out_and_moved():
+    job = wished(EMPTY, "build prop: Anchor", "piece anchor: ring: ball 200 mm, casting resin fast, block")
+
+    def ids(job):
+        return [op.id for op in job.build("anchor").pieces[-1].route]
+
+    job = step_typed(job, "anchor", "ring", "polish twice: hands 1.5 h and 30 min a m², a good piece, sculptor", SHELF)
+    job = step_typed(job, "anchor", "ring", "dry: wait 20 h, a mould", SHELF)
+    job = step_typed(job, "anchor", "ring", "skin: layer slip latex 0.3 mm, 2 coats, a good piece", SHELF)
+    assert ids(job) == ["sculpt", "box", "rubber", "cut", "dry", "castings", "polish-twice", "skin"]
+    ops = {op.id: op for op in job.build("anchor").pieces[-1].route}
+    polish, skin = ops["polish-twice"], ops["skin"]
+    assert (polish.name, polish.work_s, polish.work_s_per_m2, polish.loop, polish.skill) == (
+        "polish twice",
+        5400,
+        1800,
+        "piece",
+        "sculptor",
+    )
+    assert (skin.material, skin.thickness_m, skin.coats) == ("latex-slush", pytest.approx(0.0003), 2)
+    assert ops["dry"] == Wait("dry", "dry", loop="mould", wait_s=72000)
+    assert "latex-slush" in {card.id for card in job.cards.materials}
+    assert plan(job, {}).builds[0].held == ""
+    assert ids(step_moved(job, "anchor", "ring", "dry", -1))[3:5] == ["dry", "cut"]
+    assert ids(step_moved(job, "anchor", "ring", "sculpt", -3)) == ids(job)
+    gone = step_removed(job, "anchor", "ring", "cut")
+    assert "cut" not in ids(gone)
+    rigged = step_typed(gone, "anchor", "", "rig: hands 2 h", SHELF).build("anchor").assembly
+    assert rigged == (Hands("rig", "rig", loop="figure", work_s=7200),)
+    for line, said in (("polish", "no step"), ("polish: a good piece", "what it takes"), ("p: hands", "how much"), ("p: hands 2 kg", "not a duration"),
+                       ("p: hands 1 h and 2 h a kg", "not understood"), ("p: wait 9000000 h", "beyond"), ("p: layer cheese 1 mm", "no material"),
+                       ("p: hands 1 h, 7", "not understood")):  # fmt: skip
+        with pytest.raises(UserError, match=said):
+            step_typed(job, "anchor", "ring", line, SHELF)
+    with pytest.raises(UserError, match="no step"):
+        step_removed(job, "anchor", "ring", "ghost")

@@ -1,0 +1,102 @@
+"""Steps of a route come, go and change places; what is done with the figure alike."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from homunculus.core.cells.steps import read_step
+from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.pieces import checked, mended, new_id, with_cards
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build, piece_of
+from homunculus.core.job.job import Job
+from homunculus.core.job.operations import LOOPS, AnyOperation
+from homunculus.core.job.ways import Shelf
+from homunculus.core.quantities import System
+
+Route = tuple[AnyOperation, ...]
+
+
+def route_of(build: Build, piece_id: str) -> Route:
+    """The operations of the piece ``piece_id`` of a ``build``; those of its assembly where that is empty.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece.
+    """
+    return piece_of(build, piece_id).route if piece_id else build.assembly
+
+
+def _put(job: Job, build: Build, piece_id: str, route: Route, shelf: Shelf | None = None) -> Job:
+    new = (
+        replace_piece(build, replace(piece_of(build, piece_id), route=route))
+        if piece_id
+        else replace(build, assembly=route)
+    )
+    return checked(with_cards(replace_build(job, mended(new)), shelf or Shelf()))
+
+
+def step_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, system: System = "metric") -> Job:
+    """Return the ``job`` with one more step of a route, behind those that are done as often.
+
+    Parameters
+    ----------
+    job
+        As it is.
+    build_id, piece_id
+        Whose route; the build's assembly where no piece is named.
+    text
+        As :mod:`homunculus.core.cells.steps` reads it.
+    shelf
+        Materials for its layers.
+    system
+        Units in which it was written.
+
+    Raises
+    ------
+    UserError
+        When the line cannot be read.
+    """
+    build, shelf = job.build(build_id), shelf.beside(job.cards.materials)
+    route = route_of(build, piece_id)
+    name = text.partition(":")[0]
+    op = read_step(text, new_id(name, (o.id for o in route)), shelf.materials, system)
+    if not piece_id and op.loop == "once":
+        op = replace(op, loop="figure")
+    at = max((i + 1 for i, o in enumerate(route) if LOOPS.index(o.loop) <= LOOPS.index(op.loop)), default=0)
+    return _put(job, build, piece_id, (*route[:at], op, *route[at:]), shelf)
+
+
+def step_removed(job: Job, build_id: str, piece_id: str, op_id: str) -> Job:
+    """Return the ``job`` without the step ``op_id`` of the piece ``piece_id`` of the build ``build_id``; what waited for it waits no more.
+
+    Raises
+    ------
+    UserError
+        When there is no such step.
+    """
+    build = job.build(build_id)
+    route = route_of(build, piece_id)
+    left = tuple(op for op in route if op.id != op_id)
+    if len(left) == len(route):
+        raise UserError(f"There is no step “{op_id}”", "route", f"There are {', '.join(op.id for op in route)}")
+    return _put(job, build, piece_id, left)
+
+
+def step_moved(job: Job, build_id: str, piece_id: str, op_id: str, by: int) -> Job:
+    """Return the ``job`` in which the step ``op_id`` of the piece ``piece_id`` of the build ``build_id`` is done so many places later (``by``).
+
+    Raises
+    ------
+    UserError
+        When there is no such step.
+    """
+    build = job.build(build_id)
+    route = route_of(build, piece_id)
+    op = next((o for o in route if o.id == op_id), None)
+    if op is None:
+        raise UserError(f"There is no step “{op_id}”", "route", f"There are {', '.join(o.id for o in route)}")
+    others = [o for o in route if o is not op]
+    others.insert(max(0, min(len(others), route.index(op) + by)), op)
+    return _put(job, build, piece_id, tuple(others))
