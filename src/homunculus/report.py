@@ -166,7 +166,7 @@ def _plain(figure: Figure) -> dict[str, Any]:
 
 
 def new_job(folder: Path, name: str, now: datetime) -> Path:
-    """Make a job with one box to pull to size and all cards of the library.
+    """Make a job with nothing in it but all cards of the library.
 
     Parameters
     ----------
@@ -182,8 +182,7 @@ def new_job(folder: Path, name: str, now: datetime) -> Path:
     UserError
         When the folder is not empty or cannot be written.
     """
-    start = now.replace(hour=9, minute=0, second=0, microsecond=0)
-    text = library.new_job_lines().replace("@name", name).replace("@start", f'"{start.isoformat()}"')
+    text = library.new_job_lines().replace("@name", name)
     cards = (("cameras", library.cameras()), ("materials", library.materials()), ("hazards", library.hazards()))
     job = Job("a job", Shop(), ())
     for shelf, offered in cards:

@@ -56,6 +56,8 @@ class Desk(QObject):
     asked_why = Signal(object)
     wanted = Signal(str)
     """A bench, by its name."""
+    asked_to_begin = Signal()
+    """A new build."""
     working = Signal(str, float)
 
     def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:
@@ -324,8 +326,8 @@ class Desk(QObject):
 
     def _moved(self) -> None:
         self._status = None
-        if self.chosen not in {b.id for b in self.job.builds} and self.job.builds:
-            self.chosen = self.job.builds[0].id
+        if self.chosen not in {b.id for b in self.job.builds}:
+            self.chosen = self.job.builds[0].id if self.job.builds else ""
         self.save_soon()
         self.session.look_at(self.chosen)
         self.changed.emit()

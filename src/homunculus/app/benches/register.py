@@ -10,6 +10,7 @@ from homunculus.app.benches.figures.spec import SPEC as FIGURES
 from homunculus.app.benches.floor.spec import SPEC as FLOOR
 from homunculus.app.benches.lens.spec import SPEC as LENS
 from homunculus.app.benches.log.spec import SPEC as LOG
+from homunculus.app.benches.made.spec import SPEC as MADE
 from homunculus.app.benches.match.spec import SPEC as MATCH
 from homunculus.app.benches.mix.spec import SPEC as MIX
 from homunculus.app.benches.mould.spec import SPEC as MOULD
@@ -22,7 +23,7 @@ from homunculus.app.benches.whole.spec import SPEC as WHOLE
 from homunculus.core.figures import Station
 
 BENCHES: tuple[BenchSpec, ...] = (
-    SHOT, SCALE, LENS, MOULD, MIX, CURE, SHOOT, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, MATCH,
+    SHOT, SCALE, LENS, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, MATCH,
 )  # fmt: skip
 BY_NAME = {spec.name: spec for spec in BENCHES}
 OF_STATION: dict[Station, BenchSpec] = {

@@ -36,6 +36,7 @@ class Spot(QWidget):
         """Set what a screen reader says."""
         if self.accessibleName() != name:
             self.setAccessibleName(name)
+            self.setToolTip(name)
         if self.accessibleDescription() != description:
             self.setAccessibleDescription(description)
 

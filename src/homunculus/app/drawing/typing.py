@@ -62,6 +62,8 @@ class Typed(QLineEdit):
             self._close()
         else:
             super().keyPressEvent(event)
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+                event.accept()  # it was taken here: it does nothing beneath
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)

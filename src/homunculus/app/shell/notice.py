@@ -79,7 +79,7 @@ class Notice(Place):
 
         self._typed = Typed(self, self.theme(), question, first, take)
         self._typed.setFont(self.theme().font("label"))
-        self._typed.closed.connect(self._leave)
+        self._typed.closed.connect(self._closed)
         asked = min(self.width() - 200, self.setting().width(question, "label") + 30)
         self._typed.open_over(QRectF(asked, 0, self.width() - asked - 20, HEIGHT))
 
@@ -88,6 +88,11 @@ class Notice(Place):
         self.show()
         self.raise_()
         self.refresh()
+
+    def _closed(self) -> None:
+        """The line is closed; what was said of it stays for its time."""
+        if not self._timer.isActive():
+            self._leave()
 
     def _leave(self) -> None:
         self.words = ""

@@ -16,6 +16,8 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.plan.status import WORDS
 from homunculus.core.showing import show, show_scale, show_times
 
+MORE_H = 30.0
+"""Height of the row at the foot with which a build begins."""
 TALL = 64.0
 """Least height of a row that shows its silhouette."""
 MOST_PX_PER_M = 38.0
@@ -35,7 +37,7 @@ class Rail(Place):
     def row_height(self) -> float:
         """Height of a row: tall while all fit, 40 px when there are many."""
         count = max(1, len(self.desk.job.builds))
-        fitting = self.height() / count
+        fitting = (self.height() - MORE_H) / count
         return min(102.0, fitting) if fitting >= TALL else 40.0 if count > 12 else TALL
 
     def px_per_m(self) -> float:
@@ -45,7 +47,7 @@ class Rail(Place):
     def _rows(self) -> list[tuple[Build, QRectF]]:
         builds = self.desk.job.builds
         height = self.row_height()
-        room = max(1, int(self.height() // height))
+        room = max(1, int((self.height() - MORE_H) // height))
         chosen = next((i for i, b in enumerate(builds) if b.id == self.desk.chosen), 0)
         self._first = max(0, min(self._first, len(builds) - room))
         if self._follow and not self._first <= chosen < self._first + room:
@@ -68,6 +70,14 @@ class Rail(Place):
             said = f"{build.name}, {show_scale(build.scale)}, {state}"
             said += f", slack {self.desk.words(slack)}" if slack else ""
             self.spots.place(f"build:{build.id}", area, said, lambda b=build.id: self.desk.choose(b))  # type: ignore[misc]
+        self.spots.place("begin", self._more_area(), "begin a new build, Ctrl+B", self.begin)
+
+    def _more_area(self) -> QRectF:
+        return QRectF(0, self.height() - MORE_H, self.width() - 2, MORE_H)
+
+    def begin(self) -> None:
+        """A new build begins, on the bench for it."""
+        self.desk.asked_to_begin.emit()
 
     def content(self) -> object:
         """Per row, what it shows."""
@@ -90,7 +100,8 @@ class Rail(Place):
                 self._row(ink, build, area)
         hidden = len(self.desk.job.builds) - len(self._rows())
         if hidden > 0:
-            ink.text(self.width() - 8, self.height() - 4, f"+{hidden}", "tick", "ink2", "right")
+            ink.text(self.width() - 8, self.height() - 10, f"{hidden} more", "tick", "ink2", "right")
+        ink.text(16, self.height() - 10, "+ build", "label", "decide")
         ink.rule(self.width() - 0.75, 0, self.width() - 0.75, self.height(), "ink2", 1.5)
 
     def _row(self, ink: Ink, build: Build, area: QRectF) -> None:
@@ -98,7 +109,7 @@ class Rail(Place):
         if chosen:
             ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
             ink.box(0, area.y(), 6, area.height(), fill="ink")
-        top, low, middling = area.top(), area.height() < TALL, area.height() < 84
+        top, low, middling = area.top(), area.height() < TALL, area.height() < 82
         right = self.width() - 12
         state = self.desk.status.states.get(build.id, "none")
         slack = self.desk.plan.build(build.id).find(specs.SLACK)
@@ -147,7 +158,7 @@ class Rail(Place):
         wide, high = box.width() * k, box.height() * k
         colour = ink.theme.colour("ink" if chosen else "ink2")
         if wide < 24 and high < 12:
-            radius = 21.0 if area.height() >= 84 else 14.0
+            radius = 21.0 if area.height() >= 82 else 14.0
             self._loupe(ink, silhouette.paths, box, k, QPointF(96, ground - radius - 5), radius, colour)
             return
         shrink = min(1.0, ROOM / max(wide, 1e-6), (area.height() - 30) / max(high, 1e-6))

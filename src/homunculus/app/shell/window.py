@@ -56,6 +56,8 @@ class Window(QMainWindow):
         self._restore()
         self.benches.show_open()
         self.setFocus()
+        if not desk.job.builds:
+            self.benches.open("made")  # a job of one's own begins with its first build
 
     @cached_property
     def goto(self) -> GoTo:
@@ -69,6 +71,7 @@ class Window(QMainWindow):
         desk.changed.connect(self.benches.show_open)
         desk.asked_why.connect(self.why.ask)
         desk.wanted.connect(self.benches.open)
+        desk.asked_to_begin.connect(self._begin_build)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.runner.stop)
@@ -80,6 +83,10 @@ class Window(QMainWindow):
                     QShortcut(QKeySequence(keys), self).activated.connect(lambda c=command: c.act(self))
                 else:
                     self._keys[QKeySequence.fromString(keys)[0].key()] = command  # type: ignore[index]
+
+    def _begin_build(self) -> None:
+        self.benches.open("made")
+        self.benches.of("made").begin()
 
     # ------------------------------------------------------------------------------------ layout
     def resizeEvent(self, event: QResizeEvent) -> None:

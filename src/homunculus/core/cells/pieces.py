@@ -128,11 +128,9 @@ def _sizer(system: System) -> Callable[[float], str]:
     """Writes lengths: in metric units to the last digit, and so that nobody can take a point for one of thousands."""
 
     def exact(value: float) -> str:
-        said = write_value(value, "size_m")
-        if _reads(said, value):
-            return said
-        in_mm = f"{show_number(float(f'{value * 1000:.12g}'))} mm"
-        return in_mm if _reads(in_mm, value) else f"{said.rpartition(' ')[0]}0 {said.rpartition(' ')[2]}"
+        units = (("m", 1.0), ("mm", 1e-3)) if value >= 1 else (("mm", 1e-3), ("m", 1.0))
+        said = [f"{show_number(float(f'{value / size:.12g}'))} {unit}" for unit, size in units]
+        return next((words for words in said if _reads(words, value)), write_value(value, "size_m"))
 
     def shown(value: float) -> str:
         return str(show(value, "length", system, 5)).replace(NBSP, " ")
@@ -142,7 +140,7 @@ def _sizer(system: System) -> Callable[[float], str]:
 
 def _reads(text: str, value: float) -> bool:
     try:
-        return parse(text, "length") == value
+        return _length(text, "metric") == value
     except UserError:
         return False
 

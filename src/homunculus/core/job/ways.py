@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
 
@@ -22,6 +22,8 @@ class WayCard(Struct, frozen=True, forbid_unknown_fields=True):
     route: tuple[AnyOperation, ...]
     mould: Mould | None = None
     """None where nothing is moulded."""
+    sign: Literal["", "block", "layers", "carton"] = ""
+    """How it is drawn, where no mould says so: cut out of a block, in layers, out of a carton, else put together."""
 
 
 class KindCard(Struct, frozen=True, forbid_unknown_fields=True):

@@ -1,0 +1,170 @@
+"""What is done with builds and pieces from the bench; each is one step of undo and says what it did."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING
+
+from msgspec.structs import replace
+
+from homunculus import library
+from homunculus.core.edits import builds, pieces, routes
+from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.wishes import found, made_by
+from homunculus.core.errors import UserError
+from homunculus.core.form.stretch import size_of, stretched
+from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.job.job import Job
+
+if TYPE_CHECKING:
+    from homunculus.app.desk import Desk
+
+
+class Acts:
+    """Edits of the chosen build and its pieces.
+
+    Parameters
+    ----------
+    desk
+        What they are done on.
+    """
+
+    def __init__(self, desk: Desk) -> None:
+        self.desk = desk
+        self.shelf = library.shelf()
+
+    def try_to(self, name: str, make: Callable[[], Job], said: str = "") -> bool:
+        """Make a new job and say it; false, with the reason said, when it cannot be."""
+        try:
+            job = make()
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        self.desk.edit(name, job, self.desk.gesture)
+        if said:
+            self.desk.said.emit(f"{said} U goes back.")
+        return True
+
+    # -------------------------------------------------------------------------------------- pieces
+    def typed(self, piece_id: str, text: str) -> bool:
+        """Take a typed line for a piece, or for a new one where no id is given."""
+        desk = self.desk
+        before = {p.id for p in desk.build.pieces}
+        name = text.partition(":")[0].strip() or "a piece"
+        if not self.try_to(
+            name, lambda: pieces.piece_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system)
+        ):
+            return False
+        new = [p.id for p in desk.build.pieces if p.id not in before]
+        if new:
+            self.choose(new[0])
+            desk.said.emit(f"The {name} is there, the chosen one. U goes back.")
+        return True
+
+    def choose(self, piece_id: str) -> None:
+        """The piece that this and all other benches draw."""
+        if self.desk.piece_id != piece_id:
+            self.desk.piece_id, self.desk.op_id, self.desk.mix_index = piece_id, None, 0
+            self.desk.changed.emit()
+
+    def copied(self, piece: Piece, *, mirrored: bool = False) -> None:
+        """A copy of a piece, chosen."""
+        job, new = pieces.piece_copied(self.desk.job, self.desk.chosen, piece.id, mirrored=mirrored)
+        name = piece_of(job.build(self.desk.chosen), new).name
+        self.desk.piece_id = new
+        self.try_to(f"{name}, a copy", lambda: job, f"{name} is a copy of the {piece.name}.")
+
+    def deleted(self, piece: Piece) -> None:
+        """Take a piece away."""
+        left = [p.id for p in self.desk.build.pieces if p.id != piece.id]
+        at = self.desk.build.pieces.index(piece)
+        self.desk.piece_id = left[min(at, len(left) - 1)] if left else ""
+        self.try_to(f"{piece.name} deleted", lambda: pieces.piece_removed(self.desk.job, self.desk.chosen, piece.id),
+                    f"The {piece.name} is gone, and its steps with it.")  # fmt: skip
+
+    def given(self, piece: Piece, words: str) -> None:
+        """Give a piece to the build that some words name; raises what cannot be."""
+        goal = found(self.desk.job, words)[0]
+        job = pieces.piece_moved(self.desk.job, self.desk.chosen, piece.id, goal.id)
+        self.desk.edit(f"{piece.name} given to {goal.name}", job)
+        self.desk.said.emit(f"The {piece.name} belongs to {goal.name} now. U goes back.")
+
+    def reordered(self, piece: Piece, by: int) -> None:
+        """A piece stands further down among its build's, or up."""
+        build = self.desk.build
+        others = [p for p in build.pieces if p is not piece]
+        others.insert(max(0, min(len(others), build.pieces.index(piece) + by)), piece)
+        self.try_to(f"{piece.name} moved", lambda: replace_build(self.desk.job, replace(build, pieces=tuple(others))))
+
+    def placed(self, piece: Piece, along: float, up: float) -> None:
+        """A piece stands elsewhere in the side view [m, real]."""
+        new = replace(piece, at_m=(along, max(0.0, up)))
+        self.try_to(f"{piece.name} placed", lambda: replace_build(self.desk.job, replace_piece(self.desk.build, new)))
+
+    def sized(self, piece: Piece, side: int, real_m: float) -> bool:
+        """A piece's form is so long, deep or high at full size [m]."""
+        k = piece.drawn_at * piece.enlarged
+
+        def make() -> Job:
+            form = stretched(piece.form, side, float(f"{real_m / k:.6g}"))
+            return pieces.checked(
+                replace_build(self.desk.job, replace_piece(self.desk.build, replace(piece, form=form)))
+            )
+
+        return self.try_to(f"{piece.name} {('length', 'depth', 'height')[side]}", make)
+
+    @staticmethod
+    def real_size(piece: Piece, side: int) -> float | None:
+        """How long, deep or high a piece is at full size [m]; none of a mesh."""
+        size = size_of(piece.form)
+        return size[side] * piece.drawn_at * piece.enlarged if size else None
+
+    def made(self, piece: Piece, way_id: str) -> None:
+        """A piece comes to be another way."""
+        way = next(w for w in self.shelf.ways if w.id == way_id)
+        self.try_to(f"{piece.name}: {way.name}", lambda: made_by(self.desk.job, self.desk.chosen, piece.id, way_id, self.shelf),
+                    f"The {piece.name}: {way.name}, by its usual steps. What means the same was kept.")  # fmt: skip
+
+    # --------------------------------------------------------------------------------------- steps
+    def step_typed(self, piece_id: str, text: str) -> bool:
+        """Take a typed line for one more step of a route."""
+        desk = self.desk
+        return self.try_to(text.partition(":")[0].strip() or "a step",
+                           lambda: routes.step_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system))  # fmt: skip
+
+    def step_deleted(self, piece_id: str, op_id: str) -> None:
+        """Take a step out of its route."""
+        self.try_to(
+            "a step taken out",
+            lambda: routes.step_removed(self.desk.job, self.desk.chosen, piece_id, op_id),
+            "The step is out.",
+        )
+
+    def step_moved(self, piece_id: str, op_id: str, by: int) -> None:
+        """A step is done later, or earlier."""
+        self.try_to("a step moved", lambda: routes.step_moved(self.desk.job, self.desk.chosen, piece_id, op_id, by))
+
+    # -------------------------------------------------------------------------------------- builds
+    def renamed(self, name: str) -> None:
+        """The chosen build has another name; raises what cannot be."""
+        self.desk.edit("a build renamed", builds.build_named(self.desk.job, self.desk.chosen, name))
+
+    def build_copied(self) -> None:
+        """A copy of the chosen build, chosen."""
+        job, new = builds.build_copied(self.desk.job, self.desk.chosen)
+        if self.try_to("a build copied", lambda: job, f"{job.build(new).name} is a copy, in no shot."):
+            self.desk.choose(new)
+
+    def build_deleted(self) -> None:
+        """Take the chosen build away; its neighbour is chosen."""
+        desk, name = self.desk, self.desk.build.name
+        ids = [b.id for b in desk.job.builds]
+        at, gone = ids.index(desk.chosen), desk.chosen
+        left = [i for i in ids if i != gone]
+        if self.try_to(f"{name} deleted", lambda: builds.build_removed(desk.job, gone),
+                       f"{name} is gone. Its log stays; shots that used it need something else.") and left:  # fmt: skip
+            desk.choose(left[min(at, len(left) - 1)])
+
+    def build_moved(self, by: int) -> None:
+        """The chosen build stands further down in the cast, or up."""
+        self.try_to("a build moved", lambda: builds.build_moved(self.desk.job, self.desk.chosen, by))

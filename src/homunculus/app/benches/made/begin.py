@@ -1,0 +1,225 @@
+"""How a new build begins: what kind of thing it is, how big it really is, at which scale; handles live at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.made.acts import Acts
+from homunculus.app.benches.made.begin_view import SIDES, Beginning, BeginView
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.spot import Handle
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.theme.ink import Ink
+from homunculus.core.edits.builds import build_begun
+from homunculus.core.edits.wishes import BEGINS
+from homunculus.core.errors import UserError
+from homunculus.core.form.stretch import nice_step
+from homunculus.core.quantities import NBSP, parse, parse_scale
+
+
+class BeginBench(Bench):
+    """What a bench needs on which builds begin."""
+
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self.acts = Acts(desk)
+        self.beginning: Beginning | None = None
+        self.beside = ""
+        """The build that was looked at when one began: who looks at another has left the beginning."""
+
+    def begin(self) -> None:
+        """A new build begins."""
+        self.beginning, self.beside = Beginning(self.acts.shelf), self.desk.chosen
+        self.again()
+        spot = self.spots.find(f"kind:{self.beginning.at}")
+        if spot:
+            spot.setFocus()
+
+    def again(self) -> None:
+        self._painted = None
+        self.refresh()
+
+    def ask(
+        self,
+        name: str,
+        area: QRectF,
+        first: str,
+        accept: Callable[[str], bool],
+        back: QWidget | None,
+        role: str = "label",
+    ) -> None:
+        self._typed = Typed(self, self.theme(), name, first, accept)
+        self._typed.setFont(self.theme().font(role))
+        self._typed.closed.connect(lambda: (back or self.window()).setFocus())
+        self._typed.open_over(area, max(area.width(), 130.0))
+
+    def wide(self, name: str, spot: QWidget, first: str, accept: Callable[[str], bool]) -> None:
+        """Ask for a line as wide as the bench: what is typed is seen whole."""
+        at = QRectF(spot.geometry())
+        self.ask(name, QRectF(14, at.center().y() - 19, self.width() - 50, 38), first, accept, spot)
+
+    def length(self, metres: float) -> str:
+        return str(self.desk.given(metres, "length")).replace(NBSP, " ")
+
+    # ---------------------------------------------------------------------------------- a new one
+    def view(self) -> BeginView:
+        """What is said of the new build, laid out."""
+        assert self.beginning
+        return BeginView(self.beginning, self.width(), self.height())
+
+    def begin_spots(self, now: Beginning) -> None:
+        view = self.view()
+        for i, kind in enumerate(now.kinds):
+            handle = self.spots.place(
+                f"kind:{i}", view.kind_area(i), f"{kind.name}: {kind.says}", partial(self._kind, i)
+            )
+            handle.entered = self.type_name
+        for side, at in view.handles().items():
+            shown = self.desk.given(now.sizes[side], "length")
+            cursor = Qt.CursorShape.SizeVerCursor if side == 2 else Qt.CursorShape.SizeHorCursor
+            self.spots.place_handle(f"begin:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), f"{SIDES[side]}, {shown} real", cursor,
+                                    partial(self._wire_begin, side))  # fmt: skip
+            self.spots.place(
+                f"begin-value:{side}",
+                view.value_area(side),
+                f"type how {SIDES[side]} it really is, {shown}",
+                partial(self._type_size, side),
+            )
+        self.spots.place("begin-name", view.name_area(), f"name: {now.name or 'none yet'}", self.type_name)
+        self.spots.place(
+            "begin-scale", view.scale_area(), f"built at {self.desk.given(now.scale, 'scale')}", self._type_scale
+        )
+        self.spots.place("begin-it", view.begin_area(), "begin it", self._begin_it)
+
+    def _kind(self, index: int) -> None:
+        if self.beginning:
+            self.beginning.choose(index)
+            self.again()
+
+    def _wire_begin(self, side: int, handle: Handle) -> None:
+        held: list[tuple[float, float, float]] = []
+
+        def pull(at: QPointF) -> None:
+            now = self.beginning
+            if now is None:
+                return
+            here = -at.y() if side == 2 else at.x()
+            if not held:
+                held.append((here, now.sizes[side], self.view().px))
+            start, size, px = held[0]
+            step = nice_step(40 / px)
+            now.size(side, float(f"{max(step, round((size + (here - start) / px) / step) * step):.9g}"))
+            self.again()
+
+        def step(steps: int) -> None:
+            now = self.beginning
+            if now:
+                by = nice_step(now.sizes[side])
+                now.size(side, float(f"{max(by, round(now.sizes[side] / by + steps) * by):.9g}"))
+                self.again()
+
+        handle.pressed.connect(held.clear)
+        handle.dragged.connect(pull)
+        handle.stepped.connect(step)
+        handle.typing.connect(lambda first: self._type_size(side, first))
+
+    def _type_size(self, side: int, first: str = "") -> None:
+        now, spot = self.beginning, self.spots.find(f"begin-value:{side}")
+        if now is None or spot is None:
+            return
+
+        def accept(words: str) -> bool:
+            try:
+                now.size(side, parse(words, "length", self.desk.system))
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+            self.again()
+            return True
+
+        self.ask(
+            f"how {SIDES[side]} it really is",
+            QRectF(spot.geometry()),
+            first or self.length(now.sizes[side]),
+            accept,
+            spot,
+            "on_drawing",
+        )
+
+    def _type_scale(self) -> None:
+        now, spot = self.beginning, self.spots.find("begin-scale")
+        if now is None or spot is None:
+            return
+
+        def accept(words: str) -> bool:
+            try:
+                now.scale = parse_scale(words)
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+            now.said.add("scale")
+            self.again()
+            return True
+
+        self.ask(
+            "its scale", QRectF(spot.geometry()), str(self.desk.given(now.scale, "scale")), accept, spot, "on_drawing"
+        )
+
+    def type_name(self) -> None:
+        """Type what the new build is called; Enter goes on to begin it."""
+        now, spot = self.beginning, self.spots.find("begin-name")
+        if now is None or spot is None:
+            return
+
+        def accept(words: str) -> bool:
+            now.name = " ".join(words.split())
+            self.again()
+            return True
+
+        self.ask("its name", QRectF(spot.geometry()), now.name, accept, self.spots.find("begin-it"))
+
+    def _begin_it(self) -> None:
+        now, desk = self.beginning, self.desk
+        if now is None:
+            return
+        if not now.name:
+            self.type_name()
+            return
+        starts = desk.now().replace(hour=BEGINS.hour, minute=0, second=0, microsecond=0)
+        try:
+            job, new = build_begun(desk.job, now.kind, now.name, now.sizes, now.scale, starts, self.acts.shelf)
+        except UserError as trouble:
+            desk.said.emit(str(trouble))
+            return
+        self.beginning = None
+        desk.piece_id, desk.op_id = "", None
+        desk.edit(f"a new {now.kind.name}, {now.name}", job)
+        desk.choose(new)
+        self.again()
+        desk.said.emit(
+            f"{now.name} is begun with {len(desk.build.pieces)} pieces, made the usual way. To be asked: {'; '.join(now.kind.doubts)}."
+        )
+
+    def begin_key(self, event: QKeyEvent) -> None:
+        now = self.beginning
+        assert now
+        ahead = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
+        if ahead:
+            self._kind((now.at + ahead) % len(now.kinds))
+            if spot := self.spots.find(f"kind:{now.at}"):
+                spot.setFocus()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._begin_it()
+        else:
+            event.ignore()
+
+    def draw_beginning(self, ink: Ink, now: Beginning) -> None:
+        """Draw what is said of the new build."""
+        written: dict[int, object] = {side: self.desk.given(size, "length") for side, size in enumerate(now.sizes)}
+        self.view().draw(ink, written, self.desk.given(now.scale, "scale"))

@@ -1,0 +1,412 @@
+"""What is it made of? The build in elevation, its pieces taken hold of and typed, how the chosen one comes to be."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.made.acts import Acts
+from homunculus.app.benches.made.begin_view import SIDES, Beginning
+from homunculus.app.benches.made.elevation import Elevation
+from homunculus.app.benches.made.handles import ElevationBench
+from homunculus.app.benches.made.signs import draw_way
+from homunculus.app.benches.made.strip import HEIGHT, Strip
+from homunculus.app.benches.spec import WindowLike
+from homunculus.app.desk import Desk
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.cells.pieces import HINT, show_piece
+from homunculus.core.cells.steps import HINT as STEP_HINT
+from homunculus.core.job.build import Piece
+from homunculus.core.job.ways import way_of
+
+ROW = 40.0
+WAY_W, WAY_H = 74.0, 66.0
+ACROSS = 4
+"""Ways in a row."""
+
+
+class MadeBench(ElevationBench):
+    """Elevation left, lines and ways right, the strip of steps at the foot; without a build, or when asked, a new one begins here."""
+
+    least_height = 600
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "What it is made of")
+        self.op_id = ""
+        """The step that is chosen."""
+
+    def enter(self) -> None:
+        """It is shown: the build's pieces, unless there is none yet."""
+        self.beginning, self.beside = None if self.desk.chosen else Beginning(self.acts.shelf), self.desk.chosen
+        self.again()
+
+    # ----------------------------------------------------------------------------------- reading
+    def content(self) -> object:
+        if self.beginning and self.desk.chosen != self.beside:  # another build is looked at
+            self.beginning = None
+        if not self.desk.chosen and self.beginning is None:  # the last build went: one begins
+            self.beginning, self.beside = Beginning(self.acts.shelf), ""
+        now = self.beginning
+        return (self.desk.plan, self.desk.chosen, self.desk.piece_id, self.op_id, self.desk.facts,
+                (now.at, now.name, now.sizes, now.scale, tuple(now.said)) if now else None)  # fmt: skip
+
+    # ---------------------------------------------------------------------------------- geometry
+    def ways_top(self) -> float:
+        """Where the ways begin."""
+        rows = -(-len(self.acts.shelf.ways) // ACROSS)
+        return self.strip_top() - rows * WAY_H - 34
+
+    def strip(self, piece: Piece | None) -> Strip:
+        """The steps of a piece."""
+        area = QRectF(26, self.strip_top() + 8, self.width() - 44, HEIGHT - 16)
+        return Strip(self.desk, area, piece.id if piece else "", self.op_id)
+
+    def rows(self) -> list[tuple[Piece, QRectF]]:
+        """The pieces whose lines fit, with their places; the chosen one takes two lines and is in sight."""
+        pieces, chosen = self.desk.build.pieces, self.piece()
+        if not pieces or chosen is None:
+            return []
+        room = self.ways_top() - 44 - ROW - (ROW - 6)
+        fit = max(1, int(room // ROW))
+        at = pieces.index(chosen)
+        first = max(0, min(at - fit // 2, len(pieces) - fit))
+        found, y = [], 44.0
+        for piece in pieces[first : first + fit]:
+            high = ROW + 16 if piece is chosen else ROW
+            found.append((piece, QRectF(self.split(), y, self.width() - self.split() - 12, high)))
+            y += high
+        return found
+
+    def else_area(self) -> QRectF:
+        """Where one more piece is typed."""
+        rows = self.rows()
+        return QRectF(self.split(), rows[-1][1].bottom() if rows else 44.0, self.width() - self.split() - 12, ROW - 6)
+
+    def way_area(self, index: int) -> QRectF:
+        """Where a way of making stands."""
+        row, column = divmod(index, ACROSS)
+        pitch = (self.width() - self.split() - 12) / ACROSS
+        return QRectF(self.split() + column * pitch, self.ways_top() + 24 + row * WAY_H, pitch - 4, WAY_H - 2)
+
+    # ------------------------------------------------------------------------------------- spots
+    def arrange(self) -> None:
+        if self.beginning:
+            self.begin_spots(self.beginning)
+            return
+        if not self.desk.chosen:
+            return
+        piece = self.piece()
+        hands = self.desk.build_plan.find(specs.HANDS)
+        if hands:
+            self.figure_spot(hands, self.headline_area(0))
+        self.form_spots(piece)
+        for one, area in self.rows():
+            line = show_piece(one, self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+            act = partial(self._line_pressed, one.id)
+            self.spots.place(f"line:{one.id}", area, line, act).entered = partial(self.type_line, one.id)
+        self.spots.place("else", self.else_area(), "and what else? one more piece", self.add_piece)
+        if piece is None:
+            return
+        for index, way in enumerate(self.acts.shelf.ways):
+            self.spots.place(
+                f"way:{way.id}",
+                self.way_area(index),
+                f"make the {piece.name}: {way.name}",
+                partial(self.acts.made, piece, way.id),
+            )
+        strip = self.strip(piece)
+        for step in strip.shown:
+            said = step.op.called + (f", work {self.desk.words(step.work)}" if step.work else "")
+            self.spots.place(f"step:{step.op.id}", strip.step_area(step), said, partial(self._choose_step, step.op.id))
+            for key, area in strip.value_areas(step):
+                self.decide_spot(key, area)
+        self.spots.place("more-step", strip.more_area(), "one more step", self.add_step)
+
+    # -------------------------------------------------------------------------------------- acts
+    def _window(self) -> WindowLike:
+        return self.window()
+
+    def _line_pressed(self, piece_id: str) -> None:
+        """Choose a piece; press again to type its line."""
+        piece = self.piece()
+        if piece and piece.id == piece_id and self.desk.piece_id == piece_id:
+            self.type_line(piece_id)
+        else:
+            self.acts.choose(piece_id)
+
+    def add_piece(self) -> None:
+        """Type one more piece."""
+        spot = self.spots.find("else")
+        if spot:
+            self.desk.said.emit(HINT)
+            self.wide("one more piece", spot, "", lambda words: not words.strip() or self.acts.typed("", words))
+
+    def type_piece(self) -> None:
+        """Type the chosen piece anew."""
+        piece = self.piece()
+        self.type_line(piece.id) if piece else self.add_piece()
+
+    def copy_piece(self) -> None:
+        """A copy of the chosen piece."""
+        if piece := self.piece():
+            self.acts.copied(piece)
+
+    def mirror_piece(self) -> None:
+        """A copy of the chosen piece on the other side."""
+        if piece := self.piece():
+            self.acts.copied(piece, mirrored=True)
+
+    def delete_piece(self) -> None:
+        """Take the chosen piece away."""
+        if piece := self.piece():
+            self.acts.deleted(piece)
+
+    def give_piece(self) -> None:
+        """Ask which build the chosen piece goes to."""
+        piece = self.piece()
+        others = [b.name for b in self.desk.job.builds if b.id != self.desk.chosen]
+        if piece and others:
+            self._window().notice.ask(
+                f"To which build does the {piece.name} go?", lambda words: self.acts.given(piece, words), others[0]
+            )
+        else:
+            self.desk.said.emit("There is no other build to give it to.")
+
+    def next_way(self) -> None:
+        """The chosen piece is made by the next way."""
+        piece = self.piece()
+        if piece:
+            ways = self.acts.shelf.ways
+            now = way_of(piece, ways)
+            self.acts.made(piece, ways[(ways.index(now) + 1) % len(ways) if now else 0].id)
+
+    def add_step(self) -> None:
+        """Type one more step of the chosen piece."""
+        piece, spot = self.piece(), self.spots.find("more-step")
+        if piece and spot:
+            self.desk.said.emit(STEP_HINT)
+            self.wide(
+                f"one more step of the {piece.name}",
+                spot,
+                "",
+                lambda words: not words.strip() or self.acts.step_typed(piece.id, words),
+            )
+
+    def _choose_step(self, op_id: str) -> None:
+        self.op_id = op_id
+        self.again()
+
+    def rename_build(self) -> None:
+        """Ask for another name of the chosen build."""
+        if self.desk.chosen:
+            self._window().notice.ask("What is it called?", self.acts.renamed, self.desk.build.name)
+
+    def copy_build(self) -> None:
+        """A copy of the chosen build."""
+        if self.desk.chosen:
+            self.acts.build_copied()
+
+    def delete_build(self) -> None:
+        """Take the chosen build away."""
+        if self.desk.chosen:
+            self.acts.build_deleted()
+            if not self.desk.job.builds:
+                self.begin()
+
+    def build_up(self) -> None:
+        """The chosen build stands one row further up."""
+        if self.desk.chosen:
+            self.acts.build_moved(-1)
+
+    def build_down(self) -> None:
+        """The chosen build stands one row further down."""
+        if self.desk.chosen:
+            self.acts.build_moved(1)
+
+    # --------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        if self.beginning:
+            self.begin_key(event)
+            return
+        alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        piece = self.piece()
+        focused = self.spots.focused()
+        step = focused.objectName()[5:] if focused and focused.objectName().startswith("step:") else ""
+        key = event.key()
+        ahead = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}.get(Qt.Key(key), 0)
+        if alt and ahead and piece:
+            self.acts.step_moved(piece.id, step, ahead) if step else self.acts.reordered(piece, ahead)
+        elif event.text() in ("[", "]"):
+            self._turn(1 if event.text() == "]" else -1)
+        elif ahead and step and piece:
+            self._walk_steps(piece, step, ahead)
+        elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focused and focused.objectName().startswith("line:"):
+            self._turn(ahead)
+            if (now := self.piece()) and (spot := self.spots.find(f"line:{now.id}")):
+                spot.setFocus()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.type_piece()
+        elif key == Qt.Key.Key_Insert:
+            self.add_piece()
+        elif key == Qt.Key.Key_Delete:
+            self.acts.step_deleted(piece.id, step) if step and piece else self.delete_piece()
+        elif event.text() == "+":
+            self.add_step()
+        elif event.text().casefold() in ("r", "d", "x") and not alt:
+            {"r": self.next_way, "d": self.copy_piece, "x": self.mirror_piece}[event.text().casefold()]()
+        else:
+            event.ignore()
+
+    def _walk_steps(self, piece: Piece, op_id: str, by: int) -> None:
+        """The keyboard goes to the next step, also to one that was not in sight."""
+        ids = [step.op.id for step in self.strip(piece).steps]
+        at = ids.index(op_id) + by if op_id in ids else 0
+        if 0 <= at < len(ids):
+            self._choose_step(ids[at])
+            if spot := self.spots.find(f"step:{ids[at]}"):
+                spot.setFocus()
+
+    def _turn(self, by: int) -> None:
+        pieces, piece = self.desk.build.pieces, self.piece()
+        if piece:
+            self.acts.choose(pieces[(pieces.index(piece) + by) % len(pieces)].id)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        now = self.beginning
+        if now:
+            self.draw_beginning(ink, now)
+            return
+        if not self.desk.chosen:
+            return
+        piece = self.piece()
+        ink.text(
+            18,
+            29,
+            ink.squeezed(self.split() - 40, f"What is {self.desk.build.called} made of?", "bench_question"),
+            "bench_question",
+        )
+        self._headline(ink)
+        view = self.elevation()
+        view.draw(ink, piece.id if piece else "")
+        if not self.desk.build.pieces:
+            ink.text(
+                view.area.left() + 150,
+                view.ground - 60,
+                "Of nothing yet. Type its first piece at the right.",
+                "body",
+                "ink2",
+            )
+        self._names(ink, view, piece)
+        for one, area in self.rows():
+            self._line(ink, one, area, here=piece is not None and one.id == piece.id)
+        self._else(ink)
+        if piece is None:
+            return
+        self._ways(ink, piece, view)
+        strip = self.strip(piece)
+        ink.rule(18, self.strip_top() - 6, self.width() - 18, self.strip_top() - 6, "hair", 1)
+        strip.draw(ink, self.op_id)
+        for step in strip.shown:
+            for key, _ in strip.value_areas(step):
+                spot = self.spots.find(f"decide:{key}")
+                if spot:
+                    decision, box = self.desk.decision(key), spot.geometry()
+                    ink.decided(box.x() + 8, box.y() + 20, strip.written(decision), "label")
+
+    def _headline(self, ink: Ink) -> None:
+        hands = self.desk.build_plan.find(specs.HANDS)
+        if hands:
+            width = ink.number(18, 88, self.desk.shown(hands), "headline", "reckon", equals=True)
+            count = len(self.desk.build.pieces)
+            ink.text(18 + width + 14, 70, "of hands,", "note", "ink2")
+            ink.text(18 + width + 14, 87, f"all {count} pieces" if count != 1 else "its one piece", "note", "ink2")
+
+    def _names(self, ink: Ink, view: Elevation, piece: Piece | None) -> None:
+        if piece is None:
+            return
+        box = view.outline(piece).boundingRect()
+        if box.isEmpty():
+            return
+        for side, at in ((0, QPointF(box.right(), box.center().y())), (2, QPointF(box.center().x(), box.top()))):
+            real = Acts.real_size(piece, side)
+            if real is None:
+                continue
+            ink.lozenge(at.x(), at.y(), 11)
+            shown = self.desk.given(real, "length")
+            width = ink.number_width(shown, "label")
+            x, y = (at.x() + 12, at.y() + 4) if side == 0 else (at.x() - width / 2, at.y() - 14)
+            x = max(20.0, min(x, self.split() - width - 60))
+            ink.plate(x, y - 13, width + ink.width(f" {SIDES[side]}, real", "note") + 8, 16)
+            ink.number(x, y, shown, "label", "decide")
+            ink.text(x + width + 4, y, f"{SIDES[side]}, real", "note", "ink2")
+        ink.lozenge(box.center().x(), box.bottom(), 9, hollow=not piece.at_m[1])
+        name = ink.width(piece.name, "label", 600)
+        left = max(20.0, min(box.left() - name - 10, self.split() - name - 40))
+        ink.plate(left, box.center().y() - 12, name, 16)
+        ink.text(left, box.center().y(), piece.name, "label", "ink", weight=600)
+
+    def _line(self, ink: Ink, piece: Piece, area: QRectF, *, here: bool) -> None:
+        line = show_piece(piece, self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+        name, _, rest = line.partition(":")
+        made = next(
+            (f for f in self.desk.build_plan.figures if f.spec is specs.CASTINGS and f.subject.piece == piece.id), None
+        )
+        tail = f"{self.desk.words(made)} cast" if made else f"{piece.copies} a figure" if piece.copies > 1 else ""
+        right = area.right() - 6
+        spare = ink.width(tail, "note") + 16 if tail else 0.0
+        width = ink.text(
+            area.x() + 4, area.y() + 24, ink.squeezed(area.width() / 2, name + ":", "label", 600), "label", weight=600
+        )
+        room = right - spare - area.x() - width - 10
+        words = rest.strip()
+        if here:
+            first = ink.wrapped(room, words, "label")[0]
+            ink.text(area.x() + 10 + width, area.y() + 24, ink.squeezed(room, first, "label"), "label")
+            second = words[len(first) :].strip()
+            if second:
+                ink.text(area.x() + 18, area.y() + 42, ink.squeezed(right - area.x() - 20, second, "label"), "label")
+            ink.ticks(area.adjusted(0, 4, 0, -2))
+        else:
+            ink.text(area.x() + 10 + width, area.y() + 24, ink.squeezed(room, words, "label"), "label", "ink2")
+        if tail:
+            ink.text(right, area.y() + 24, tail, "note", "ink2", "right")
+        ink.rule(area.x() + 4, area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 1)
+
+    def _else(self, ink: Ink) -> None:
+        area = self.else_area()
+        width = ink.text(area.x() + 4, area.y() + 22, "and what else?", "label", "decide")
+        ink.rule(area.x() + 4, area.y() + 27, area.x() + 4 + width, area.y() + 27, "decide", 1.5, "hidden")
+        hidden = len(self.desk.build.pieces) - len(self.rows())
+        ink.text(
+            area.x() + 18 + width,
+            area.y() + 22,
+            f"{hidden} more pieces; [ ] walk" if hidden > 0 else "a line; Insert",
+            "note",
+            "ink2",
+        )
+
+    def _ways(self, ink: Ink, piece: Piece, view: Elevation) -> None:
+        now, outline = way_of(piece, self.acts.shelf.ways), view.outline(piece)
+        ink.text(self.split() + 4, self.ways_top() + 14, ink.squeezed(self.width() - self.split() - 20, f"How the {piece.name} comes to be", "label", 600),
+                 "label", weight=600)  # fmt: skip
+        for index, way in enumerate(self.acts.shelf.ways):
+            area, here = self.way_area(index), now is not None and way.id == now.id
+            mark = QRectF(area.center().x() - 26, area.top() + 2, 52, 42)
+            draw_way(ink, way, outline, mark, here=here)
+            word = way.name.partition(",")[0]
+            width = ink.text(area.center().x(), area.top() + 59, ink.squeezed(area.width(), word, "note", 600 if here else 0), "note",
+                             "ink" if here else "ink2", "centre", 600 if here else 0)  # fmt: skip
+            if here:
+                ink.rule(
+                    area.center().x() - width / 2,
+                    area.top() + 62,
+                    area.center().x() + width / 2,
+                    area.top() + 62,
+                    "ink",
+                    2,
+                )

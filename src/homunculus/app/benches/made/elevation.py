@@ -1,0 +1,89 @@
+"""The build in elevation, as built, in true proportion beside a person; its pieces are taken hold of here."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath, QTransform
+
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.person import person_path
+from homunculus.app.theme.ink import Ink
+from homunculus.core.job.build import Piece
+from homunculus.core.showing import bar_lengths
+
+PERSON_M = 1.75
+BESIDE_A_PERSON_M = 0.3
+"""A build that is lower than this stands beside a bar: beside a person nothing of it could be taken hold of."""
+
+
+class Elevation:
+    """Geometry of the pieces in an area of the bench. Real metres along and up from the build's foot."""
+
+    def __init__(self, desk: Desk, area: QRectF) -> None:
+        self.desk, self.area = desk, area
+        self.scale = desk.build.scale
+        silhouette = desk.silhouette(desk.build)
+        self.paths = silhouette.paths
+        bounds = silhouette.bounds
+        wide, high = bounds.width(), max(-bounds.top(), bounds.height())
+        if bounds.isEmpty():  # of nothing yet: room for something as high as a person
+            wide = high = PERSON_M * self.scale
+        self.person = high / self.scale >= BESIDE_A_PERSON_M
+        person = PERSON_M * self.scale if self.person else 0.0
+        beside = 0.42 * person + 0.12 * person
+        tall = max(high, person)
+        self.px = min((area.height() - 26) / tall, (area.width() - 60) / (wide + beside))
+        """Pixels for a real metre."""
+        self.ground = area.bottom()
+        self.person_x = area.left() + 0.22 * person * self.px
+        room = area.right() - area.left() - 60 - (wide + beside) * self.px
+        self.left = area.left() + 30 + beside * self.px + max(0.0, room / 2) - bounds.left() * self.px
+        """Where the middle of the build's foot lies."""
+
+    def point(self, along: float, up: float) -> QPointF:
+        """Where a place of the build lies on the bench."""
+        return QPointF(self.left + along * self.px, self.ground - up * self.px)
+
+    def outline(self, piece: Piece) -> QPainterPath:
+        """The outline of a piece on the bench; empty while its form is not known."""
+        path = next((path for one, path in self.paths if one.id == piece.id), QPainterPath())
+        return QTransform(self.px, 0, 0, self.px, self.left, self.ground).map(path)
+
+    def draw(self, ink: Ink, chosen: str) -> None:
+        """Draw ground, person and pieces: the chosen one inked, the others pencilled."""
+        area = self.area
+        ink.rule(area.left(), self.ground, area.right(), self.ground, "ink", 1.5)
+        if self.person:
+            height = PERSON_M * self.scale * self.px
+            ink.painter.save()
+            ink.painter.translate(self.person_x, self.ground)
+            ink.painter.setPen(ink.pen("line", 1.2))
+            ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+            ink.painter.drawPath(person_path(height))
+            ink.painter.restore()
+            ink.text(
+                self.person_x,
+                self.ground - height - 8,
+                str(self.desk.given(PERSON_M, "length")),
+                "note",
+                "ink2",
+                "centre",
+            )
+        else:
+            self._bar(ink)
+        for piece, _ in sorted(self.paths, key=lambda row: row[0].id == chosen):
+            here, path = piece.id == chosen, self.outline(piece)
+            ink.painter.fillPath(path, ink.theme.colour("clay" if here else "sheet"))
+            ink.hatched(path, "clay" if here else "structure", "ink" if here else "line")
+            ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.2))
+            ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+            ink.painter.drawPath(path)
+
+    def _bar(self, ink: Ink) -> None:
+        lengths = bar_lengths(self.desk.system)
+        px = self.px * self.scale
+        length = max((v for v in lengths if v * px < 90), default=lengths[0])
+        x, y = self.area.left() + 4, self.ground - 14
+        for i in range(4):
+            ink.box(x + i * length * px / 4, y, length * px / 4, 5, fill="ink" if i % 2 == 0 else "sheet", edge="ink")
+        ink.text(x + length * px, y - 6, str(self.desk.given(length, "length")), "tick", "ink2", "centre")

@@ -1,0 +1,188 @@
+"""The pieces in the elevation are taken hold of: moved along and up, pulled longer and higher, their sizes typed."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+
+from homunculus.app.benches.made.acts import Acts
+from homunculus.app.benches.made.begin import BeginBench
+from homunculus.app.benches.made.begin_view import SIDES
+from homunculus.app.benches.made.elevation import Elevation
+from homunculus.app.benches.made.strip import HEIGHT
+from homunculus.app.drawing.spot import Handle
+from homunculus.core.cells.pieces import show_piece
+from homunculus.core.errors import UserError
+from homunculus.core.form.stretch import nice_step
+from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.quantities import parse
+
+Held = tuple[QPointF, tuple[float, float]]
+
+
+class ElevationBench(BeginBench):
+    """A bench with the chosen build in elevation."""
+
+    _held: Held | None = None
+
+    def piece(self) -> Piece | None:
+        """The chosen piece of the chosen build."""
+        pieces = self.desk.build.pieces if self.desk.chosen else ()
+        return next((p for p in pieces if p.id == self.desk.piece_id), pieces[0] if pieces else None)
+
+    def split(self) -> float:
+        """Where the lines begin."""
+        return max(self.width() * 0.6, self.width() - 420.0)
+
+    def strip_top(self) -> float:
+        """Where the strip begins."""
+        return self.height() - HEIGHT
+
+    def elevation(self) -> Elevation:
+        """The build as it stands."""
+        return Elevation(self.desk, QRectF(18, 116, self.split() - 44, self.strip_top() - 116 - 42))
+
+    def form_spots(self, piece: Piece | None) -> None:
+        view = self.elevation()
+        for one, _ in sorted(view.paths, key=lambda row: piece is not None and row[0].id == piece.id):
+            box = view.outline(one).boundingRect()
+            grown = box.adjusted(-max(0.0, 20 - box.width() / 2), -max(0.0, 20 - box.height() / 2), max(0.0, 20 - box.width() / 2),
+                                 max(0.0, 20 - box.height() / 2))  # fmt: skip
+            said = f"{one.name}, {self.desk.given(one.at_m[0], 'length')} along: drag or arrows move it"
+            handle = self.spots.place_handle(
+                f"piece:{one.id}", grown, said, Qt.CursorShape.SizeAllCursor, partial(self._wire_piece, one.id)
+            )
+            handle.lower() if piece is None or one.id != piece.id else handle.raise_()
+        if piece is None or Acts.real_size(piece, 0) is None:
+            return
+        box = view.outline(piece).boundingRect()
+        if box.isEmpty():
+            return
+        ends = {
+            0: (QPointF(box.right(), box.center().y()), Qt.CursorShape.SizeHorCursor),
+            2: (QPointF(box.center().x(), box.top()), Qt.CursorShape.SizeVerCursor),
+        }
+        for side, (at, cursor) in ends.items():
+            real = Acts.real_size(piece, side) or 0.0
+            said = f"{piece.name} {SIDES[side]}, {self.desk.given(real, 'length')} real, decided"
+            self.spots.place_handle(
+                f"size:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), said, cursor, partial(self._wire_size, side)
+            ).raise_()
+        foot = QRectF(box.center().x() - 20, box.bottom() - 14, 40, 28)
+        said = f"foot of the {piece.name}, {self.desk.given(piece.at_m[1], 'length')} up, real"
+        self.spots.place_handle("foot", foot, said, Qt.CursorShape.SizeVerCursor, self._wire_foot).raise_()
+
+    def type_line(self, piece_id: str) -> None:
+        self.acts.choose(piece_id)
+        spot = self.spots.find(f"line:{piece_id}")
+        if spot:
+            line = show_piece(
+                self._chosen(piece_id), self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system
+            )
+            self.wide(
+                f"the line of {self._chosen(piece_id).name}", spot, line, lambda words: self.acts.typed(piece_id, words)
+            )
+
+    # ---------------------------------------------------------------------------------- dragging
+    def _chosen(self, piece_id: str) -> Piece:
+        return piece_of(self.desk.build, piece_id)
+
+    def _wire_piece(self, piece_id: str, handle: Handle) -> None:
+        def grasp() -> None:
+            self.acts.choose(piece_id)
+            self._held = None
+            self.desk.grasp()
+
+        def pull(at: QPointF) -> None:
+            piece = self._chosen(piece_id)
+            if self._held is None:
+                self._held = (at, piece.at_m)
+            start, (along, up) = self._held
+            px = self.elevation().px
+            step = nice_step(40 / px)
+            moved = tuple(
+                round(v / step) * step for v in (along + (at.x() - start.x()) / px, up - (at.y() - start.y()) / px)
+            )
+            self.acts.placed(piece, float(f"{moved[0]:.9g}"), float(f"{moved[1]:.9g}"))
+
+        def step(steps: int) -> None:
+            self.acts.choose(piece_id)
+            piece = self._chosen(piece_id)
+            by = nice_step(max(Acts.real_size(piece, 0) or 0.0, self.desk.build.scale * 0.1)) * steps
+            self.acts.placed(piece, float(f"{piece.at_m[0] + by:.9g}"), piece.at_m[1])
+
+        handle.pressed.connect(grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(step)
+        handle.typing.connect(lambda _first: self.type_line(piece_id))
+
+    def _wire_foot(self, handle: Handle) -> None:
+        def pull(at: QPointF) -> None:
+            piece = self.piece()
+            if piece:
+                view = self.elevation()
+                step = nice_step(40 / view.px)
+                self.acts.placed(
+                    piece, piece.at_m[0], float(f"{round((view.ground - at.y()) / view.px / step) * step:.9g}")
+                )
+
+        def step(steps: int) -> None:
+            piece = self.piece()
+            if piece:
+                by = nice_step(max(Acts.real_size(piece, 2) or 0.0, self.desk.build.scale * 0.1)) * steps
+                self.acts.placed(piece, piece.at_m[0], float(f"{piece.at_m[1] + by:.9g}"))
+
+        handle.pressed.connect(self.desk.grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(step)
+
+    def _wire_size(self, side: int, handle: Handle) -> None:
+        held: list[tuple[float, float, float]] = []
+
+        def grasp() -> None:
+            held.clear()
+            self.desk.grasp()
+
+        def pull(at: QPointF) -> None:
+            piece = self.piece()
+            now = Acts.real_size(piece, side) if piece else None
+            if piece is None or now is None:
+                return
+            here = at.x() if side == 0 else -at.y()
+            if not held:
+                held.append((here, now, self.elevation().px))
+            start, size, px = held[0]
+            grown = size + (here - start) / px * (2 if side == 0 else 1)  # pulled from its middle, both ends go
+            step = nice_step(40 / px)
+            self.acts.sized(piece, side, max(step, round(grown / step) * step))
+
+        def step(steps: int) -> None:
+            piece = self.piece()
+            now = Acts.real_size(piece, side) if piece else None
+            if piece and now:
+                by = nice_step(now)
+                self.acts.sized(piece, side, max(by, round(now / by + steps) * by))
+
+        def type_over(first: str) -> None:
+            piece = self.piece()
+            now = Acts.real_size(piece, side) if piece else None
+            if piece and now:
+                self.ask(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), first or self.length(now),
+                          lambda words: self._sized(side, words), handle, "on_drawing")  # fmt: skip
+
+        handle.pressed.connect(grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(step)
+        handle.typing.connect(type_over)
+
+    def _sized(self, side: int, words: str) -> bool:
+        piece = self.piece()
+        try:
+            return piece is not None and self.acts.sized(piece, side, parse(words, "length", self.desk.system))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False

@@ -1,0 +1,70 @@
+"""Small sections of the ways of making, drawn around the piece's own outline."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QPainterPath, QPainterPathStroker, QTransform
+
+from homunculus.app.theme.ink import Ink
+from homunculus.core.constructions.register import construction_of
+from homunculus.core.job.ways import WayCard
+
+
+def fitted(path: QPainterPath, area: QRectF) -> QPainterPath:
+    """An outline made to fit an area."""
+    box = path.boundingRect()
+    if box.isEmpty():
+        path = QPainterPath()
+        path.addRect(area)
+        return path
+    k = min(area.width() / box.width(), area.height() / box.height())
+    return QTransform(k, 0, 0, k, area.center().x() - box.center().x() * k, area.bottom() - box.bottom() * k).map(path)
+
+
+def draw_way(ink: Ink, way: WayCard, outline: QPainterPath, area: QRectF, *, here: bool) -> None:
+    """Draw how a way surrounds, cuts or builds the outline of a piece."""
+    edge, width = ("ink", 1.8) if here else ("ink2", 1.1)
+    path = fitted(outline, area.adjusted(9, 8, -9, -5))
+    around = construction_of(way.mould).surround if way.mould else way.sign
+    ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+    if around in ("box", "halves"):
+        ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
+        ink.hatched(area, "wet" if around == "box" else "structure", "reckon" if around == "box" else "ink2")
+        ink.box(area.x(), area.y(), area.width(), area.height(), edge=edge, width=width)
+    elif around == "jacket":
+        for thick, colour, hatch in ((15.0, "steel", "laminate"), (9.0, "rubber", "wet")):
+            stroker = QPainterPathStroker()
+            stroker.setWidth(thick)
+            ring = stroker.createStroke(path).united(path)
+            ink.painter.fillPath(ring, ink.theme.colour(colour))
+            ink.hatched(ring, hatch, "ink2" if hatch == "laminate" else "reckon")
+            ink.painter.setPen(ink.pen(edge, width))
+            ink.painter.drawPath(ring)
+    elif around == "block":
+        ink.painter.setPen(ink.pen(edge, width, "hidden"))
+        ink.painter.drawRect(area)
+    elif around == "carton":
+        ink.box(area.x() + 4, area.y() + 12, area.width() - 8, area.height() - 12, edge=edge, width=width)
+        ink.rule(area.x() + 4, area.y() + 22, area.right() - 4, area.y() + 22, edge, width)
+        ink.rule(area.center().x(), area.y() + 12, area.center().x(), area.y() + 22, edge, width)
+        return
+    ink.painter.fillPath(path, ink.theme.colour("clay" if way.mould else "sheet"))
+    if around == "layers":
+        ink.painter.save()
+        ink.painter.setClipPath(path)
+        box = path.boundingRect()
+        y = box.bottom() - 3
+        while y > box.top():
+            ink.rule(box.left(), y, box.right(), y, "ink2", 1)
+            y -= 4
+        ink.painter.restore()
+    elif around == "block":
+        ink.hatched(path, "structure", "ink2")
+    elif way.mould:
+        ink.hatched(path, "clay", "ink2")
+    else:
+        ink.hatched(path, "laminate", "ink2")
+    ink.painter.setPen(ink.pen(edge, width))
+    ink.painter.drawPath(path)
+    if around == "halves":
+        ink.rule(area.x() - 3, area.center().y(), area.right() + 3, area.center().y(), edge, 1.2, "parting")

@@ -1,0 +1,31 @@
+"""What this bench tells about itself."""
+
+from __future__ import annotations
+
+from functools import partial
+
+from homunculus.app.benches.spec import BenchSpec, Command, Key, WindowLike
+
+
+def _do(window: WindowLike, what: str) -> None:
+    window.benches.open("made")
+    getattr(window.benches.of("made"), what)()
+
+
+COMMANDS = (
+    ("One more piece of this build", "Insert", "add_piece"), ("Type this piece anew: form, size, material", "Enter", "type_piece"),
+    ("A copy of this piece", "D", "copy_piece"), ("A copy of this piece for the other side", "X", "mirror_piece"),
+    ("Delete this piece", "Delete", "delete_piece"), ("Give this piece to another build", "", "give_piece"),
+    ("One more step of its making", "+", "add_step"), ("Another way of making this piece", "R", "next_way"),
+    ("Rename this build", "", "rename_build"), ("A copy of this build", "", "copy_build"), ("Delete this build", "", "delete_build"),
+    ("This build further up in the cast", "", "build_up"), ("This build further down in the cast", "", "build_down"),
+)  # fmt: skip
+
+SPEC = BenchSpec(
+    "made", "Made of", "What is it made of", "made.bench:MadeBench", "over", "mould", "M", sheet=False,
+    keys=(Key("[ ]", "another piece"), Key("Enter", "type the piece's line"), Key("Insert", "one more piece"), Key("Delete", "take the piece, or the step, away"),
+          Key("R", "another way of making it"), Key("+", "one more step"), Key("Alt+arrows", "the step, or the piece, goes before or behind"),
+          Key("D", "a copy of the piece"), Key("X", "a copy for the other side")),
+    commands=(Command("A new build: miniature, puppet, suit, prop …", "Ctrl+B", partial(_do, what="begin"), ("Ctrl+B",)),
+              *(Command(words, f"M, {key}" if key else "what it is made of", partial(_do, what=what)) for words, key, what in COMMANDS)),
+)  # fmt: skip

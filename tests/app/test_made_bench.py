@@ -1,0 +1,308 @@
+"""What is it made of: a build from nothing by keys or by hand, pieces taken hold of and typed, steps; every act one step of undo."""
+
+import random
+
+import pytest
+from msgspec.structs import replace
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.app.benches.made.bench import MadeBench
+from homunculus.core import specs
+from homunculus.core.job.forms import Box, Cylinder
+from homunculus.core.job.operations import Hands
+from homunculus.report import new_job
+from homunculus.store.folder import JobFolder
+from tests.app.conftest import drag, key, type_words, typed
+from tests.core.test_own_builds import wished
+
+ENTER = Qt.Key.Key_Return
+
+
+@pytest.fixture
+def empty(open_window, tmp_path, now):
+    return open_window(new_job(tmp_path / "own", "Saltmarsh", now))
+
+
+@pytest.fixture
+def bench(window) -> MadeBench:
+    window.benches.open("made")
+    window.desk.piece_id = "tower"
+    window.desk.do(
+        'set builds/lighthouse/pieces/tower/form {"type": "box", "length_m": 6, "depth_m": 5, "height_m": 14}'
+    )
+    return window.benches.of("made")
+
+
+def press(place, name):
+    spot = place.spots.find(name)
+    assert spot is not None, f"{name} is not on the drawing: {sorted(place.spots.areas())}"
+    QTest.mouseClick(spot, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+
+
+def line_open(window):
+    return any(line.isVisible() for line in window.findChildren(QLineEdit, "typed"))
+
+
+def piece(window, name="tower", build="lighthouse"):
+    return next(p for p in window.desk.job.build(build).pieces if p.id == name)
+
+
+def finished(window):
+    """The builds that a person made, but for when."""
+    return [replace(build, starts=window.desk.now()) for build in window.desk.job.builds]
+
+
+WANTED = ("build miniature: Barge, 24 × 5 × 9 m, 1:16", "piece barge: funnel: cylinder 1.2 × 3 m, casting resin fast, jacketed 9 mm, up 8 m",
+          "delete barge/detail", "way barge/top: carved")  # fmt: skip
+
+
+def test_a_build_is_made_from_nothing_by_keys_alone(empty):
+    window, bench = empty, empty.benches.of("made")
+    assert bench.beginning is not None, "an empty job opens where builds begin"
+    bench.begin()
+    key(window, Qt.Key.Key_Right, times=2)
+    key(window, Qt.Key.Key_Left, times=2)
+    key(window, ENTER)
+    type_words(QApplication.focusWidget(), "Barge")
+    key(window, ENTER)
+    assert window.desk.job.builds == (), "Enter in the line names it and begins nothing yet"
+    for name, words in (("begin:0", "24 m"), ("begin:1", "5 m"), ("begin:2", "9 m")):
+        bench.spots.find(name).setFocus()
+        key(window, ENTER)
+        typed(window, words)
+    bench.spots.find("begin-scale").setFocus()
+    key(window, ENTER)
+    typed(window, "1:16")
+    bench.spots.find("begin-it").setFocus()
+    key(window, ENTER)
+    assert window.desk.build.name == "Barge"
+    assert window.desk.undo() is None
+    assert window.desk.job.builds == ()
+    window.desk.redo()
+    window.desk.choose("barge")
+    window.setFocus()
+    key(window, Qt.Key.Key_Insert)
+    type_words(QApplication.focusWidget(), WANTED[1].partition(": ")[2])
+    key(window, ENTER)
+    key(window, Qt.Key.Key_BracketLeft)  # the detail stands before it
+    key(window, Qt.Key.Key_Delete)
+    window.desk.piece_id = "top"
+    for _ in range(9):
+        if len(piece(window, "top", "barge").route) and piece(window, "top", "barge").route[0].id == "block":
+            break
+        key(window, Qt.Key.Key_R)
+    assert finished(window) == [replace(b, starts=window.desk.now()) for b in wished(
+        replace(window.desk.job, builds=()), *WANTED).builds]  # fmt: skip
+
+
+def test_a_build_is_made_from_nothing_by_hand_alone_but_for_names_and_numbers(empty):
+    window, bench = empty, empty.benches.of("made")
+    press(bench, "kind:0")
+    press(bench, "begin-name")
+    typed(window, "Barge")
+    for side, words in enumerate(("24 m", "5 m", "9 m")):
+        press(bench, f"begin-value:{side}")
+        typed(window, words)
+    press(bench, "begin-scale")
+    typed(window, "1:16")
+    press(bench, "begin-it")
+    press(bench, "else")
+    typed(window, WANTED[1].partition(": ")[2])
+    press(bench, "line:detail")
+    window.goto.open()
+    window.goto.line.setText("delete this piece")
+    key(window, ENTER)
+    press(bench, "line:top")
+    press(bench, "way:carved")
+    assert finished(window) == [replace(b, starts=window.desk.now()) for b in wished(
+        replace(window.desk.job, builds=()), *WANTED).builds]  # fmt: skip
+
+
+def test_the_dashed_form_is_pulled_and_what_nobody_said_follows(empty):
+    bench = empty.benches.of("made")
+    before = bench.beginning.sizes
+    drag(bench.spots.find("begin:0"), 60)
+    assert bench.beginning.sizes[0] > before[0]
+    assert bench.beginning.sizes[2] / before[2] == pytest.approx(bench.beginning.sizes[0] / before[0], rel=1e-3), (
+        "in proportion"
+    )
+    drag(bench.spots.find("begin:2"), 0, 30)
+    length, height = bench.beginning.sizes[0], bench.beginning.sizes[2]
+    bench.spots.find("begin:2").setFocus()
+    key(empty, Qt.Key.Key_Up)
+    assert bench.beginning.sizes[2] > height
+    assert bench.beginning.sizes[0] == length, "what was said stays"
+    assert empty.desk.job.builds == ()
+
+
+def test_a_piece_is_pulled_and_moved_and_each_drag_is_one_step(bench, window):
+    before = window.desk.job
+    drag(bench.spots.find("size:2"), 0, -30)
+    assert piece(window).form.height_m > 14
+    assert piece(window).form.length_m == 6
+    window.desk.undo()
+    assert window.desk.job == before
+    drag(bench.spots.find("size:0"), 20)
+    assert piece(window).form.length_m > 6
+    window.desk.undo()
+    drag(bench.spots.find("piece:tower"), 40, -20)
+    along, up = piece(window).at_m
+    assert along > 6.0
+    assert up > 1.6
+    window.desk.undo()
+    assert window.desk.job == before
+    bench.spots.find("foot").setFocus()
+    key(window, Qt.Key.Key_Up)
+    assert piece(window).at_m[1] > 1.6
+    bench.spots.find("piece:tower").setFocus()
+    key(window, Qt.Key.Key_Left)
+    assert piece(window).at_m[0] < 6.0
+    bench.spots.find("size:2").setFocus()
+    key(window, ENTER)
+    typed(window, "50 ft")
+    assert piece(window).form.height_m == pytest.approx(15.24)
+    assert "size:2" not in (bench.acts.choose("gallery"), *bench.spots.areas()), "a mesh is as large as it was drawn"
+
+
+def test_a_line_is_typed_refused_mended_and_left(bench, window):
+    before = window.desk.job
+    bench.spots.find("line:tower").setFocus()
+    key(window, ENTER)
+    typed(window, "tower: box 6 × 5 m")
+    assert "2 sizes, not 3" in window.notice.words
+    assert line_open(window), "a bad line stays to be mended"
+    key(window, Qt.Key.Key_Escape)
+    assert window.desk.job == before, "leaving leaves nothing"
+    key(window, ENTER)
+    typed(
+        window, "light tower: cylinder 6 × 14 m, fine casting plaster, hollow 12 mm, block 20 mm, along 6 m, up 1.6 m"
+    )
+    assert piece(window).form == Cylinder(6.0, 14.0)
+    assert piece(window).mould.wall_m == 0.02
+    assert window.desk.build_plan.find(specs.RUBBER, "tower")
+    window.desk.use_units("imperial")
+    shown = bench.spots.find("line:tower").accessibleName()
+    assert "cylinder 19' 8" in shown
+    key(window, ENTER)
+    typed(window, shown)
+    assert piece(window).form == Cylinder(6.0, 14.0), "a line left as it was shown changes nothing"
+
+
+def test_copies_the_other_side_another_build_and_away(bench, window):
+    window.setFocus()
+    key(window, Qt.Key.Key_D)
+    assert [p.id for p in window.desk.build.pieces][:2] == ["tower", "tower-2"]
+    assert window.desk.piece_id == "tower-2"
+    key(window, Qt.Key.Key_X)
+    assert piece(window, "tower-2-mirrored").at_m == (-6.0, 1.6)
+    key(window, Qt.Key.Key_Delete)
+    bench.give_piece()
+    typed(window, "Paddle ferry")
+    assert "belongs to Paddle ferry" in window.notice.words
+    assert window.desk.job.build("ferry").pieces[-1].name == "gallery"
+    window.desk.choose("lighthouse")
+    names = [p.id for p in window.desk.build.pieces]
+    window.desk.piece_id = names[0]
+    key(window, Qt.Key.Key_Down, Qt.KeyboardModifier.AltModifier)
+    assert [p.id for p in window.desk.build.pieces] == [names[1], names[0], *names[2:]]
+
+
+def test_steps_come_go_walk_and_are_pulled(bench, window):
+    press(bench, "line:gallery")
+    press(bench, "more-step")
+    typed(window, "polish: hands 1.5 h, a good piece")
+    ids = [op.id for op in piece(window, "gallery").route]
+    assert piece(window, "gallery").route[-1] == Hands("polish", "polish", loop="piece", work_s=5400.0)
+    press(bench, f"step:{ids[0]}")
+    for name in ids[1:]:
+        key(window, Qt.Key.Key_Right)
+        assert QApplication.focusWidget().objectName() == f"step:{name}", "also those that were not in sight"
+    key(window, Qt.Key.Key_Delete)
+    assert [op.id for op in piece(window, "gallery").route] == ids[:-1]
+    bench._choose_step(ids[-2])
+    bench.spots.find(f"step:{ids[-2]}").setFocus()
+    key(window, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
+    assert [op.id for op in piece(window, "gallery").route][-2:] == [ids[-2], ids[-3]]
+    window.desk.undo()
+    bench._choose_step(ids[0])
+    hours = window.desk.build_plan.find(specs.HANDS).number
+    drag(bench.spots.find(f"decide:work_s:gallery/{ids[0]}"), 0, -24)
+    assert window.desk.build_plan.find(specs.HANDS).number > hours
+
+
+def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_one(window):
+    bench = window.benches.of("made")
+    press(window.rail, "begin")
+    assert bench.beginning is not None
+    window.benches.open("made")
+    bench.rename_build()
+    typed(window, "Light on the rock")
+    assert (window.desk.build.name, window.desk.build.called) == ("Light on the rock", "the lighthouse")
+    bench.copy_build()
+    assert window.desk.chosen == "light-on-the-rock-2"
+    bench.build_up()
+    assert [b.id for b in window.desk.job.builds][:2] == ["light-on-the-rock-2", "lighthouse"]
+    bench.delete_build()
+    assert "light-on-the-rock-2" not in [b.id for b in window.desk.job.builds]
+    for _ in range(len(window.desk.job.builds)):
+        bench.delete_build()
+    assert window.desk.job.builds == ()
+    assert bench.beginning is not None, "with the last build gone one begins"
+    assert not window.grab().isNull()
+
+
+def test_any_order_of_acts_is_undone_to_the_beginning_and_kept(bench, window, now, folder):
+    desk, acts = window.desk, bench.acts
+    dice = random.Random(7)
+    start, steps = desk.job, 0
+    ways = [way.id for way in acts.shelf.ways]
+
+    def one():
+        p = bench.piece()
+        if p is None:
+            return acts.typed("", "stump: box 1 × 1 × 1 m")
+        op = dice.choice([o.id for o in p.route] or ["none"])
+        return dice.choice((
+            lambda: acts.typed(p.id, f"{p.name}: cylinder {dice.randint(1, 9)} × 2 m, hollow {dice.randint(2, 9)} mm, {dice.choice(('carved', 'jacketed 9 mm', 'rigid'))}"),
+            lambda: acts.typed("", f"part {dice.randint(1, 4)}: ball {dice.randint(1, 4)} m, casting resin slow, block"),
+            lambda: acts.copied(p), lambda: acts.copied(p, mirrored=True), lambda: acts.deleted(p), lambda: acts.made(p, dice.choice(ways)),
+            lambda: acts.placed(p, dice.random(), dice.random()), lambda: acts.reordered(p, dice.choice((-1, 1))),
+            lambda: acts.step_typed(p.id, f"extra {dice.randint(1, 3)}: wait 2 h, a casting"), lambda: acts.step_deleted(p.id, op),
+            lambda: acts.step_moved(p.id, op, dice.choice((-2, 1))), acts.build_copied, lambda: acts.build_moved(dice.choice((-1, 1))),
+            lambda: acts.renamed(f"Rock {dice.randint(1, 5)}"), lambda: bench._turn(1), lambda: desk.choose_next(1),
+            lambda: acts.build_deleted() if len(desk.job.builds) > 5 else None,
+            lambda: isinstance(p.form, Box) and acts.sized(p, 2, dice.uniform(0.1, 9.0)),
+        ))()  # fmt: skip
+
+    seen = []
+    for _ in range(120):
+        before = desk.job
+        one()
+        QApplication.processEvents()
+        assert desk.build_plan.build is desk.build
+        if desk.job != before:
+            seen.append(desk.job)
+    assert len(seen) > 60
+    end = desk.job
+    while desk.session.can_undo:
+        steps += 1
+        desk.undo()
+    assert replace(desk.job, builds=desk.job.builds) == desk.job
+    assert steps == len(seen) + 1, "one more: the fixture's own line"
+    assert {b.id for b in desk.job.builds} == {b.id for b in start.builds}
+    while desk.session.can_redo:
+        desk.redo()
+    assert desk.job == end
+    window.close()
+    again = JobFolder(folder, now)
+    assert again.job == end
+    again.close()
+
+
+def test_a_press_beside_all_pieces_moves_nothing(bench, window):
+    before = window.desk.job
+    QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=QPoint(300, 130))
+    assert window.desk.job == before
