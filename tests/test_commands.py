@@ -16,8 +16,10 @@ from homunculus.core import specs
 from homunculus.core.plan.job_plan import plan
 from homunculus.demo import REFERENCE_NOW
 from homunculus.exchange.mesh_files import as_stl
-from homunculus.report import load, new_job
+from homunculus.report import load
 from homunculus.store.folder import JobFolder
+from homunculus.store.new_job import new_job
+from homunculus.store.places import data_home
 
 
 def run(*words, **kwargs):
@@ -133,7 +135,8 @@ def test_a_reader_that_stops_is_no_trouble(folder):
 def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
     from datetime import datetime
 
-    from homunculus.report import load, new_job
+    from homunculus.report import load
+    from homunculus.store.new_job import new_job
 
     folder = new_job(tmp_path / "fresh", "A test job", datetime(2026, 2, 24, 14))
     job, _facts = load(folder)
@@ -159,7 +162,7 @@ def test_recover_and_demo_reset_by_command(folder, tmp_path, monkeypatch, capsys
     assert main(["demo", "--reset", "--now", "2026-05-05T10:00"]) == 0
     assert opened[0][0] == opened[1][0] == demo.demo_folder()
     assert opened[1][1]["now"].year == 2026
-    assert list(demo.data_home().glob("*-before-reset-1"))
+    assert list(data_home().glob("*-before-reset-1"))
     assert cli.main(["new", str(tmp_path / "mine"), "My job", "--theme", "stage"]) == 0
     assert opened[2] == (tmp_path / "mine", {"now": None, "theme": "stage"})
 

@@ -19,7 +19,7 @@ from homunculus.core.quantities import System
 
 ABOUT = "homunculus: a workshop drawing that answers back"
 OPENING = """\
-  homunculus                      open the demo job (your own copy of it)
+  homunculus                      choose a job; the first time your own copy of the demo
   homunculus JOB_FOLDER           open a job
   homunculus COMMAND --help       what a command takes
 """
@@ -88,9 +88,14 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
         )
         of.add_argument("--theme", choices=("plaster", "stage"), help="colours: for the shop, or for a dark set")
 
-    opened = command("open", "open a job in the window; the demo when no folder is named", _open)
+    opened = command(
+        "open", "open a job in the window; when no folder is named, choose one, and the first time the demo", _open
+    )
     opened.add_argument("folder", metavar="JOB_FOLDER", type=Path, nargs="?")
     window(opened)
+    start = command("start", "choose a job: those open lately, a new one, the demo, another folder", _start)
+    start.add_argument("--new", action="store_true", help="with the sheet of a new job")
+    window(start)
     demo = command("demo", "open your own copy of the demo job", _demo)
     demo.add_argument("--reset", action="store_true", help="put your copy aside and open a fresh one")
     window(demo)
@@ -231,7 +236,17 @@ def _practice_scale(_: argparse.Namespace) -> int:
 
 
 def _open(chosen: argparse.Namespace) -> int:
-    return _window(chosen.folder, chosen) if chosen.folder else _demo(chosen)
+    from homunculus.store.recent import recent
+
+    if chosen.folder:
+        return _window(chosen.folder, chosen)
+    return _start(chosen) if recent() else _demo(chosen)  # the first time the demo shows what there is
+
+
+def _start(chosen: argparse.Namespace) -> int:
+    from homunculus.app.start import open_start
+
+    return open_start(chosen.now, chosen.theme, new=getattr(chosen, "new", False))
 
 
 def _demo(chosen: argparse.Namespace) -> int:
@@ -242,9 +257,9 @@ def _demo(chosen: argparse.Namespace) -> int:
 
 
 def _new(chosen: argparse.Namespace) -> int:
-    from homunculus import report
+    from homunculus.store.new_job import new_job
 
-    return _window(report.new_job(chosen.folder, chosen.name, chosen.now or datetime.now()), chosen)
+    return _window(new_job(chosen.folder, chosen.name, chosen.now or datetime.now()), chosen)
 
 
 def _window(folder: Path, chosen: argparse.Namespace) -> int:

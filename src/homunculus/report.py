@@ -1,4 +1,4 @@
-"""Figures of a job folder as text or JSON, without an interface; and new jobs from the library's cards."""
+"""Figures of a job folder as text or JSON, without an interface."""
 
 from __future__ import annotations
 
@@ -14,21 +14,18 @@ import msgspec
 from homunculus import library
 from homunculus.core.cells import needs
 from homunculus.core.cells.shots import COLUMNS
-from homunculus.core.edits.edit import Add, apply
-from homunculus.core.edits.lines import do, said
 from homunculus.core.edits.wishes import made_by
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.job import Job
-from homunculus.core.job.shop import Shop
 from homunculus.core.plan.facts import Facts
 from homunculus.core.plan.job_plan import Plan, plan
 from homunculus.core.quantities import System
 from homunculus.core.specs import ALL
 from homunculus.core.why import show_figure, why
 from homunculus.store.atomic import read_bounded
-from homunculus.store.folder import MOST_BYTES, JobFolder, create, decode, read_facts
+from homunculus.store.folder import MOST_BYTES, JobFolder, decode, read_facts
 from homunculus.store.meshes import read_mesh
 
 Thing = TypeVar("Thing", Build, Piece)
@@ -163,35 +160,6 @@ def _plain(figure: Figure) -> dict[str, Any]:
         "inputs": [{"label": i.label, "value": i.value, "origin": i.origin} for i in told.inputs],
         "notes": list(told.notes),
     }
-
-
-def new_job(folder: Path, name: str, now: datetime) -> Path:
-    """Make a job with nothing in it but all cards of the library.
-
-    Parameters
-    ----------
-    folder
-        New or empty.
-    name
-        Of the job.
-    now
-        When work may begin.
-
-    Raises
-    ------
-    UserError
-        When the folder is not empty or cannot be written.
-    """
-    text = library.new_job_lines().replace("@name", name)
-    cards = (("cameras", library.cameras()), ("materials", library.materials()), ("hazards", library.hazards()))
-    job = Job("a job", Shop(), ())
-    for shelf, offered in cards:
-        for card in offered:
-            job = apply(job, Add(("cards", shelf), len(getattr(job.cards, shelf)), card))
-    for _, line in said(text):
-        job = do(job, line)[1]
-    create(folder, job)
-    return folder
 
 
 def make_by(folder: Path, whose: str, way: str, now: datetime) -> str:

@@ -12,8 +12,8 @@ from homunculus.app.benches.made.bench import MadeBench
 from homunculus.core import specs
 from homunculus.core.job.forms import Box, Cylinder
 from homunculus.core.job.operations import Hands
-from homunculus.report import new_job
 from homunculus.store.folder import JobFolder
+from homunculus.store.new_job import new_job
 from tests.app.conftest import drag, key, type_words, typed
 from tests.core.test_own_builds import wished
 

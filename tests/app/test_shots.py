@@ -461,7 +461,7 @@ def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
 
 
 def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_path, now):
-    from homunculus.report import new_job
+    from homunculus.store.new_job import new_job
 
     window = open_window(new_job(tmp_path / "empty", "Empty", now))
     for which in (Qt.Key.Key_1, Qt.Key.Key_7, Qt.Key.Key_B, Qt.Key.Key_V, Qt.Key.Key_H, Qt.Key.Key_G, Qt.Key.Key_J):
@@ -605,7 +605,7 @@ def test_what_covers_says_in_how_many_shots_it_is(window):
 
 
 def test_a_page_is_written_only_where_there_is_a_shot(open_window, tmp_path, now):
-    from homunculus.report import new_job
+    from homunculus.store.new_job import new_job
 
     window = open_window(new_job(tmp_path / "bare", "Bare", now))
     window.benches.open("floor")

@@ -5,13 +5,22 @@ import os
 import subprocess
 import sys
 import time
+from datetime import date
 
 import pytest
-from PySide6.QtCore import QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.start import catch_the_unexpected
+from homunculus.app.start_page import StartPage
+from homunculus.app.theme import load_themes
+from homunculus.cli import main
 from homunculus.core.plan.facts import Want
+from homunculus.store.folder import decode
+from homunculus.store.new_job import new_job
+from homunculus.store.places import data_home
+from homunculus.store.recent import recent, remember
+from tests.app.conftest import key, typed
 
 HEAVY = {"numpy", "scipy", "contourpy", "trimesh", "manifold3d", "pint", "pydantic"}
 
@@ -81,3 +90,100 @@ def test_the_interface_thread_goes_on_while_a_mesh_is_studied(window, qtbot):
     timer.stop()
     QApplication.processEvents()
     assert sorted(gaps)[int(len(gaps) * 0.9)] < 0.25
+
+
+# ------------------------------------------------------------------------------------------ which job
+@pytest.fixture
+def page(qapp, now):
+    made = []
+
+    def open_page(**kwargs):
+        page = StartPage(load_themes()["plaster"], lambda: now, **kwargs)
+        page.resize(960, 640)
+        page.show()
+        page.took = []
+        page.chosen.connect(page.took.append)
+        made.append(page)
+        QApplication.processEvents()
+        return page
+
+    yield open_page
+    for one in made:
+        one.close()
+        one.deleteLater()
+    QApplication.processEvents()
+
+
+def test_jobs_that_were_open_lately_come_first_and_what_is_gone_is_not_offered(page, folder, tmp_path, now):
+    assert recent() == ()
+    own = new_job(tmp_path / "own", "Saltmarsh", now)
+    for path in (folder, own, tmp_path / "gone", folder):
+        remember(path)
+    found = recent()
+    assert [job.path for job in found] == [folder.resolve(), own.resolve()]
+    assert (found[0].name, found[0].builds[0], found[1].builds) == ("The Drowned Lamp", "Lighthouse and breakwater", ())
+    first = page()
+    assert first.spots.focused().objectName() == "job:0"
+    key(first, Qt.Key.Key_Down)
+    key(first, Qt.Key.Key_Return)
+    assert first.took == [own.resolve()]
+    for i in range(30):
+        remember(tmp_path / f"n{i}")
+    (data_home() / "recent.json").write_bytes(b"[3")
+    assert recent() == ()
+    assert [row[0] for row in page().rows()] == ["new", "demo", "open"]
+
+
+def test_a_new_job_is_made_on_its_sheet_by_keys_and_refused_with_a_reason(page, tmp_path):
+    first = page(new=True)
+    assert first.spots.focused().objectName() == "field:name"
+    first.sheet["folder"] = str(tmp_path)
+    key(first, Qt.Key.Key_Return)
+    typed(first, "The walrus: choir")
+    assert first.spots.focused().objectName() == "field:folder", "Enter goes on to the next line"
+    for field, words in (("country", "XX"), ("rate", "25")):
+        first.write(field)
+        typed(first, words)
+    first.write("units")
+    first.spots.find("make").setFocus()
+    key(first, Qt.Key.Key_Return)
+    assert "no country" in first.words
+    assert first.took == []
+    assert not list(tmp_path.glob("The walrus*")), "what could not be made leaves nothing"
+    first.write("country")
+    typed(first, "PT")
+    key(first, Qt.Key.Key_Down)
+    first.make()
+    [made] = first.took
+    assert made == tmp_path / "The walrus- choir"
+    job = decode((made / "job.json").read_bytes(), "job.json").job
+    assert (job.name, job.shop.base_rate_fps, job.shop.hours.country, job.builds) == (
+        "The walrus: choir",
+        25.0,
+        "PT",
+        (),
+    )
+    assert date(2026, 12, 25) in job.shop.hours.days_off
+    again = page(new=True)
+    assert (again.sheet["units"], again.sheet["country"], again.said) == ("imperial", "PT", set()), (
+        "beginnings are those of the last time"
+    )
+    again.sheet |= {"name": "The walrus: choir", "folder": str(tmp_path)}
+    again.make()
+    assert "something in that folder" in again.words
+    key(again, Qt.Key.Key_Escape)
+    assert again.sheet is None
+    key(again, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
+    assert again.sheet is not None
+    assert not again.grab().isNull()
+
+
+def test_without_a_folder_the_program_asks_which_job_once_there_is_one(folder, monkeypatch, tmp_path):
+    asked = []
+    monkeypatch.setattr("homunculus.app.start.open_start", lambda *a, **k: asked.append(("start", k)) or 0)
+    monkeypatch.setattr("homunculus.app.start.open_window", lambda path, **_: asked.append(path.name) or 0)
+    assert main([]) == 0
+    remember(folder)
+    assert main([]) == 0
+    assert main(["start", "--new"]) == 0
+    assert asked == ["the-drowned-lamp", ("start", {"new": False}), ("start", {"new": True})]

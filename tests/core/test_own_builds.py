@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from datetime import date, datetime
 
 import pytest
@@ -14,7 +15,18 @@ from homunculus.core import specs
 from homunculus.core.cells.pieces import read_piece, show_piece
 from homunculus.core.edits.builds import build_copied, build_moved, build_named, sizes_of
 from homunculus.core.edits.decisions import replace_build
-from homunculus.core.edits.pieces import mended, piece_copied, piece_moved, piece_removed, piece_typed
+from homunculus.core.edits.pieces import (
+    mended,
+    piece_copied,
+    piece_moved,
+    piece_placed,
+    piece_pushed,
+    piece_removed,
+    piece_reordered,
+    piece_sized,
+    piece_typed,
+    real_size,
+)  # fmt: skip
 from homunculus.core.edits.routes import step_moved, step_removed, step_typed
 from homunculus.core.edits.wishes import do_wish, found, kind_called, read_sizes
 from homunculus.core.errors import UserError
@@ -304,3 +316,25 @@ def test_steps_of_a_route_are_typed_taken_out_and_moved():
             step_typed(job, "anchor", "ring", line, SHELF)
     with pytest.raises(UserError, match="no step"):
         step_removed(job, "anchor", "ring", "ghost")
+
+
+def test_pieces_are_sized_and_pushed_by_round_steps_and_stay_on_the_ground():
+    job = wished(
+        EMPTY, "build miniature: Barge, 24 m, 1:8", "piece barge: mast: cylinder 400 mm × 8 m, drawn 1:1, 250 %, up 2 m"
+    )
+
+    def mast(job):
+        return job.build("barge").pieces[-1]
+
+    assert real_size(mast(job), 2) == pytest.approx(20.0), "an insert is larger than it was typed"
+    sized = mast(piece_sized(job, "barge", "mast", 2, 5.0))
+    assert sized.form == Cylinder(0.4, 2.0)
+    assert mast(piece_pushed(job, "barge", "mast", along=3)).at_m == (pytest.approx(0.03), 2.0), (
+        "steps of a hundredth of a metre's width"
+    )
+    assert mast(piece_pushed(job, "barge", "mast", up=-50)).at_m == (0.0, 0.0)
+    for bad in (lambda: piece_sized(job, "barge", "mast", 0, 0.0), lambda: piece_sized(job, "barge", "mast", 2, 1e9),
+                lambda: piece_placed(job, "barge", "mast", 2e5, 0), lambda: piece_placed(job, "barge", "mast", math.nan, 0)):  # fmt: skip
+        with pytest.raises(UserError):
+            bad()
+    assert [p.id for p in piece_reordered(job, "barge", "mast", -9).build("barge").pieces][0] == "mast"

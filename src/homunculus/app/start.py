@@ -14,11 +14,13 @@ from types import TracebackType
 from PySide6.QtCore import QObject, QSocketNotifier
 from PySide6.QtWidgets import QApplication
 
+from homunculus import demo
 from homunculus.app.desk import Desk
 from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_fonts, load_themes
 from homunculus.core.errors import UserError
 from homunculus.store.folder import JobFolder
+from homunculus.store.recent import remember
 from homunculus.store.rescue import rescued
 
 
@@ -56,17 +58,69 @@ def open_window(folder: Path, now: datetime | None = None, theme: str | None = N
     UserError
         When the folder cannot be opened or there is no screen.
     """
+    application = _application()
+    _show(folder, now, theme)
+    return _run(application)
+
+
+def open_start(now: datetime | None = None, theme: str | None = None, *, new: bool = False) -> int:
+    """Ask which job, open it in a window and run until it is closed; return the exit code.
+
+    Raises
+    ------
+    UserError
+        When there is no screen.
+    """
+    from homunculus.app.start_page import StartPage
+
+    application = _application()
+    page = StartPage(load_themes()["stage" if theme == "stage" else "plaster"], lambda: now or datetime.now(), new=new)
+    page.resize(960, 640)
+
+    def go(folder: Path) -> None:
+        try:
+            _show(folder, now, theme)
+        except UserError as trouble:
+            page.say(str(trouble))
+        else:
+            page.close()
+
+    def go_demo() -> None:
+        try:
+            go(demo.open_copy((now or datetime.now()).date()))
+        except UserError as trouble:
+            page.say(str(trouble))
+
+    page.chosen.connect(go)
+    page.asked_demo.connect(go_demo)
+    page.show()
+    return _run(application)
+
+
+def _application() -> QApplication:
     if not (os.environ.get("DISPLAY") or os.environ.get("WAYLAND_DISPLAY") or os.environ.get("QT_QPA_PLATFORM")):
         raise UserError("There is no screen to open a window on", remedy="Use “homunculus figures” without one")
-    application = make_application()
+    return make_application()
+
+
+_SHOWN: list[Window] = []
+"""What is saved when the system says that all ends: the window that is open."""
+
+
+def _show(folder: Path, now: datetime | None, theme: str | None) -> None:
     window = make_window(folder, now, theme)
+    remember(window.desk.folder.path)
     catch_the_unexpected(window)
     window.show()
     window.desk.start()
     for sentence in rescued():
         window.desk.said.emit(sentence)
     settle_memory()
-    listening = save_when_told_to_end(application, window)
+    _SHOWN.append(window)
+
+
+def _run(application: QApplication) -> int:
+    listening = save_when_told_to_end(application)
     try:
         return int(application.exec())
     finally:
@@ -74,11 +128,11 @@ def open_window(folder: Path, now: datetime | None = None, theme: str | None = N
 
 
 class Ending(QObject):
-    """Saves and ends when the system says so: a signal, or a desktop that closes."""
+    """Saves what is open and ends when the system says so: a signal, or a desktop that closes."""
 
-    def __init__(self, application: QApplication, window: Window) -> None:
+    def __init__(self, application: QApplication) -> None:
         super().__init__()
-        self._application, self._window = application, window
+        self._application = application
         self._read, self._write = socket.socketpair()
         for end in (self._read, self._write):
             end.setblocking(False)
@@ -91,11 +145,12 @@ class Ending(QObject):
 
     def end(self, *_: object) -> None:
         """Save within three seconds, here or elsewhere, and end."""
-        try:
-            self._window.desk.rescue()
-        except (UserError, OSError) as trouble:
-            sys.stderr.write(f"homunculus: {trouble}\n")
-        self._window.leave()
+        for window in _SHOWN:
+            try:
+                window.desk.rescue()
+            except (UserError, OSError) as trouble:
+                sys.stderr.write(f"homunculus: {trouble}\n")
+            window.leave()
         self._application.exit(0)
 
     def close(self) -> None:
@@ -106,9 +161,9 @@ class Ending(QObject):
         self._write.close()
 
 
-def save_when_told_to_end(application: QApplication, window: Window) -> Ending:
+def save_when_told_to_end(application: QApplication) -> Ending:
     """Listen to TERM, HUP and a closing desktop."""
-    return Ending(application, window)
+    return Ending(application)
 
 
 def settle_memory() -> None:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 import re
 import shutil
 from datetime import date, datetime, timedelta
@@ -10,18 +9,13 @@ from pathlib import Path
 
 from homunculus.core.errors import UserError
 from homunculus.store.atomic import could_not_write, flush_folder, write_atomically
+from homunculus.store.places import data_home
 
 HERE = Path(__file__).parent / "the-drowned-lamp"
 REFERENCE_NOW = datetime(2026, 2, 24, 9, 10)
 """The moment that the demo's dates are written around."""
 
 _MOMENT = re.compile(rb'"(\d{4}-\d\d-\d\d)((?:T[\d:.]+)?)"')
-
-
-def data_home() -> Path:
-    """The folder in which the user's own copy of the demo lives."""
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "homunculus"
 
 
 def demo_folder() -> Path:

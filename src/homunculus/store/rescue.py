@@ -16,14 +16,14 @@ from homunculus.core.session import Pin
 from homunculus.store.atomic import write_atomically
 from homunculus.store.folder import encode
 from homunculus.store.meshes import mesh_file
+from homunculus.store.places import data_home
 
 NOTE = "from.txt"
 
 
 def rescue_home() -> Path:
     """The folder in which rescued jobs lie."""
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "homunculus" / "rescued"
+    return data_home() / "rescued"
 
 
 def keep_elsewhere(folder: Path, job: Job, pins: tuple[Pin, ...], log: Sequence[LogEvent]) -> Path:

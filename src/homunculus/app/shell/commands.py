@@ -40,6 +40,7 @@ WINDOW_COMMANDS: tuple[Command, ...] = (
     Command("Close, or back to the pin", "Esc", lambda window: window.escape(), ("Esc",), listed=False),
     Command("Write a note in the log", "N", lambda window: window.note(), ("N",)),
     Command("Copy the figures of this station", "Ctrl+C", lambda window: window.copy(), ("Ctrl+C",)),
+    Command("A new job", "Ctrl+N", lambda _window: begin_job(), ("Ctrl+N",)),
     Command("Open another job", "Ctrl+O", lambda window: window.choose_job(), ("Ctrl+O",)),
     Command("Save now", "Ctrl+S", lambda window: window.save(), ("Ctrl+S",), listed=False),
     Command("Go on in another folder", "Ctrl+Shift+S", lambda window: window.choose_folder(), ("Ctrl+Shift+S",)),
@@ -69,6 +70,11 @@ def _go(window: WindowLike, name: str) -> None:
 
 def _toggle(window: WindowLike, name: str) -> None:
     window.benches.toggle(name)
+
+
+def begin_job() -> None:
+    """The sheet of a new job, in a window of its own."""
+    QProcess.startDetached(sys.executable, ["-m", "homunculus", "start", "--new"])
 
 
 def open_another(folder: Path) -> str:

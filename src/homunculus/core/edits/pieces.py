@@ -10,10 +10,12 @@ from msgspec.structs import asdict, replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_piece
 from homunculus.core.constructions.register import construction_of
-from homunculus.core.edits.decisions import replace_build
+from homunculus.core.edits.decisions import bounds, replace_build, replace_piece
 from homunculus.core.errors import UserError
+from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.build import Build, Piece, materials_of, piece_of
 from homunculus.core.job.consistent import doubt_about
+from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.operations import AnyOperation, Cast, Insert, LayUp, Pour
@@ -262,3 +264,83 @@ def shots_without(job: Job, build_id: str, piece_id: str = "") -> Job:
         return shot if needs == shot.needs else replace(shot, needs=needs)
 
     return replace(job, shots=tuple(kept(shot) for shot in job.shots))
+
+
+# --------------------------------------------------------------------------------------- taken hold of
+def real_size(piece: Piece, side: int) -> float | None:
+    """Length (``side`` 0), depth (1) or height (2) of a ``piece`` at full size [m]; none of a mesh, which is as large as it was drawn."""
+    size = size_of(piece.form)
+    return size[side] * piece.drawn_at * piece.enlarged if size else None
+
+
+def piece_sized(job: Job, build_id: str, piece_id: str, side: int, real_m: float) -> Job:
+    """Return the ``job`` in which the piece ``piece_id`` of the build ``build_id`` is so long, deep or high (``side`` 0, 1, 2).
+
+    Parameters
+    ----------
+    job, build_id, piece_id
+        Whose piece.
+    side
+        Which of its sizes.
+    real_m
+        At full size.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece, it is a mesh, or the size cannot be.
+    """
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    size = float(f"{real_m / (piece.drawn_at * piece.enlarged):.6g}")
+    low, high = bounds(Box, "length_m")
+    if not low <= size <= high:
+        raise UserError(f"A size of {real_m:g} m is beyond what can be", remedy=f"It goes from {low:g} to {high:g} m")
+    return replace_build(job, replace_piece(build, replace(piece, form=stretched(piece.form, side, size))))
+
+
+def piece_placed(job: Job, build_id: str, piece_id: str, along: float, up: float) -> Job:
+    """Return the ``job`` in which the piece ``piece_id`` of the build ``build_id`` stands at ``along`` and ``up`` [m, real] in the side view.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece, or it would stand further off than anything may.
+    """
+    build = job.build(build_id)
+    at = (float(f"{along:.9g}"), max(0.0, float(f"{up:.9g}")))
+    most = 100_000.0
+    if not max(map(abs, at)) <= most:
+        raise UserError(f"Nothing stands further off than {most:g} m", remedy="Put it nearer")
+    return replace_build(job, replace_piece(build, replace(piece_of(build, piece_id), at_m=at)))
+
+
+def piece_pushed(job: Job, build_id: str, piece_id: str, along: int = 0, up: int = 0) -> Job:
+    """Return the ``job`` in which the piece ``piece_id`` of the build ``build_id`` stands so many steps further ``along`` or ``up``.
+
+    A step is about a hundredth of its own size, one, two or five of something; of a mesh about a millimetre as built.
+
+    Raises
+    ------
+    UserError
+        As :func:`piece_placed`.
+    """
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    step = nice_step(max(real_size(piece, 0 if along else 2) or 0.0, build.scale * 0.1))
+    return piece_placed(job, build_id, piece_id, piece.at_m[0] + along * step, piece.at_m[1] + up * step)
+
+
+def piece_reordered(job: Job, build_id: str, piece_id: str, by: int) -> Job:
+    """Return the ``job`` in which the piece ``piece_id`` of the build ``build_id`` is told so many places later (``by``).
+
+    Raises
+    ------
+    UserError
+        When there is no such piece.
+    """
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    others = [p for p in build.pieces if p is not piece]
+    others.insert(max(0, min(len(others), build.pieces.index(piece) + by)), piece)
+    return replace_build(job, replace(build, pieces=tuple(others)))

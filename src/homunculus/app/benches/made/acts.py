@@ -5,14 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from msgspec.structs import replace
-
 from homunculus import library
 from homunculus.core.edits import builds, pieces, routes
-from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.edits.wishes import found, made_by
 from homunculus.core.errors import UserError
-from homunculus.core.form.stretch import size_of, stretched
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.job import Job
 
@@ -91,33 +87,26 @@ class Acts:
 
     def reordered(self, piece: Piece, by: int) -> None:
         """A piece stands further down among its build's, or up."""
-        build = self.desk.build
-        others = [p for p in build.pieces if p is not piece]
-        others.insert(max(0, min(len(others), build.pieces.index(piece) + by)), piece)
-        self.try_to(f"{piece.name} moved", lambda: replace_build(self.desk.job, replace(build, pieces=tuple(others))))
+        self.try_to(
+            f"{piece.name} moved", lambda: pieces.piece_reordered(self.desk.job, self.desk.chosen, piece.id, by)
+        )
 
     def placed(self, piece: Piece, along: float, up: float) -> None:
         """A piece stands elsewhere in the side view [m, real]."""
-        new = replace(piece, at_m=(along, max(0.0, up)))
-        self.try_to(f"{piece.name} placed", lambda: replace_build(self.desk.job, replace_piece(self.desk.build, new)))
+        self.try_to(
+            f"{piece.name} placed", lambda: pieces.piece_placed(self.desk.job, self.desk.chosen, piece.id, along, up)
+        )
+
+    def pushed(self, piece: Piece, along: int = 0, up: int = 0) -> None:
+        """A piece stands so many steps further along, or up."""
+        self.try_to(
+            f"{piece.name} placed", lambda: pieces.piece_pushed(self.desk.job, self.desk.chosen, piece.id, along, up)
+        )
 
     def sized(self, piece: Piece, side: int, real_m: float) -> bool:
         """A piece's form is so long, deep or high at full size [m]."""
-        k = piece.drawn_at * piece.enlarged
-
-        def make() -> Job:
-            form = stretched(piece.form, side, float(f"{real_m / k:.6g}"))
-            return pieces.checked(
-                replace_build(self.desk.job, replace_piece(self.desk.build, replace(piece, form=form)))
-            )
-
-        return self.try_to(f"{piece.name} {('length', 'depth', 'height')[side]}", make)
-
-    @staticmethod
-    def real_size(piece: Piece, side: int) -> float | None:
-        """How long, deep or high a piece is at full size [m]; none of a mesh."""
-        size = size_of(piece.form)
-        return size[side] * piece.drawn_at * piece.enlarged if size else None
+        name = f"{piece.name} {('length', 'depth', 'height')[side]}"
+        return self.try_to(name, lambda: pieces.piece_sized(self.desk.job, self.desk.chosen, piece.id, side, real_m))
 
     def made(self, piece: Piece, way_id: str) -> None:
         """A piece comes to be another way."""

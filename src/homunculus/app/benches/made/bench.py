@@ -8,7 +8,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.made.acts import Acts
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.handles import ElevationBench
@@ -20,6 +19,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.pieces import HINT, show_piece
 from homunculus.core.cells.steps import HINT as STEP_HINT
+from homunculus.core.edits.pieces import real_size
 from homunculus.core.job.build import Piece
 from homunculus.core.job.ways import way_of
 
@@ -333,7 +333,7 @@ class MadeBench(ElevationBench):
         if box.isEmpty():
             return
         for side, at in ((0, QPointF(box.right(), box.center().y())), (2, QPointF(box.center().x(), box.top()))):
-            real = Acts.real_size(piece, side)
+            real = real_size(piece, side)
             if real is None:
                 continue
             ink.lozenge(at.x(), at.y(), 11)

@@ -6,13 +6,13 @@ from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 
-from homunculus.app.benches.made.acts import Acts
 from homunculus.app.benches.made.begin import BeginBench
 from homunculus.app.benches.made.begin_view import SIDES
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.cells.pieces import show_piece
+from homunculus.core.edits.pieces import real_size
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
@@ -54,7 +54,7 @@ class ElevationBench(BeginBench):
                 f"piece:{one.id}", grown, said, Qt.CursorShape.SizeAllCursor, partial(self._wire_piece, one.id)
             )
             handle.lower() if piece is None or one.id != piece.id else handle.raise_()
-        if piece is None or Acts.real_size(piece, 0) is None:
+        if piece is None or real_size(piece, 0) is None:
             return
         box = view.outline(piece).boundingRect()
         if box.isEmpty():
@@ -64,7 +64,7 @@ class ElevationBench(BeginBench):
             2: (QPointF(box.center().x(), box.top()), Qt.CursorShape.SizeVerCursor),
         }
         for side, (at, cursor) in ends.items():
-            real = Acts.real_size(piece, side) or 0.0
+            real = real_size(piece, side) or 0.0
             said = f"{piece.name} {SIDES[side]}, {self.desk.given(real, 'length')} real, decided"
             self.spots.place_handle(
                 f"size:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), said, cursor, partial(self._wire_size, side)
@@ -104,13 +104,11 @@ class ElevationBench(BeginBench):
             moved = tuple(
                 round(v / step) * step for v in (along + (at.x() - start.x()) / px, up - (at.y() - start.y()) / px)
             )
-            self.acts.placed(piece, float(f"{moved[0]:.9g}"), float(f"{moved[1]:.9g}"))
+            self.acts.placed(piece, *moved)
 
         def step(steps: int) -> None:
             self.acts.choose(piece_id)
-            piece = self._chosen(piece_id)
-            by = nice_step(max(Acts.real_size(piece, 0) or 0.0, self.desk.build.scale * 0.1)) * steps
-            self.acts.placed(piece, float(f"{piece.at_m[0] + by:.9g}"), piece.at_m[1])
+            self.acts.pushed(self._chosen(piece_id), along=steps)
 
         handle.pressed.connect(grasp)
         handle.dragged.connect(pull)
@@ -124,15 +122,12 @@ class ElevationBench(BeginBench):
             if piece:
                 view = self.elevation()
                 step = nice_step(40 / view.px)
-                self.acts.placed(
-                    piece, piece.at_m[0], float(f"{round((view.ground - at.y()) / view.px / step) * step:.9g}")
-                )
+                self.acts.placed(piece, piece.at_m[0], round((view.ground - at.y()) / view.px / step) * step)
 
         def step(steps: int) -> None:
             piece = self.piece()
             if piece:
-                by = nice_step(max(Acts.real_size(piece, 2) or 0.0, self.desk.build.scale * 0.1)) * steps
-                self.acts.placed(piece, piece.at_m[0], float(f"{piece.at_m[1] + by:.9g}"))
+                self.acts.pushed(piece, up=steps)
 
         handle.pressed.connect(self.desk.grasp)
         handle.dragged.connect(pull)
@@ -148,7 +143,7 @@ class ElevationBench(BeginBench):
 
         def pull(at: QPointF) -> None:
             piece = self.piece()
-            now = Acts.real_size(piece, side) if piece else None
+            now = real_size(piece, side) if piece else None
             if piece is None or now is None:
                 return
             here = at.x() if side == 0 else -at.y()
@@ -161,14 +156,14 @@ class ElevationBench(BeginBench):
 
         def step(steps: int) -> None:
             piece = self.piece()
-            now = Acts.real_size(piece, side) if piece else None
+            now = real_size(piece, side) if piece else None
             if piece and now:
                 by = nice_step(now)
                 self.acts.sized(piece, side, max(by, round(now / by + steps) * by))
 
         def type_over(first: str) -> None:
             piece = self.piece()
-            now = Acts.real_size(piece, side) if piece else None
+            now = real_size(piece, side) if piece else None
             if piece and now:
                 self.ask(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), first or self.length(now),
                           lambda words: self._sized(side, words), handle, "on_drawing")  # fmt: skip
