@@ -51,6 +51,24 @@ def why(window: Window) -> None:
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery", op="rubber-1"))
 
 
+def gallery(window: Window) -> None:
+    """The gallery chosen."""
+    window.desk.piece_id = "gallery"
+    window.desk.changed.emit()
+
+
+def beginning(window: Window) -> None:
+    """A build begins: a puppet, its height said."""
+    window.benches.open("made")
+    bench = window.benches.of("made")
+    bench.begin()
+    assert bench.beginning is not None
+    bench.beginning.choose(2)
+    bench.beginning.name = "Diver"
+    bench.beginning.size(2, 1.8)
+    bench.again()
+
+
 def claw_rubber(window: Window) -> None:
     """The claw's first half, with its print coat."""
     window.benches.of("mix").show_piece("claw")
@@ -94,10 +112,10 @@ PICTURES: dict[str, Callable[[Window], None]] = {
     spec.name: on(spec.name, "lighthouse") for spec in BENCHES if spec.factory and (spec.place in ("station", "window") or spec.key)
 } | {
     "scale-dragged": dragged,
-    "scale-puppet": on("scale", "oldclaw"),
     "scale-stage-imperial": stage_colours,
     "why": why,
-    "mould-rigid": on("mould", "gulls"),
+    "made": on("made", "lighthouse", gallery),
+    "made-begin": beginning,
     "mix": on("mix", "oldclaw", claw_rubber),
     "weigh_up": weighing,
     "cure": trying,

@@ -5,8 +5,9 @@ import random
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
 from homunculus.app.benches.made.bench import MadeBench
 from homunculus.core import specs
@@ -306,3 +307,79 @@ def test_a_press_beside_all_pieces_moves_nothing(bench, window):
     before = window.desk.job
     QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=QPoint(300, 130))
     assert window.desk.job == before
+
+
+# --------------------------------------------------------------------------------------------- what can be done
+def menu_of(window):
+    menus = [menu for menu in window.findChildren(QMenu, "what-can") if menu.isVisible()]
+    assert menus, "no menu came"
+    return menus[-1]
+
+
+def entries(menu):
+    return [action.text().partition("\t")[0] for action in menu.actions() if action.text()]
+
+
+def right_press(window, place, name):
+    spot = place.spots.find(name)
+    QApplication.sendEvent(
+        place,
+        QContextMenuEvent(
+            QContextMenuEvent.Reason.Mouse, spot.geometry().center(), spot.mapToGlobal(spot.rect().center())
+        ),
+    )
+    return menu_of(window)
+
+
+def do_entry(menu, words):
+    next(action for action in menu.actions() if action.text().startswith(words)).trigger()
+    menu.close()
+    QApplication.processEvents()
+
+
+def test_a_right_press_tells_what_can_be_done_with_a_thing_and_does_it(bench, window):
+    do_entry(right_press(window, bench, "line:breakwater"), "A copy")
+    assert [p.id for p in window.desk.build.pieces][-1] == "breakwater-2"
+    press(bench, "line:gallery")
+    menu = right_press(window, bench, "step:sculpt")
+    assert entries(menu)[:3] == ["Done before", "Done after", "Take this step out"]
+    do_entry(menu, "Take this step out")
+    assert "sculpt" not in [op.id for op in piece(window, "gallery").route]
+    before = window.desk.decision("work_s:gallery/clay-blanket").value
+    do_entry(right_press(window, bench, "decide:work_s:gallery/clay-blanket"), "A step more")
+    assert window.desk.decision("work_s:gallery/clay-blanket").value > before
+    menu = right_press(window, window.rail, "build:ferry")
+    assert window.desk.chosen == "ferry", "what is spoken of is chosen"
+    do_entry(menu, "Further up")
+    assert window.desk.job.builds[0].id == "ferry"
+
+
+def test_the_menu_key_asks_of_what_has_the_keyboard(bench, window):
+    spot = bench.spots.find("line:tower")
+    spot.setFocus()
+    QApplication.sendEvent(spot, QContextMenuEvent(QContextMenuEvent.Reason.Keyboard, QPoint(1, 1), QPoint(1, 1)))
+    menu = menu_of(window)
+    assert menu.activeAction().text().startswith("Type its line")
+    menu.close()
+
+
+def test_a_press_on_the_jobs_name_tells_all_that_the_program_can_do(window):
+    press(window.line, "whole")
+    menu = menu_of(window)
+    told = {words for part in menu.actions() if part.menu() for words in entries(part.menu())} | set(entries(menu))
+    missing = {c.words for c in window.commands if c.words != "How the whole job stands"} - told
+    assert not missing
+    do_entry(menu, "How the whole job stands")
+    assert window.benches.open_spec.name == "whole"
+
+
+@pytest.mark.parametrize(("words", "first"), [
+    ("rename", "Rename this build"), ("new puppet", "A new build"), ("new job", "A new job"), ("copy piece", "A copy of this piece"),
+    ("plaster", "Plaster colours"), ("delete build", "Delete this build"), ("material", "Type this piece anew"), ("step", "One more step"),
+])  # fmt: skip
+def test_the_go_to_box_finds_what_can_be_done_by_the_words_people_type(window, words, first):
+    window.goto.open()
+    window.goto.line.setText(words)
+    assert any(entry[0].startswith(first) for entry in window.goto.matches()[:4]), [
+        entry[0] for entry in window.goto.matches()[:6]
+    ]

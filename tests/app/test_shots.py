@@ -430,7 +430,7 @@ def _inflated(stream):
 
 # --------------------------------------------------------------------------------------- whole job
 def test_the_whole_job_says_what_is_in_the_way_and_goes_there(window):
-    QTest.mouseClick(window.line.spots.find("whole"), Qt.MouseButton.LeftButton)
+    key(window, Qt.Key.Key_J)
     bench = window.benches.of("whole")
     assert [r.build.id for r in bench.rows()][:3] == ["keeper", "lighthouse", "ferry"]
     assert {words: count for count, words, _ in bench.counts()} == {

@@ -337,4 +337,4 @@ def test_pieces_are_sized_and_pushed_by_round_steps_and_stay_on_the_ground():
                 lambda: piece_placed(job, "barge", "mast", 2e5, 0), lambda: piece_placed(job, "barge", "mast", math.nan, 0)):  # fmt: skip
         with pytest.raises(UserError):
             bad()
-    assert [p.id for p in piece_reordered(job, "barge", "mast", -9).build("barge").pieces][0] == "mast"
+    assert piece_reordered(job, "barge", "mast", -9).build("barge").pieces[0].id == "mast"

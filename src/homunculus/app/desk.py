@@ -56,8 +56,10 @@ class Desk(QObject):
     asked_why = Signal(object)
     wanted = Signal(str)
     """A bench, by its name."""
-    asked_to_begin = Signal()
-    """A new build."""
+    asked_what = Signal(object, object, object)
+    """What can be done: on which place, with which spot or none, where on the screen."""
+    asked_of_made = Signal(str)
+    """Something that the bench for builds and pieces does, by the name of what it does."""
     working = Signal(str, float)
 
     def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:

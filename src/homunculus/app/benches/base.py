@@ -10,7 +10,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.glyphs import state_glyph
@@ -123,6 +123,15 @@ class Bench(Place):
     @staticmethod
     def _short(decision: Decision) -> str:
         return decision.label.rsplit(", ", 1)[-1]
+
+    def can(self, key: str) -> list[Can]:
+        """A decided value is typed, stepped, or goes back to the pin."""
+        kind, _, name = key.partition(":")
+        if kind != "decide":
+            return []
+        desk = self.desk
+        return [Can("Type another value", "Enter", lambda: self.type_value(name)), Can("A step more", "↑", lambda: desk.step(desk.decision(name), 1)),
+                Can("A step less", "↓", lambda: desk.step(desk.decision(name), -1)), Can("Back to the pinned value", "Esc", lambda: desk.to_pin(desk.decision(name)))]  # fmt: skip
 
     # --------------------------------------------------------------------------------- cautions
     def lay_cautions(self, cautions: Sequence[str], area: QRectF) -> None:

@@ -3,16 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.spot import Spots
+from homunculus.app.drawing.spot import Spot, Spots
 from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
 from homunculus.app.theme.setting import Setting
+
+
+class Can(NamedTuple):
+    """Something that can be done with a thing: in words, by which key, and how."""
+
+    words: str
+    key: str
+    act: Callable[[], object]
 
 
 class Place(QWidget):
@@ -120,6 +129,18 @@ class Place(QWidget):
                 ink.ticks(QRectF(spot.geometry()))
         finally:
             painter.end()  # an open painter takes the whole program down
+
+    def can(self, _key: str) -> list[Can]:
+        """What can be done with what lies beneath the spot of a key, beside pressing it."""
+        return []
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """A right press, or the Menu key: what can be done with this."""
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        spot = self.spots.focused() if by_key else self.childAt(event.pos())
+        found = spot if isinstance(spot, Spot) else None
+        at = found.mapToGlobal(found.rect().center()) if found and by_key else event.globalPos()
+        self.desk.asked_what.emit(self, found, at)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         super().resizeEvent(event)

@@ -109,12 +109,13 @@ class KeyHelp(Place):
         ink.box(0.75, 0.75, self.width() - 1.5, self.height() - 1.5, edge="ink", width=1.5)
         ink.text(18, 34, "The keys", "bench_question")
         ink.text(self.width() - 18, 34, "any key puts them away", "note", "ink2", "right")
+        pitch = min(ROW, (self.height() - 104) / max(len(rows) for _, rows in self.groups()))
         for x, (head, rows) in zip(COLUMNS, self.groups(), strict=True):
             room = min(266.0, self.width() - x - 14)
             ink.text(x, 68, ink.squeezed(room, head, "heading"), "heading")
             ink.rule(x, 76, x + room, 76, "ink", 1.5)
             caps = max(26.0, *(10 + ink.width(key, "tick", 600) for key, _ in rows)) + 8
             for index, (key, words) in enumerate(rows):
-                y = 94 + index * ROW
+                y = 94 + index * pitch
                 ink.key(x, y, key, "")
                 ink.text(x + caps, y + 5, ink.squeezed(room - caps, words, "body"), "body")

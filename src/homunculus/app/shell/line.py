@@ -40,8 +40,9 @@ class Line(Place):
 
     def arrange(self) -> None:
         made = self.desk.build_plan if self.desk.chosen else None
-        self.spots.place("whole", QRectF(8, 4, FIRST_X - 26, 72), f"{self.desk.job.name}: how the whole job stands",
-                         lambda: self.desk.wanted.emit("whole"))  # fmt: skip
+        self.spots.place(
+            "whole", QRectF(8, 4, FIRST_X - 26, 72), f"{self.desk.job.name}: all that can be done", self._all
+        )
         uncovered = len(self.desk.plan.coverage.uncovered)
         if uncovered:
             self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} needs that nobody covers",
@@ -68,6 +69,11 @@ class Line(Place):
         if opens:
             return f"opens {show_moment(opens)}"
         return phrase(headline.note, self.desk.system, self.desk.job.shop.currency)
+
+    def _all(self) -> None:
+        spot = self.spots.find("whole")
+        if spot:
+            self.desk.asked_what.emit(self, spot, spot.mapToGlobal(spot.rect().bottomLeft()))
 
     def content(self) -> object:
         """Station by station, what is shown."""

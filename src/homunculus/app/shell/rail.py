@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainterPath, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
-from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.place import Can, Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
@@ -47,7 +49,7 @@ class Rail(Place):
     def _rows(self) -> list[tuple[Build, QRectF]]:
         builds = self.desk.job.builds
         height = self.row_height()
-        room = max(1, int((self.height() - MORE_H) // height))
+        room = max(1, int((self.height() - MORE_H) / height + 1e-6))  # as many as were made to fit
         chosen = next((i for i, b in enumerate(builds) if b.id == self.desk.chosen), 0)
         self._first = max(0, min(self._first, len(builds) - room))
         if self._follow and not self._first <= chosen < self._first + room:
@@ -72,12 +74,22 @@ class Rail(Place):
             self.spots.place(f"build:{build.id}", area, said, lambda b=build.id: self.desk.choose(b))  # type: ignore[misc]
         self.spots.place("begin", self._more_area(), "begin a new build, Ctrl+B", self.begin)
 
+    def can(self, key: str) -> list[Can]:
+        """With a build of the cast: what the bench for builds does."""
+        kind, _, name = key.partition(":")
+        if kind != "build":
+            return []
+        self.desk.choose(name)
+        words = (("What it is made of", "M", "enter"), ("Rename it", "", "rename_build"), ("A copy of it", "", "copy_build"), ("Further up", "", "build_up"),
+                 ("Further down", "", "build_down"), ("Delete it", "", "delete_build"))  # fmt: skip
+        return [Can(said, key, partial(self.desk.asked_of_made.emit, what)) for said, key, what in words]
+
     def _more_area(self) -> QRectF:
         return QRectF(0, self.height() - MORE_H, self.width() - 2, MORE_H)
 
     def begin(self) -> None:
         """A new build begins, on the bench for it."""
-        self.desk.asked_to_begin.emit()
+        self.desk.asked_of_made.emit("begin")
 
     def content(self) -> object:
         """Per row, what it shows."""

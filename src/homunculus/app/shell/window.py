@@ -6,13 +6,15 @@ from functools import cached_property, partial
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from PySide6.QtCore import QRect, QSettings, Qt, QTimer
+from PySide6.QtCore import QPoint, QRect, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QDragEnterEvent, QDropEvent, QKeyEvent, QKeySequence, QResizeEvent, QShortcut
 from PySide6.QtWidgets import QApplication, QLineEdit, QMainWindow, QWidget
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.spot import Spot
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
@@ -71,7 +73,8 @@ class Window(QMainWindow):
         desk.changed.connect(self.benches.show_open)
         desk.asked_why.connect(self.why.ask)
         desk.wanted.connect(self.benches.open)
-        desk.asked_to_begin.connect(self._begin_build)
+        desk.asked_of_made.connect(self._on_made)
+        desk.asked_what.connect(self._say_what_can)
         desk.said.connect(self.notice.say)
         desk.working.connect(self.notice.work)
         self.notice.cancelled.connect(desk.runner.stop)
@@ -84,9 +87,16 @@ class Window(QMainWindow):
                 else:
                     self._keys[QKeySequence.fromString(keys)[0].key()] = command  # type: ignore[index]
 
-    def _begin_build(self) -> None:
+    def _say_what_can(self, place: Place, spot: Spot | None, at: QPoint) -> None:
+        """Tell what can be done with a thing; of the job's name all that the program can do."""
+        from homunculus.app.shell.what_can import everything, show, with_thing
+
+        show(everything(self) if spot and spot.objectName() == "whole" else with_thing(self, place, spot), at)
+
+    def _on_made(self, what: str) -> None:
+        """Do something on the bench where builds begin and pieces are made."""
         self.benches.open("made")
-        self.benches.of("made").begin()
+        getattr(self.benches.of("made"), what)()
 
     # ------------------------------------------------------------------------------------ layout
     def resizeEvent(self, event: QResizeEvent) -> None:

@@ -246,13 +246,10 @@ def _making(piece: Piece, shelf: Shelf) -> Making:
 
 def _parts(text: str, cards: tuple[MaterialCard, ...]) -> Iterator[str]:
     """The phrases of a line. A comma within a card's name, or between a weight and its sizes, parts nothing."""
-    parts = [" ".join(part.split()) for part in text.split(",") if part.strip()]
+    parts = [" ".join(part.split()) for part in re.split(r"(?<!\d),|,(?!\d)", text) if part.strip()]  # not within 1,5
     while parts:
         if len(parts) > 1 and parts[0].startswith("clay ") and not _BY.search(parts[0]) and _BY.search(parts[1]):
             parts[:2] = [f"{parts[0]} {parts[1]}"]
-        if len(parts) > 1 and re.search(r"\d$", parts[0]) and re.match(r"\d", parts[1]):  # 1,5 m
-            parts[:2] = [f"{parts[0]},{parts[1]}"]
-            continue
         both = " ".join(parts[:2])
         if len(parts) > 1 and _named(both, cards):
             parts[:2] = [both]

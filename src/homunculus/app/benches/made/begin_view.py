@@ -36,6 +36,11 @@ def _shape(kind_id: str) -> QPainterPath:
     return whole.simplified()
 
 
+def with_article(name: str) -> str:
+    """A kind's ``name`` as one of them: “an animated puppet”."""
+    return f"{'an' if name[:1] in 'aeiou' else 'a'} {name}"
+
+
 class Beginning:
     """What is said of a new build so far; a beginning of the card where nobody has said otherwise."""
 
@@ -176,7 +181,12 @@ class BeginView:
         )
         self._value(ink, self.scale_area(), scale, "built at", said="scale" in now.said)
         area = self.begin_area()
-        ink.key(area.x() + 6, area.y() + 18, "Enter", f"begin a {now.kind.name}" if now.name else "name it, then begin")
+        ink.key(
+            area.x() + 6,
+            area.y() + 18,
+            "Enter",
+            f"begin {with_article(now.kind.name)}" if now.name else "name it, then begin",
+        )
         self._brings(ink)
 
     def _stretch(self) -> tuple[float, float]:
@@ -223,7 +233,13 @@ class BeginView:
         """What the kind brings, and with which doubts it begins."""
         x, y = 410.0, self.foot() + 8
         room = self.width - x - 18
-        ink.text(x, y, ink.squeezed(room, f"A {self.now.kind.name} brings", "label", 600), "label", weight=600)
+        ink.text(
+            x,
+            y,
+            ink.squeezed(room, f"{with_article(self.now.kind.name).capitalize()} brings", "label", 600),
+            "label",
+            weight=600,
+        )
         names = ", ".join(line.partition(":")[0] for line in self.now.kind.pieces)
         y = ink.paragraph(x, y + 20, room, f"{names}; each with its usual steps.", "note", most=2)
         ink.text(x, y + 10, "To be asked", "label", weight=600)

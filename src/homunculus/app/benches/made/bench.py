@@ -15,6 +15,7 @@ from homunculus.app.benches.made.signs import draw_way
 from homunculus.app.benches.made.strip import HEIGHT, Strip
 from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.pieces import HINT, show_piece
@@ -226,6 +227,20 @@ class MadeBench(ElevationBench):
         """The chosen build stands one row further down."""
         if self.desk.chosen:
             self.acts.build_moved(1)
+
+    def can(self, key: str) -> list[Can]:
+        """With a piece, or with a step of its making."""
+        kind, _, name = key.partition(":")
+        piece = self.piece()
+        if kind == "step" and piece:
+            return [Can("Done before", "Alt+←", lambda: self.acts.step_moved(piece.id, name, -1)), Can("Done after", "Alt+→", lambda: self.acts.step_moved(piece.id, name, 1)),
+                    Can("Take this step out", "Delete", lambda: self.acts.step_deleted(piece.id, name)), Can("One more step", "+", self.add_step)]  # fmt: skip
+        if kind in ("line", "piece"):
+            self.acts.choose(name)
+        if kind in ("line", "piece", "size", "foot"):
+            return [Can("Type its line", "Enter", self.type_piece), Can("A copy", "D", self.copy_piece), Can("A copy for the other side", "X", self.mirror_piece),
+                    Can("Another way of making it", "R", self.next_way), Can("Give it to another build", "", self.give_piece), Can("Delete it", "Delete", self.delete_piece)]  # fmt: skip
+        return super().can(key)
 
     # --------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
