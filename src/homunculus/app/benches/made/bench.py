@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QPainterPath
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
@@ -22,7 +22,7 @@ from homunculus.core.cells.pieces import HINT, show_piece
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.pieces import real_size
 from homunculus.core.job.build import Piece
-from homunculus.core.job.ways import way_of
+from homunculus.core.job.ways import WayCard, way_of
 
 ROW = 40.0
 WAY_W, WAY_H = 74.0, 66.0
@@ -406,22 +406,28 @@ class MadeBench(ElevationBench):
         )
 
     def _ways(self, ink: Ink, piece: Piece, view: Elevation) -> None:
-        now, outline = way_of(piece, self.acts.shelf.ways), view.outline(piece)
-        ink.text(self.split() + 4, self.ways_top() + 14, ink.squeezed(self.width() - self.split() - 20, f"How the {piece.name} comes to be", "label", 600),
-                 "label", weight=600)  # fmt: skip
+        """The small sections; they are the same until form, way or room differ, and are stamped until then."""
+        now = way_of(piece, self.acts.shelf.ways)
+        area = QRectF(
+            self.split(), self.ways_top(), self.width() - self.split() - 8, self.strip_top() - 8 - self.ways_top()
+        )
+        key = (piece.form, piece.name, now and now.id, id(self.desk.facts), area.getRect())
+        self.kept(ink, "ways", key, area, lambda pen: self._draw_ways(pen, piece, view.outline(piece), now))
+
+    def _draw_ways(self, ink: Ink, piece: Piece, outline: QPainterPath, now: WayCard | None) -> None:
+        room = self.width() - self.split() - 20
+        ink.text(
+            self.split() + 4,
+            self.ways_top() + 14,
+            ink.squeezed(room, f"How the {piece.name} comes to be", "label", 600),
+            "label",
+            weight=600,
+        )
         for index, way in enumerate(self.acts.shelf.ways):
             area, here = self.way_area(index), now is not None and way.id == now.id
-            mark = QRectF(area.center().x() - 26, area.top() + 2, 52, 42)
-            draw_way(ink, way, outline, mark, here=here)
-            word = way.name.partition(",")[0]
-            width = ink.text(area.center().x(), area.top() + 59, ink.squeezed(area.width(), word, "note", 600 if here else 0), "note",
-                             "ink" if here else "ink2", "centre", 600 if here else 0)  # fmt: skip
+            draw_way(ink, way, outline, QRectF(area.center().x() - 26, area.top() + 2, 52, 42), here=here)
+            weight, x, y = 600 if here else 0, area.center().x(), area.top() + 62
+            word = ink.squeezed(area.width(), way.name.partition(",")[0], "note", weight)
+            width = ink.text(x, y - 3, word, "note", "ink" if here else "ink2", "centre", weight)
             if here:
-                ink.rule(
-                    area.center().x() - width / 2,
-                    area.top() + 62,
-                    area.center().x() + width / 2,
-                    area.top() + 62,
-                    "ink",
-                    2,
-                )
+                ink.rule(x - width / 2, y, x + width / 2, y, "ink", 2)

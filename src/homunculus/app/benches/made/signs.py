@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QPainterPath, QPainterPathStroker, QTransform
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath, QPainterPathStroker, QPolygonF, QTransform
 
 from homunculus.app.theme.ink import Ink
 from homunculus.core.constructions.register import construction_of
@@ -18,7 +18,21 @@ def fitted(path: QPainterPath, area: QRectF) -> QPainterPath:
         path.addRect(area)
         return path
     k = min(area.width() / box.width(), area.height() / box.height())
-    return QTransform(k, 0, 0, k, area.center().x() - box.center().x() * k, area.bottom() - box.bottom() * k).map(path)
+    small = QTransform(k, 0, 0, k, area.center().x() - box.center().x() * k, area.bottom() - box.bottom() * k).map(path)
+    found = QPainterPath()
+    for polygon in small.toSubpathPolygons():
+        found.addPolygon(QPolygonF(_coarser(polygon.toList())))
+        found.closeSubpath()
+    return found
+
+
+def _coarser(points: list[QPointF]) -> list[QPointF]:
+    """Without points that lie within a pixel of the one before: of a mesh's outline most do, and rings around it would cost their square."""
+    kept = points[:1]
+    for point in points[1:]:
+        if (point - kept[-1]).manhattanLength() >= 1.0:
+            kept.append(point)
+    return kept
 
 
 def draw_way(ink: Ink, way: WayCard, outline: QPainterPath, area: QRectF, *, here: bool) -> None:
