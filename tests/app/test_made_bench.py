@@ -248,6 +248,21 @@ def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_
     assert [b.id for b in window.desk.job.builds][:2] == ["light-on-the-rock-2", "lighthouse"]
     bench.delete_build()
     assert "light-on-the-rock-2" not in [b.id for b in window.desk.job.builds]
+    window.desk.choose("lighthouse")
+    bench.tie_build()
+    typed(window, "Paddle ferry at 200 %")
+    assert window.desk.build.scale == 12.0
+    window.desk.do("set builds/ferry/scale 1:32")
+    assert window.desk.build.scale == 16.0, "it moves with the one that it follows"
+    window.desk.step(window.desk.decision("scale"), 1)
+    assert "takes its scale from Paddle ferry" in window.notice.words
+    assert window.desk.build.scale == 16.0
+    bench.tie_build()
+    typed(window, "")
+    assert window.desk.build.follows == "", "its own stands there to be taken"
+    key(window, Qt.Key.Key_Question, Qt.KeyboardModifier.ShiftModifier)
+    assert window.help.isVisible()
+    key(window, Qt.Key.Key_Escape)
     for _ in range(len(window.desk.job.builds)):
         bench.delete_build()
     assert window.desk.job.builds == ()

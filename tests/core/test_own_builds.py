@@ -14,7 +14,7 @@ from homunculus import library
 from homunculus.core import specs
 from homunculus.core.cells.pieces import read_piece, show_piece
 from homunculus.core.edits.builds import build_copied, build_moved, build_named, sizes_of
-from homunculus.core.edits.decisions import replace_build
+from homunculus.core.edits.decisions import decide, find_decision, replace_build
 from homunculus.core.edits.pieces import (
     mended,
     piece_copied,
@@ -39,6 +39,7 @@ from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.job.ways import way_of
 from homunculus.core.plan.job_plan import plan
+from homunculus.core.session import Session
 from tests.strategies import jobs
 
 SHELF = library.shelf()
@@ -338,3 +339,41 @@ def test_pieces_are_sized_and_pushed_by_round_steps_and_stay_on_the_ground():
         with pytest.raises(UserError):
             bad()
     assert piece_reordered(job, "barge", "mast", -9).build("barge").pieces[0].id == "mast"
+
+
+def test_builds_follow_another_in_scale_through_undo_and_when_it_goes():
+    session = Session(
+        wished(
+            EMPTY,
+            "build animated-puppet: Diver, 1.6 m, 1:4",
+            "build set-cut-out: Quay",
+            "build prop: Glove",
+            "build prop: Reef",
+        ),
+        shelf=SHELF,
+    )
+    for line in ("tie quay to diver", "tie glove to quay at 250 %"):
+        session.do(line)
+
+    def scales():
+        return {b.id: b.scale for b in session.job.builds}
+
+    assert scales() == {"diver": 4.0, "quay": 4.0, "glove": pytest.approx(1.6), "reef": 1.0}
+    session.do("set builds/diver/scale 1:6")
+    assert scales() == {"diver": 6.0, "quay": 6.0, "glove": pytest.approx(2.4), "reef": 1.0}
+    session.undo()
+    assert scales()["glove"] == pytest.approx(1.6)
+    before = session.job
+    with pytest.raises(UserError, match="takes its scale from Diver"):
+        decide(session.job, find_decision(session.job, "quay", "scale"), 8.0)
+    for line, said in (("tie diver to glove", "from itself"), ("tie quay to ghost", "is no build"), ("tie quay to diver at 5000 %", "beyond"),
+                       ("set builds/diver/scale 1:0.002", "would be built at")):  # fmt: skip
+        with pytest.raises(UserError, match=said):
+            session.do(line)
+    assert session.job == before
+    session.do("untie glove")
+    session.do("set builds/diver/scale 1:8")
+    assert scales() == {"diver": 8.0, "quay": 8.0, "glove": pytest.approx(1.6), "reef": 1.0}
+    session.do("delete diver")
+    assert (session.job.build("quay").follows, session.job.build("quay").scale) == ("", 8.0)
+    assert build_copied(before, "glove")[0].build("glove-2").follows == "quay"

@@ -237,8 +237,13 @@ class Desk(QObject):
 
     # ----------------------------------------------------------------------------------- editing
     def edit(self, name: str, job: Job, gesture: object = None) -> None:
-        """Make a new job the current one; all figures move at once."""
-        if self.session.edit(name, job, gesture):
+        """Make a new job the current one; all figures move at once. What cannot be is said."""
+        try:
+            changed = self.session.edit(name, job, gesture)
+        except UserError as trouble:
+            self.said.emit(str(trouble))
+            return
+        if changed:
             self._moved()
 
     def do(self, line: str) -> bool:

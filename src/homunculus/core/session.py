@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do
+from homunculus.core.edits.ties import tied
 from homunculus.core.edits.wishes import do_wish, is_wish
 from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
@@ -112,7 +113,13 @@ class Session:
         -------
         bool
             False when nothing changed.
+
+        Raises
+        ------
+        UserError
+            When a build that follows another's scale could not.
         """
+        job = tied(job)
         if job == self.job:
             return False
         del self._changes[self._at :]

@@ -80,7 +80,7 @@ class Rail(Place):
         if kind != "build":
             return []
         self.desk.choose(name)
-        words = (("What it is made of", "M", "enter"), ("Rename it", "", "rename_build"), ("A copy of it", "", "copy_build"), ("Further up", "", "build_up"),
+        words = (("What it is made of", "M", "enter"), ("Rename it", "", "rename_build"), ("A copy of it", "", "copy_build"), ("Its scale from another", "", "tie_build"), ("Further up", "", "build_up"),
                  ("Further down", "", "build_down"), ("Delete it", "", "delete_build"))  # fmt: skip
         return [Can(said, key, partial(self.desk.asked_of_made.emit, what)) for said, key, what in words]
 

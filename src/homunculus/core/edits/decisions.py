@@ -225,6 +225,11 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     if decision.path[0].startswith("card:"):
         return _edit_card(job, decision, value)
     owner = _owner(job, decision)
+    if isinstance(owner, Build) and owner.follows and decision.path[1] == "scale":
+        raise UserError(
+            f"{owner.name} takes its scale from {job.build(owner.follows).name}",
+            remedy="Change that one, or untie it first",
+        )
     owner_type: type = type(owner)
     low, high = bounds(owner_type, decision.path[1])
     if not low <= value <= high:

@@ -11,6 +11,9 @@
     mirror barge/left-arm
     give barge/hull to ferry
     rename barge: Old barge
+    tie gulls to barge
+    tie crab to barge at 250 %
+    untie gulls
     delete barge/hull
 """
 
@@ -35,14 +38,15 @@ from homunculus.core.edits.pieces import (
     piece_typed,
     with_cards,
 )
+from homunculus.core.edits.ties import tie
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import KindCard, Shelf
-from homunculus.core.quantities import System, parse_scale
+from homunculus.core.quantities import System, parse, parse_scale
 
 Found = TypeVar("Found")
-VERBS = ("build", "piece", "way", "copy", "mirror", "give", "rename", "delete")
+VERBS = ("build", "piece", "way", "copy", "mirror", "give", "rename", "tie", "untie", "delete")
 BEGINS = time(9)
 """At which hour work begins where a day alone is said."""
 
@@ -107,6 +111,15 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
             if piece:
                 raise UserError("A piece is named by its line", remedy=f"Write piece {whose}: and its new name")
             return f"{build.name} renamed", build_named(job, build.id, words)
+        case "tie":
+            what, _, goal = rest.partition(" to ")
+            other, _, size = goal.partition(" at ")
+            build, leader = found(job, what)[0], found(job, other.strip())[0]
+            times = parse(size, "share") if size else 1.0
+            return f"{build.name} takes its scale from {leader.name}", tie(job, build.id, leader.id, times)
+        case "untie":
+            build = found(job, rest.strip())[0]
+            return f"{build.name} has its own scale", tie(job, build.id, "")
         case "delete":
             build, piece = found(job, rest.strip())
             if piece:

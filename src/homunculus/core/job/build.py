@@ -96,6 +96,10 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     """Height of its foot above the stage floor."""
     kind: str = ""
     """The card of its kind, with which it began; empty where nobody said."""
+    follows: str = ""
+    """The build whose scale it takes; empty where its own is decided."""
+    follows_at: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
+    """Its size over that of the build that it follows."""
 
 
 def mixes_of(piece: Piece) -> tuple[Mix, ...]:

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from homunculus import library
 from homunculus.core.edits import builds, pieces, routes
-from homunculus.core.edits.wishes import found, made_by
+from homunculus.core.edits.wishes import do_wish, found, made_by
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.job import Job
@@ -137,6 +137,14 @@ class Acts:
     def renamed(self, name: str) -> None:
         """The chosen build has another name; raises what cannot be."""
         self.desk.edit("a build renamed", builds.build_named(self.desk.job, self.desk.chosen, name))
+
+    def tied(self, words: str) -> None:
+        """The chosen build takes its scale from another: “ferry”, “ferry at 250 %”; “its own” unties it. Raises what cannot be."""
+        name = self.desk.chosen
+        line = f"untie {name}" if words.strip().casefold() in ("its own", "own", "none") else f"tie {name} to {words}"
+        said, job = do_wish(self.desk.job, line, self.shelf, self.desk.system)
+        self.desk.edit(said, job)
+        self.desk.said.emit(f"{said}. U goes back.")
 
     def build_copied(self) -> None:
         """A copy of the chosen build, chosen."""

@@ -206,6 +206,18 @@ class MadeBench(ElevationBench):
         if self.desk.chosen:
             self._window().notice.ask("What is it called?", self.acts.renamed, self.desk.build.name)
 
+    def tie_build(self) -> None:
+        """Ask from which build the chosen one takes its scale."""
+        others = [b.name for b in self.desk.job.builds if b.id != self.desk.chosen]
+        if not others:
+            self.desk.said.emit("There is no other build to take its scale from.")
+            return
+        build = self.desk.build
+        first = "its own" if build.follows else others[0]
+        self._window().notice.ask(
+            f"From which build does {build.name} take its scale? One at 250 % of it, or its own", self.acts.tied, first
+        )
+
     def copy_build(self) -> None:
         """A copy of the chosen build."""
         if self.desk.chosen:
@@ -306,6 +318,9 @@ class MadeBench(ElevationBench):
             "bench_question",
         )
         self._headline(ink)
+        if build := self.desk.build if self.desk.build.follows else None:
+            times = f" at {self.desk.given(build.follows_at, 'share')}" if build.follows_at != 1 else ""
+            ink.text(18, 108, f"Its scale is that of {self.desk.job.build(build.follows).name}{times}.", "note", "ink2")
         view = self.elevation()
         view.draw(ink, piece.id if piece else "")
         if not self.desk.build.pieces:

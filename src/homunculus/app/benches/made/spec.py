@@ -18,6 +18,7 @@ COMMANDS = (
     ("Delete this piece", "Delete", "delete_piece"), ("Give this piece to another build", "", "give_piece"),
     ("One more step of its making", "+", "add_step"), ("Another way of making this piece", "R", "next_way"),
     ("Rename this build", "", "rename_build"), ("A copy of this build", "", "copy_build"), ("Delete this build", "", "delete_build"),
+    ("This build takes its scale from another", "", "tie_build"),
     ("This build further up in the cast", "", "build_up"), ("This build further down in the cast", "", "build_down"),
 )  # fmt: skip
 
