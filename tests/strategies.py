@@ -89,6 +89,7 @@ def builds(draw, number: int = 0):
     for i in range(draw(st.integers(1, 3))):
         pieces.append(Piece(f"p{i}", f"piece {i}", draw(forms), material="resin-casting-slow",
                             wall_m=draw(st.sampled_from((None, 0.003, 0.006))), copies=draw(st.integers(1, 4)),
+                            in_all=draw(st.booleans()), only=draw(st.sampled_from(((), ("hero",), ("stunt", "background")))), spares=draw(st.integers(0, 2)),
                             mould=draw(moulds)))  # fmt: skip
     pieces = [replace(piece, route=draw(routes(piece))) for piece in pieces]
     return Build(f"b{number}", f"build {number}", f"build {number}", draw(scales), datetime(2026, 2, 16, 9), tuple(pieces),

@@ -108,7 +108,7 @@ def test_phrases_stand_in_any_order_and_a_comma_may_be_part_of_a_name():
     ("t: ball 1 m, ball 2 m", "anew"), ("t: ball 1 m, hollow 3 m", "500 µm|0.5 mm"), ("t: ball 1 m, silicone", "may be"),
     ("t: ball 1 m, cheese", "no phrase"), ("t: mesh", "no mesh yet"), ("t: ball 1 m, block 10 mm gap 3 mm", "no gap"),
     ("t: ball 1 m, block 3 m", "goes from"), ("t: sections 1 × 1 at 4 m / 1 × 1 at 2 m", "foot up"), ("t: ball -1 m", "below nought"),
-    ("t: clay 3 kg", "density"), ("t: ball 1 m, 0 %", "goes from"), ("t: ball 200000 km", "goes from"),
+    ("t: clay 3 kg", "density"), ("t: ball 1 m, only extras", "names no figures"), ("t: ball 1 m, 2 a figure, 1 in all", "anew"), ("t: ball 1 m, 0 %", "goes from"), ("t: ball 200000 km", "goes from"),
 ])  # fmt: skip
 def test_a_line_that_cannot_be_is_refused_with_what_to_write(line, said):
     with pytest.raises(UserError, match=said):
@@ -377,3 +377,33 @@ def test_builds_follow_another_in_scale_through_undo_and_when_it_goes():
     session.do("delete diver")
     assert (session.job.build("quay").follows, session.job.build("quay").scale) == ("", 8.0)
     assert build_copied(before, "glove")[0].build("glove-2").follows == "quay"
+
+
+def test_a_piece_multiplies_by_figure_by_role_in_all_and_with_spares_of_its_own():
+    lines = (
+        "build creature-suit: Seal",
+        "set builds/seal/wanted/hero 3",
+        "set builds/seal/wanted/background 20",
+        "set builds/seal/wanted/spare 1",
+    )
+    session = Session(wished(EMPTY, lines[0]), shelf=SHELF)
+    for line in lines[1:]:
+        session.do(line)
+    session.do(
+        "piece seal: flipper: ball 200 mm, casting resin fast, block, 2 a figure, only hero and spare, 3 spares, 1 test"
+    )
+    session.do("piece seal: stamp: ball 50 mm, casting resin fast, block, 2 in all, 1 spare")
+    made = session.plan().build("seal")
+    assert made.find(specs.CASTINGS, "flipper").value == 2 * (3 + 1) + 3 + 1
+    assert made.find(specs.CASTINGS, "stamp").value == 3
+    assert made.find(specs.CASTINGS, "cowl").value == 24
+    session.do("set builds/seal/wanted/background 50")
+    assert session.plan().build("seal").find(specs.CASTINGS, "flipper").value == 12, "the background has none"
+    job = session.job
+    for piece in job.build("seal").pieces:
+        assert piece_typed(job, "seal", piece.id, show_piece(piece, SHELF), SHELF) == job
+    shot = Shot("1", "s", 3.0, date(2026, 4, 1), (Need("seal", ByBuild("seal", wear="destructive", chance=0.5)),))
+    broken = plan(replace(job, shots=(shot,)), {}).build("seal")
+    takes = broken.find(specs.BROKEN, shot="1").value
+    assert broken.find(specs.CASTINGS, "flipper").value == 12 + 2 * takes, "what a take breaks is a hero"
+    assert broken.find(specs.CASTINGS, "stamp").value == 3

@@ -16,7 +16,9 @@ Before the colon its name, then phrases parted by commas, in any order:
 | `jacketed 10 mm`, `block 15 mm`, `rigid 30 mm gap 4 mm` | how it is moulded, with the thickness of what is poured |
 | `by hand`, `carved`, `printed`, `bought` | how else it comes to be: the name of a way without a mould |
 | `250 %` | larger than the rest of the build, as an insert is |
-| `2 a figure` | how many of it one figure has |
+| `2 a figure`, `1 in all` | how many of it one figure has, or how many there are whatever the figures |
+| `only hero and stunt` | which figures have it: hero, stunt, background, spare, test |
+| `3 spare`, `1 test` | of it alone, beside those of whole figures |
 | `good 90 %`, `lost 5 %` | share that comes out good; material lost with each casting |
 | `along 6 m`, `up 15.4 m` | where its foot stands in the side view |
 
@@ -40,6 +42,7 @@ from homunculus.core.edits.lines import write_value
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.counts import ROLES
 from homunculus.core.job.forms import Box, Cylinder, Form, Mesh, Section, Sections, Sphere, WeighedClay
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.ways import Shelf, way_of
@@ -105,8 +108,13 @@ def _phrases(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, 
         yield "making", way.name
     if piece.enlarged != 1.0:
         yield "enlarged", share(piece.enlarged)
-    if piece.copies != 1:
-        yield "copies", f"{piece.copies} a figure"
+    if piece.copies != 1 or piece.in_all:
+        yield "copies", f"{piece.copies} {'in all' if piece.in_all else 'a figure'}"
+    if piece.only:
+        yield "only", f"only {' and '.join(piece.only)}"
+    for field, word in (("spares", "spare"), ("tests", "test")):
+        if getattr(piece, field):
+            yield field, f"{getattr(piece, field)} {word}"
     if piece.good != 1.0:
         yield "good", f"good {share(piece.good)}"
     if piece.waste != _default("waste"):
@@ -219,7 +227,8 @@ def read_piece(text: str, before: Piece | None, shelf: Shelf, system: System = "
     old = before or Piece("", name, said["form"])
     piece = replace(
         old, name=name, form=said["form"], drawn_at=said.get("drawn", 1.0), wall_m=said.get("wall"),
-        material=said.get("material", ""), enlarged=said.get("enlarged", 1.0), copies=said.get("copies", 1),
+        material=said.get("material", ""), enlarged=said.get("enlarged", 1.0), copies=said.get("copies", (1, False))[0],
+        in_all=said.get("copies", (1, False))[1], only=said.get("only", ()), spares=said.get("spares", 0), tests=said.get("tests", 0),
         good=said.get("good", 1.0), waste=said.get("waste", _default("waste")), at_m=(said.get("along", 0.0), said.get("up", 0.0)),
     )  # fmt: skip
     return Typed(piece, said.get("making", Making("")))
@@ -234,6 +243,8 @@ def _as_it_was(piece: Piece, key: str, shelf: Shelf) -> Any:
         return piece.at_m[key == "up"]
     if key == "making":
         return _making(piece, shelf)
+    if key == "copies":
+        return piece.copies, piece.in_all
     return getattr(piece, {"drawn": "drawn_at", "wall": "wall_m"}.get(key, key))
 
 
@@ -304,8 +315,15 @@ def _phrase(words: str, before: Piece | None, shelf: Shelf, system: System) -> t
     if first in ("along", "up"):
         back = rest.startswith(("-", "−"))
         return first, (-1 if back else 1) * _length(rest.lstrip("-−").strip(), system)
-    if match := re.fullmatch(r"(\d{1,6}) a figure", words):
-        return "copies", _bounded("copies", int(match[1]), words)
+    if match := re.fullmatch(r"(\d{1,6}) (a figure|in all|spares?|tests?)", words):
+        field = _COUNTED.get(match[2].rstrip("s"), "copies")
+        count = _bounded(field, int(match[1]), words)
+        return field, (count, match[2] == "in all") if field == "copies" else count
+    if first == "only":
+        roles = [word for word in re.split(r"\s+and\s+|\s+", rest.casefold()) if word]
+        if not roles or set(roles) - set(ROLES):
+            raise UserError(f"“{words}” names no figures", remedy=f"Write only and some of {', '.join(ROLES)}")
+        return "only", tuple(role for role in ROLES if role in roles)
     if words.endswith("%") and first[:1].isdigit():
         return "enlarged", _bounded("enlarged", round(parse(words, "share"), 12), words)
     if first in _BY_NAME:
@@ -315,6 +333,7 @@ def _phrase(words: str, before: Piece | None, shelf: Shelf, system: System) -> t
     return "material", find_material(words, shelf.materials).id
 
 
+_COUNTED = {"spare": "spares", "test": "tests"}
 _BY_NAME: dict[str, Construction] = {str(one.mould.__struct_config__.tag): one for one in CONSTRUCTIONS}
 
 

@@ -104,7 +104,13 @@ def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
 
     worn = replace(piece, worn=piece.copies) if piece.worn is None else piece
     moulded = ("waste", "good") if piece.mould else ()
-    own = ("copies", "worn", *moulded, *(("enlarged",) if piece.enlarged != 1 else ()))
+    own = (
+        "copies",
+        "worn",
+        *(field for field in ("spares", "tests") if getattr(piece, field)),
+        *moulded,
+        *(("enlarged",) if piece.enlarged != 1 else ()),
+    )
     for decision in _of(worn, place("piece"), own):
         key = (
             f"cast_waste:{piece.id}" if decision.path[1] == "waste" else decision.key

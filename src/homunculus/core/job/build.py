@@ -8,7 +8,7 @@ from msgspec import Meta, Struct
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, Length, Moment, Share, Size, Thickness
-from homunculus.core.job.counts import Frozen, SignOff, Variant, Wanted
+from homunculus.core.job.counts import Frozen, Role, SignOff, Variant, Wanted
 from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
 from homunculus.core.job.moulds import PLAIN, Mix, Mould
@@ -30,7 +30,14 @@ class Piece(Struct, frozen=True, forbid_unknown_fields=True):
     wall_m: Thickness | None = None
     """Wall of a hollow piece as built; none for a solid one."""
     copies: Annotated[Count, decided("one figure has", "count", 1, "mould")] = 1
-    """How many of it one figure has."""
+    """How many of it one figure has; how many in all where it does not go by the figure."""
+    in_all: bool = False
+    """Whether so many are wanted however many figures there are: a tool, a base, one for all."""
+    only: tuple[Role, ...] = ()
+    """The figures that have it, by what they are for; all where none is named."""
+    spares: Annotated[Count, decided("spares of it", "count", 1, "mould")] = 0
+    """Of it alone, beside those of whole figures."""
+    tests: Annotated[Count, decided("of it for tests", "count", 1, "mould")] = 0
     worn: Annotated[Count | None, decided("hang on a figure at once", "count", 1, "scale")] = None
     """How many of these hang on one figure at once; all when none is said. Of a library of faces it is one."""
     waste: Annotated[Share, decided("lost with each casting", "share", 0.01, "mould")] = 0.05

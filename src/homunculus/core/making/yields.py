@@ -16,13 +16,19 @@ def figures_wanted(*, hero: int, stunt: int, background: int, spare: int, test: 
     return hero + stunt + background + spare + test + sum(broken.values())
 
 
-@rule("figures × how many each has + one for each of it that takes break alone", "arithmetic")
-def pieces_wanted(*, figures: int, each: int, **broken: int) -> int:
-    """Good castings of a piece: ``each`` for every one of the ``figures``, and one for each ``broken`` by itself.
+@rule("figures × how many each has + spares and tests of it + one for each of it that takes break alone", "arithmetic")
+def pieces_wanted(*, figures: int, each: int, spare: int = 0, test: int = 0, **broken: int) -> int:
+    """Good castings of a piece: ``each`` for every one of the ``figures``, ``spare`` and ``test`` ones of it alone, and one for each ``broken``.
 
     A take that breaks the whole figure is another case: it adds a figure, and with it all that a figure has.
     """
-    return figures * each + sum(broken.values())
+    return figures * each + spare + test + sum(broken.values())
+
+
+@rule("so many in all + spares and tests of it + one for each of it that takes break", "arithmetic")
+def pieces_in_all(*, in_all: int, spare: int = 0, test: int = 0, **broken: int) -> int:
+    """Good castings of a piece that does not go by the figure: ``in_all``, ``spare`` and ``test`` ones, and one for each ``broken``."""
+    return in_all + spare + test + sum(broken.values())
 
 
 @rule(

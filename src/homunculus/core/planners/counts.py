@@ -59,9 +59,20 @@ def plan_counts(sheet: Sheet) -> None:
     each_row = confidence if rows < 2 else sheet.add(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
         confidence=confidence, rows=Given(rows, "count", "rows of castings of which some are lost", build.name)))  # fmt: skip
     counted = {piece.id: figure for piece in build.pieces if piece.copies
-               and (figure := _plan_piece(sheet, piece, figures, alone.get(piece.id, {}), each_row))}  # fmt: skip
+               and (figure := _plan_piece(sheet, piece, _having(sheet, piece, figures, whole), alone.get(piece.id, {}), each_row))}  # fmt: skip
     if counted:
         sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
+
+
+def _having(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure]) -> Figure:
+    """The figures that have a piece: all, or those for what it is; what takes break of whole figures are heroes and stunts."""
+    if not piece.only or piece.in_all:
+        return figures
+    build = sheet.context.build
+    roles = {role: Given(getattr(build.wanted, role) if role in piece.only else 0, "count", role if role in piece.only else f"{role}, without it",
+                         build.name, decided=True) for role in ROLES}  # fmt: skip
+    lost = broken if {"hero", "stunt"} & set(piece.only) else {}
+    return sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(piece.id), **roles, **lost))
 
 
 def _plan_breaking(sheet: Sheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
@@ -93,20 +104,29 @@ def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, F
     What has no mould is made otherwise: it is wanted, and nothing of it is cast.
     """
     subject, variants = sheet.subject(piece.id), variants_of(piece)
-    each = Given(piece.copies, "count", "one figure has", piece.name, decided=True)
-    wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **broken))
+    own = {word: Given(count, "count", f"{word}s of it", piece.name, decided=True)
+           for word, count in (("spare", piece.spares), ("test", piece.tests)) if count}  # fmt: skip
+    each = Given(piece.copies, "count", "in all" if piece.in_all else "one figure has", piece.name, decided=True)
+    if piece.in_all:
+        wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_in_all, subject, in_all=each, **own, **broken))
+    else:
+        wanted = sheet.add(
+            derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **own, **broken)
+        )
     good = Given(piece.good, "share", "come out good", piece.name, decided=True)
     shares = Given(tuple(v.share for v in variants), "thing", "shares of the variants", piece.name)
     frozen = sheet.context.build.frozen
     cast_of = {}
     for index, variant in enumerate(variants):
-        own, mine = wanted, sheet.subject(piece.id, variant=variant.name)
+        share, mine = wanted, sheet.subject(piece.id, variant=variant.name)
         if variant.name:
-            own = sheet.add(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
+            share = sheet.add(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
                                    index=Given(index, "count", "place among them", piece.name)))  # fmt: skip
         if piece.mould is None:
             continue
-        asked = sheet.add(derive(specs.ASKED, yields.castings_for, mine, wanted=own, good=good, confidence=confidence))
+        asked = sheet.add(
+            derive(specs.ASKED, yields.castings_for, mine, wanted=share, good=good, confidence=confidence)
+        )
         number = frozen.of(piece.id, variant.name) if frozen else None
         fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
                       f"{frozen.by}, {show_day(frozen.at)}" if frozen else "mould shop", decided=True)  # fmt: skip
