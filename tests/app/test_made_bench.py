@@ -398,3 +398,30 @@ def test_the_go_to_box_finds_what_can_be_done_by_the_words_people_type(window, w
     assert any(entry[0].startswith(first) for entry in window.goto.matches()[:4]), [
         entry[0] for entry in window.goto.matches()[:6]
     ]
+
+
+def test_no_bench_is_a_blank_panel_before_there_is_a_build_or_a_piece(empty):
+    window = empty
+    for number in (Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4, Qt.Key.Key_5, Qt.Key.Key_6):
+        key(window, number)
+        assert window.benches.open_spec.name == "made"
+        assert window.benches.bench.spots.find("begin:0").isVisible(), "without a build they are where one begins"
+    window.desk.do("build bought: Harbour, 30 m, 1:24")
+    window.desk.do("delete harbour/thing")
+    window.desk.choose("harbour")
+    for number, name in (
+        (Qt.Key.Key_2, "scale"),
+        (Qt.Key.Key_4, "mould"),
+        (Qt.Key.Key_5, "mix"),
+        (Qt.Key.Key_6, "cure"),
+    ):
+        key(window, number)
+        assert window.benches.open_spec.name == name
+        press(window.benches.bench, "first")
+        assert window.benches.open_spec.name == "made"
+        assert line_open(window)
+        key(window, Qt.Key.Key_Escape)
+    press(window.benches.bench, "else")
+    typed(window, "bollard: cylinder 500 × 800 mm, casting resin fast, block")
+    key(window, Qt.Key.Key_4)
+    assert window.benches.bench.spots.find("decide:wall_m:bollard")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
@@ -270,8 +271,16 @@ class PieceBench(Bench):
                 ink.rule(box.x() + 7, 34, box.x() + 7 + width, 34, "ink", 2)
 
     def nothing_spots(self) -> None:
-        """Lay the way out where no piece has a mould."""
-        self.spots.place("way", QRectF(12, 74, 300, 34), "make a piece by a usual way", self._make)
+        """Lay the way out where no piece has a mould: to the first piece, or to the way that one is made."""
+        if self.desk.build.pieces:
+            self.spots.place("way", QRectF(12, 74, 300, 34), "make a piece by a usual way", self._make)
+        else:
+            self.spots.place(
+                "first",
+                QRectF(12, 74, 300, 34),
+                "type its first piece",
+                partial(self.desk.asked_of_made.emit, "add_piece"),
+            )
 
     def _make(self) -> None:
         from homunculus.app.benches.mould.ways import ask_way  # reads cards: only when one is asked for
@@ -280,9 +289,25 @@ class PieceBench(Bench):
 
     def draw_nothing(self, ink: Ink) -> None:
         """Say that no piece has a mould, and how one gets one."""
-        ink.text(18, 29, "Nothing is moulded here.", "bench_question")
-        ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")
-        width = ink.text(18, 96, "+ make a piece by a usual way …", "label", "decide")
+        pieces = self.desk.build.pieces
+        ink.text(
+            18,
+            29,
+            "Nothing is moulded here." if pieces else f"{self.desk.build.name} is of nothing yet.",
+            "bench_question",
+        )
+        ink.text(
+            18,
+            60,
+            "No piece of this build has a mould."
+            if pieces
+            else "What it consists of, and how that is made, is said by its pieces.",
+            "body",
+            "ink2",
+        )
+        width = ink.text(
+            18, 96, "+ make a piece by a usual way …" if pieces else "+ type its first piece …", "label", "decide"
+        )
         ink.rule(18, 101, 18 + width, 101, "decide", 1)
 
 

@@ -82,6 +82,8 @@ class Benches:
         """What tells of the bench that is open; F shows the figures of a station that has a drawing, L the log."""
         if self.over:
             return BY_NAME[self.over]
+        if not self.desk.chosen and self.desk.station not in ("shot", "shoot"):
+            return BY_NAME["made"]  # without a build these stations are where one begins
         drawing = OF_STATION[self.desk.station]
         return drawing if drawing.factory and not (self.figures_wanted and drawing.sheet) else FIGURES
 
@@ -100,6 +102,8 @@ class Benches:
     def show_open(self) -> None:
         """Show the bench that is open, and no other."""
         wanted = self.bench
+        if self.open_spec.name == "made" and not self.over and wanted.isHidden():
+            wanted.enter()
         if all(bench.isHidden() == (bench is not wanted) for bench in self.laid):
             return
         self.why.fold_whole()

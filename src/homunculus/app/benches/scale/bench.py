@@ -63,6 +63,13 @@ class ScaleBench(Place):
                              f"{figure.spec.label} {self.desk.words(figure)}, {note}",
                              lambda f=figure: self.desk.asked_why.emit(f))  # type: ignore[misc]  # fmt: skip
             y += 68
+        if not self.desk.build.pieces:
+            self.spots.place(
+                "first",
+                elevation.waiting_area(),
+                "type its first piece",
+                lambda: self.desk.asked_of_made.emit("add_piece"),
+            )
         if self.desk.build_plan.find(specs.HEIGHT):
             height = self.desk.build_plan.find(specs.HEIGHT)
             assert height is not None

@@ -86,13 +86,19 @@ class Elevation:
         self._model(ink)
         self._dimensions(ink)
 
+    def waiting_area(self) -> QRectF:
+        """Where the model will stand, while it has no form."""
+        return QRectF(self.area.center().x() - 60, self.floor - 150, 220, 130)
+
     def _waiting(self, ink: Ink) -> None:
-        box = QRectF(self.area.center().x() - 60, self.floor - 150, 220, 130)
+        box = self.waiting_area()
         ink.painter.setPen(ink.pen("line", 1.2, "hidden"))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
         ink.painter.drawRect(box)
-        words = "No form yet. Drop a mesh here." if self.desk.build.pieces else "No piece yet: nothing to stand here."
-        ink.text(box.center().x(), box.center().y(), words, "body", "ink2", "centre")
+        words = "No form yet. Drop a mesh here." if self.desk.build.pieces else "+ type its first piece …"
+        ink.text(
+            box.center().x(), box.center().y(), words, "body", "ink2" if self.desk.build.pieces else "decide", "centre"
+        )
 
     def _figures(self, ink: Ink) -> None:
         """Three reckoned figures at the left, the largest first."""
