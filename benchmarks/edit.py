@@ -19,14 +19,15 @@ from PySide6.QtWidgets import QApplication
 
 from benchmarks.jobs import demo_job, many_builds
 from homunculus import demo
+from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window, settle_memory
 
 FRAME_MS = 16.7
 EDITS = 120
 
 
-def measure(folder: Path, build: str) -> list[float]:
-    """Milliseconds from each edit to the window painted, while a scale is dragged."""
+def opened(folder: Path, build: str) -> Window:
+    """A window on a job with a build chosen, all builds planned."""
     window = make_window(folder, demo.REFERENCE_NOW)
     window.resize(1280, 800)
     window.show()
@@ -36,7 +37,12 @@ def measure(folder: Path, build: str) -> list[float]:
         window.desk.start()
     while window.desk.plan.left:  # of many builds those out of sight are planned after the first paint
         QApplication.processEvents()
-    times = []
+    return window
+
+
+def measure(folder: Path, build: str) -> list[float]:
+    """Milliseconds from each edit to the window painted, while a scale is dragged."""
+    window, times = opened(folder, build), []
     settle_memory()
     window.desk.grasp()
     for i in range(EDITS):

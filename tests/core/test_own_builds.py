@@ -15,6 +15,7 @@ from homunculus.core import specs
 from homunculus.core.cells.pieces import read_piece, show_piece
 from homunculus.core.edits.builds import build_copied, build_moved, build_named, sizes_of
 from homunculus.core.edits.decisions import decide, find_decision, replace_build
+from homunculus.core.edits.lines import do
 from homunculus.core.edits.pieces import (
     mended,
     piece_copied,
@@ -28,7 +29,7 @@ from homunculus.core.edits.pieces import (
     real_size,
 )  # fmt: skip
 from homunculus.core.edits.routes import step_moved, step_removed, step_typed
-from homunculus.core.edits.wishes import do_wish, found, kind_called, read_sizes
+from homunculus.core.edits.wishes import do_wish, found, is_wish, kind_called, read_sizes
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.consistent import doubt_about
@@ -51,7 +52,7 @@ TODAY = date(2026, 3, 2)
 
 def wished(job, *lines, system="metric"):
     for line in lines:
-        job = do_wish(job, line, SHELF, system, TODAY)[1]
+        job = do_wish(job, line, SHELF, system, TODAY)[1] if is_wish(line) else do(job, line)[1]
     return job
 
 
@@ -153,6 +154,11 @@ def test_another_construction_keeps_what_means_the_same():
         .pieces[-1]
     )
     assert thicker == replace(after, mould=replace(mould, blanket_m=0.012)), "a thickness alone changes nothing else"
+    carved = wished(job, "way anchor/ring: carved", "set builds/anchor/pieces/ring/route/carve/work_s 9 h")
+    larger = (
+        wished(carved, "piece anchor/ring: ring: ball 300 mm, casting resin fast, carved").build("anchor").pieces[-1]
+    )
+    assert larger.route == carved.build("anchor").pieces[-1].route, "another size decides no hours anew"
     bare = wished(job, "piece anchor/ring: ring: ball 200 mm, casting resin fast").build("anchor").pieces[-1]
     assert bare.mould is None
     assert not any(isinstance(op, Pour | Cast) for op in bare.route)
@@ -214,6 +220,11 @@ def test_a_build_is_begun_from_how_big_it_really_is():
     assert tall.id == "barge-2"
     assert tall.pieces[0].form.height_m == pytest.approx(9 * 0.3048 * 2 / 3, rel=1e-3)
     assert read_sizes("24 m long", SHELF.kinds[0]) == read_sizes("24 m", SHELF.kinds[0])
+    assert (
+        read_sizes("9 ft tall", SHELF.kinds[0])
+        == read_sizes("9 ft high", SHELF.kinds[0])
+        != read_sizes("9 ft deep", SHELF.kinds[0])
+    )
     for line, said in (("build boat: X", "no kind"), ("build miniature: ", "no name"), ("build miniature: X, 5", "no unit"),
                        ("build miniature: X, 1 km, from May", "no day"), ("build miniature: X, 2000 × 3 × 200000 km", "beyond"),
                        ("build miniature: X, 1:0", "scale"), ("way x: block", "is no build"), ("copy barge/mast", "is no piece"),
@@ -310,7 +321,7 @@ def test_steps_of_a_route_are_typed_taken_out_and_moved():
     assert "cut" not in ids(gone)
     rigged = step_typed(gone, "anchor", "", "rig: hands 2 h", SHELF).build("anchor").assembly
     assert rigged == (Hands("rig", "rig", loop="figure", work_s=7200),)
-    for line, said in (("polish", "no step"), ("polish: a good piece", "what it takes"), ("p: hands", "how much"), ("p: hands 2 kg", "not a duration"),
+    for line, said in (("polish", "no step"), (": hands 1 h", "no step"), ("polish:", "no step"), ("polish: a good piece", "what it takes"), ("p: hands", "how much"), ("p: hands 2 kg", "not a duration"),
                        ("p: hands 1 h and 2 h a kg", "not understood"), ("p: wait 9000000 h", "beyond"), ("p: layer cheese 1 mm", "no material"),
                        ("p: hands 1 h, 7", "not understood")):  # fmt: skip
         with pytest.raises(UserError, match=said):
@@ -321,7 +332,7 @@ def test_steps_of_a_route_are_typed_taken_out_and_moved():
 
 def test_pieces_are_sized_and_pushed_by_round_steps_and_stay_on_the_ground():
     job = wished(
-        EMPTY, "build miniature: Barge, 24 m, 1:8", "piece barge: mast: cylinder 400 mm × 8 m, drawn 1:1, 250 %, up 2 m"
+        EMPTY, "build miniature: Barge, 24 m, 1:8", "piece barge: mast: cylinder 200 mm × 4 m, drawn 1:2, 250 %, up 2 m"
     )
 
     def mast(job):
@@ -329,7 +340,7 @@ def test_pieces_are_sized_and_pushed_by_round_steps_and_stay_on_the_ground():
 
     assert real_size(mast(job), 2) == pytest.approx(20.0), "an insert is larger than it was typed"
     sized = mast(piece_sized(job, "barge", "mast", 2, 5.0))
-    assert sized.form == Cylinder(0.4, 2.0)
+    assert sized.form == Cylinder(0.2, 1.0), "five metres of an insert at 250 %, drawn at half"
     assert mast(piece_pushed(job, "barge", "mast", along=3)).at_m == (pytest.approx(0.03), 2.0), (
         "steps of a hundredth of a metre's width"
     )

@@ -260,7 +260,7 @@ def read_sizes(text: str, kind: KindCard, system: System = "metric") -> tuple[fl
         When it cannot be read.
     """
     words = text.strip()
-    sides = {"long": 0, "wide": 0, "deep": 1, "high": 2, "tall": 2, "up": 2}
+    sides = {"long": 0, "deep": 1, "high": 2, "tall": 2}
     side = sides.get(words.rpartition(" ")[2])
     if side is not None:
         value = read_lengths(words.rpartition(" ")[0], 1, words, system)[0]
