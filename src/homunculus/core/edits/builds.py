@@ -74,7 +74,7 @@ def build_begun(
     build = Build(
         new_id(name, (b.id for b in job.builds)), name, called_by(name), scale, starts, tuple(pieces), kind=kind.id
     )
-    return checked(with_cards(replace(job, builds=(*job.builds, build)), shelf)), build.id
+    return checked(with_cards(replace(job, builds=(*job.builds, build)), build, shelf), job), build.id
 
 
 def called_by(name: str) -> str:
@@ -132,7 +132,7 @@ def build_copied(job: Job, build_id: str) -> tuple[Job, str]:
     signoffs = tuple(replace(s, at=None) for s in build.signoffs)
     copy = replace(build, id=new, name=name, called=called_by(name), frozen=None, signoffs=signoffs,
                    moves=tuple(replace(move, shots=()) for move in build.moves))  # fmt: skip
-    return checked(replace(job, builds=(*job.builds[:place], copy, *job.builds[place:]))), new
+    return checked(replace(job, builds=(*job.builds[:place], copy, *job.builds[place:])), job), new
 
 
 def build_removed(job: Job, build_id: str) -> Job:

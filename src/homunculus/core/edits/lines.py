@@ -409,6 +409,6 @@ def do(job: Job, line: str) -> tuple[Edit, Job]:
     """
     edit = read(line, job)
     after = apply(job, edit)
-    if doubt := doubt_about(after):
+    if doubt := doubt_about(after, job):
         raise UserError(doubt, remedy="Choose another, or add what is missing first")
     return edit, after

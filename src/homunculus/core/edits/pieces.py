@@ -35,15 +35,15 @@ def new_id(name: str, taken: Iterable[str]) -> str:
     return next(one for one in (words, *(f"{words}-{n}" for n in range(2, len(known) + 3))) if one not in known)
 
 
-def checked(job: Job) -> Job:
-    """The ``job`` itself, where it can be.
+def checked(job: Job, before: Job) -> Job:
+    """The ``job`` itself, where it can be; it was made of one that can (``before``).
 
     Raises
     ------
     UserError
         When the types could not say what is wrong with it: two of one id, a card that is missing.
     """
-    if doubt := doubt_about(job):
+    if doubt := doubt_about(job, before):
         raise UserError(doubt, remedy="Choose another, or add what is missing first")
     return job
 
@@ -76,7 +76,7 @@ def piece_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf,
     piece = typed.piece if before else replace(typed.piece, id=new_id(typed.piece.name, (p.id for p in build.pieces)))
     piece = made_as(piece, typed.making, shelf)
     pieces = tuple(piece if p is before else p for p in build.pieces) if before else (*build.pieces, piece)
-    return checked(with_cards(replace_build(job, mended(replace(build, pieces=pieces))), shelf))
+    return checked(with_cards(job, mended(replace(build, pieces=pieces)), shelf), job)
 
 
 def made_as(piece: Piece, making: Making, shelf: Shelf) -> Piece:
@@ -173,10 +173,10 @@ def mended(build: Build) -> Build:
     )
 
 
-def with_cards(job: Job, shelf: Shelf) -> Job:
-    """Return the ``job`` with the cards of a ``shelf`` that its builds name and it lacks."""
-    known = {card.id for card in job.cards.materials}
-    named = {name for build in job.builds for name in materials_of(build)} - known
+def with_cards(job: Job, build: Build, shelf: Shelf) -> Job:
+    """Return the ``job`` with this ``build`` in it, and the cards of a ``shelf`` that it names and the job lacks."""
+    job = replace_build(job, build)
+    named = set(materials_of(build)) - {card.id for card in job.cards.materials}
     found = tuple(card for card in shelf.materials if card.id in named)
     if not found:
         return job
@@ -215,7 +215,7 @@ def piece_copied(job: Job, build_id: str, piece_id: str, *, mirrored: bool = Fal
     route = tuple(_of_copy(op, piece_id, new) for op in piece.route)
     copy = replace(piece, id=new, name=name, at_m=at, route=route)
     pieces = (*build.pieces[:place], copy, *build.pieces[place:])
-    return checked(replace_build(job, replace(build, pieces=pieces))), new
+    return checked(replace_build(job, replace(build, pieces=pieces)), job), new
 
 
 def _of_copy(op: AnyOperation, old: str, new: str) -> AnyOperation:
@@ -246,7 +246,7 @@ def piece_moved(job: Job, build_id: str, piece_id: str, to: str) -> Job:
         return job
     new = new_id(piece.name, (p.id for p in goal.pieces))
     job = piece_removed(job, build_id, piece_id)
-    return checked(replace_build(job, mended(replace(goal, pieces=(*goal.pieces, replace(piece, id=new))))))
+    return checked(replace_build(job, mended(replace(goal, pieces=(*goal.pieces, replace(piece, id=new))))), job)
 
 
 def shots_without(job: Job, build_id: str, piece_id: str = "") -> Job:

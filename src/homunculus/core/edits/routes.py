@@ -5,7 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from homunculus.core.cells.steps import read_step
-from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.decisions import replace_piece
 from homunculus.core.edits.pieces import checked, mended, new_id, with_cards
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
@@ -34,7 +34,7 @@ def _put(job: Job, build: Build, piece_id: str, route: Route, shelf: Shelf | Non
         if piece_id
         else replace(build, assembly=route)
     )
-    return checked(with_cards(replace_build(job, mended(new)), shelf or Shelf()))
+    return checked(with_cards(job, mended(new), shelf or Shelf()), job)
 
 
 def step_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, system: System = "metric") -> Job:

@@ -27,7 +27,6 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_lengths
 from homunculus.core.edits.builds import build_begun, build_copied, build_named, build_removed, sizes_of
-from homunculus.core.edits.decisions import replace_build
 from homunculus.core.edits.pieces import (
     checked,
     made_as,
@@ -194,7 +193,7 @@ def made_by(job: Job, build_id: str, piece_id: str, words: str, shelf: Shelf) ->
     piece = piece_of(build, piece_id)
     made = made_as(piece, Making(name_of(way.mould) if way.mould else way.name), shelf)
     pieces = tuple(made if p is piece else p for p in build.pieces)
-    return checked(with_cards(replace_build(job, mended(replace(build, pieces=pieces))), shelf))
+    return checked(with_cards(job, mended(replace(build, pieces=pieces)), shelf), job)
 
 
 def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today: date | None) -> tuple[str, Job]:

@@ -11,19 +11,26 @@ from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Cast, Layer, LayUp
 
 
-def doubt_about(job: Job) -> str:
+def doubt_about(job: Job, known: Job | None = None) -> str:
     """Say in a sentence why a ``job`` cannot be; empty when it can.
 
     Two things have one id, something has no name, a card is named that the job does not carry, or has a value that cannot be.
+    ``known`` is a job that can be: its builds are not looked at again, where the cards that they name are still there.
     """
-    return _named_twice(job) or _missing_card(job) or _odd_card(job)
+    builds, cards = job.builds, job.cards
+    if known is not None:
+        seen, here = {id(build) for build in known.builds}, {card.id for card in cards.materials}
+        if here >= {card.id for card in known.cards.materials} and job.shop.camera == known.shop.camera:
+            builds = tuple(build for build in builds if id(build) not in seen)
+    odd = "" if known is not None and cards is known.cards else _odd_card(job)
+    return _named_twice(job, builds) or _missing_card(job, builds) or odd
 
 
-def _named_twice(job: Job) -> str:
+def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
     cards = job.cards
     named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
              ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras])]  # fmt: skip
-    for build in job.builds:
+    for build in builds:
         named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
         for piece in build.pieces:
             named.append((f"variants of {piece.name}", [v.name for v in piece.variants]))
@@ -32,7 +39,7 @@ def _named_twice(job: Job) -> str:
         named.append((f"operations of {build.name}", [op.id for op in build.assembly]))
     for shot in job.shots:
         named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
-    for build in job.builds:
+    for build in builds:
         for piece in build.pieces:
             if any(not v.name for v in piece.variants):
                 return f"A variant of {piece.name} has no name"
@@ -46,11 +53,11 @@ def _named_twice(job: Job) -> str:
     return ""
 
 
-def _missing_card(job: Job) -> str:
+def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
     materials = {card.id for card in job.cards.materials}
-    if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
+    if builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
         return f"There is no camera “{job.shop.camera}” in this job"
-    for build in job.builds:
+    for build in builds:
         missing = next((name for name in materials_of(build) if name not in materials), "")
         if missing:
             return f"There is no material “{missing}” in this job, and {_who_uses(build, missing)} is made with it"

@@ -47,15 +47,15 @@ class Acts:
         desk = self.desk
         before = {p.id for p in desk.build.pieces}
         name = text.partition(":")[0].strip() or "a piece"
-        if not self.try_to(
-            name, lambda: pieces.piece_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system)
-        ):
-            return False
-        new = [p.id for p in desk.build.pieces if p.id not in before]
-        if new:
-            self.choose(new[0])
-            desk.said.emit(f"The {name} is there, the chosen one. U goes back.")
-        return True
+
+        def make() -> Job:
+            job = pieces.piece_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system)
+            for piece in job.build(desk.chosen).pieces:
+                if piece.id not in before:
+                    desk.piece_id, desk.op_id, desk.mix_index = piece.id, None, 0
+            return job
+
+        return self.try_to(name, make, "" if piece_id else f"The {name} is there, the chosen one.")
 
     def choose(self, piece_id: str) -> None:
         """The piece that this and all other benches draw."""
