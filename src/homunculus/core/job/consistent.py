@@ -20,7 +20,7 @@ def doubt_about(job: Job, known: Job | None = None) -> str:
     builds, cards = job.builds, job.cards
     if known is not None:
         seen, here = {id(build) for build in known.builds}, {card.id for card in cards.materials}
-        if here >= {card.id for card in known.cards.materials} and job.shop.camera == known.shop.camera:
+        if here >= {card.id for card in known.cards.materials}:
             builds = tuple(build for build in builds if id(build) not in seen)
     odd = "" if known is not None and cards is known.cards else _odd_card(job)
     return _named_twice(job, builds) or _missing_card(job, builds) or odd
@@ -55,7 +55,7 @@ def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
 
 def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
     materials = {card.id for card in job.cards.materials}
-    if builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
+    if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
         return f"There is no camera “{job.shop.camera}” in this job"
     for build in builds:
         missing = next((name for name in materials_of(build) if name not in materials), "")
