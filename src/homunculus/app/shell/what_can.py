@@ -43,7 +43,7 @@ def _act(do: Callable[[], object], _checked: bool = False) -> None:
 
 
 def with_thing(window: WindowLike, place: Place, spot: Spot | None) -> QMenu:
-    """What can be done with what lies beneath ``spot`` on a ``place``, and on the open bench."""
+    """What can be done with what lies beneath ``spot`` on a ``place``; beside all things, on the open bench."""
     menu = sheet(window, window.desk.theme)
     own = place.can(spot.objectName()) if spot else []
     if spot and spot.action and not own:
@@ -52,7 +52,8 @@ def with_thing(window: WindowLike, place: Place, spot: Spot | None) -> QMenu:
     spec: BenchSpec = window.benches.open_spec
     if own:
         menu.addSeparator()
-    fill(menu, (_of(window, command) for command in spec.commands))
+    else:  # beside a thing: what the bench itself can do
+        fill(menu, (_of(window, command) for command in spec.commands))
     fill(
         menu,
         (
