@@ -35,12 +35,14 @@ from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Box, Cylinder, Mesh, Section, Sections, Sphere, WeighedClay
 from homunculus.core.job.job import Job
+from homunculus.core.job.moulds import PLAIN, Additive, Mix
 from homunculus.core.job.operations import After, Cast, Hands, Insert, Pour, Wait
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.job.ways import way_of
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Session
+from homunculus.store.folder import decode, encode
 from tests.strategies import jobs
 
 SHELF = library.shelf()
@@ -163,6 +165,56 @@ def test_another_construction_keeps_what_means_the_same():
     assert bare.mould is None
     assert not any(isinstance(op, Pour | Cast) for op in bare.route)
     assert [op.id for op in bare.route] == ["sculpt", "polish"]
+
+
+@pytest.mark.parametrize("first", [way.id for way in SHELF.ways])
+def test_from_every_way_to_every_other_only_the_cards_own_steps_change(first):
+    job = wished(
+        EMPTY,
+        "build prop: Anchor",
+        "piece anchor: ring: ball 200 mm, casting resin fast, block",
+        f"way anchor/ring: {first}",
+    )
+    job = step_typed(job, "anchor", "ring", "polish: hands 1 h, a good piece", SHELF)
+    for way in SHELF.ways:
+        after = wished(job, f"way anchor/ring: {way.id}")
+        ring = after.build("anchor").pieces[-1]
+        ids = [op.id for op in ring.route]
+        assert way_of(ring, SHELF.ways) is way
+        assert ids.count("polish") == 1, "what somebody added stays"
+        assert {op.id for op in way.route if op.loop == "mould"} <= set(ids)
+        card = {op.id for op in library.way(first).route} - {op.id for op in way.route}
+        if way.mould is None or library.way(first).mould is None:
+            assert not card & set(ids), "nobody cuts and puts together what is cast"
+        assert plan(after, {}).builds[0].held == ""
+
+
+def test_pigment_for_rubber_is_none_for_stone():
+    job = wished(EMPTY, "build prop: Anchor", "piece anchor: ring: ball 200 mm, casting resin fast, block")
+    build = job.build("anchor")
+    blue = (Mix(additives=(Additive("pigment", 0.02),)),)
+    ring = replace(build.pieces[-1], mould=replace(build.pieces[-1].mould, mixes=blue))
+    job = replace_build(job, replace(build, pieces=(*build.pieces[:-1], ring)))
+    assert wished(job, "way anchor/ring: jacketed").build("anchor").pieces[-1].mould.mixes == blue
+    assert wished(job, "way anchor/ring: rigid").build("anchor").pieces[-1].mould.mixes == PLAIN
+
+
+@pytest.mark.parametrize(
+    "line",
+    [
+        "ball 1 m, along 200000 km",
+        "clay 0 kg of 1650 kg/m³, 20 × 10 × 15 cm",
+        "sections 1 × 1 at 0 / 1 × 1 at 200000 km",
+    ],
+)
+def test_what_no_file_could_hold_is_refused_before_it_is_kept(line):
+    job = wished(EMPTY, "build prop: Anchor")
+    with pytest.raises(UserError, match="beyond what can be"):
+        wished(job, f"piece anchor: odd: {line}")
+    tiny = wished(EMPTY, "build prop: Pin, 1 mm")
+    assert decode(encode(tiny, ()), "job.json").job == tiny
+    with pytest.raises(UserError):
+        wished(EMPTY, "build animated-puppet: Speck, 0.002 mm")
 
 
 def test_what_waited_for_an_operation_that_is_gone_waits_no_more():

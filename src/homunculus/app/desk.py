@@ -236,15 +236,16 @@ class Desk(QObject):
         self.changed.emit()
 
     # ----------------------------------------------------------------------------------- editing
-    def edit(self, name: str, job: Job, gesture: object = None) -> None:
-        """Make a new job the current one; all figures move at once. What cannot be is said."""
+    def edit(self, name: str, job: Job, gesture: object = None) -> bool:
+        """Make a new job the current one; all figures move at once. False when it cannot be, which is said."""
         try:
             changed = self.session.edit(name, job, gesture)
         except UserError as trouble:
             self.said.emit(str(trouble))
-            return
+            return False
         if changed:
             self._moved()
+        return True
 
     def do(self, line: str) -> bool:
         """Run a typed line that edits the job; false, with a sentence, when it cannot be run."""

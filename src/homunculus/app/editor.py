@@ -54,7 +54,7 @@ class Editor(Protocol):
     def now(self) -> datetime:
         """The present moment."""
 
-    def edit(self, name: str, job: Job, gesture: object = None) -> None:
+    def edit(self, name: str, job: Job, gesture: object = None) -> bool:
         """Make a new job the current one."""
 
     def enter(self, entry: LogEvent) -> LogEvent:

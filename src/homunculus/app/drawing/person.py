@@ -7,6 +7,9 @@ from functools import cache
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtGui import QPainterPath
 
+PERSON_M = 1.75
+"""Height of the person that drawings carry as a measure."""
+
 # Half of a standing figure, front view, in thousandths of its height: across, up.
 _HALF = (
     (8, 868), (24, 846), (26, 838), (74, 826), (112, 806), (124, 774), (132, 700), (136, 620), (138, 540), (140, 470),

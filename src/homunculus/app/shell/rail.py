@@ -9,7 +9,7 @@ from PySide6.QtGui import QColor, QPainterPath, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.person import person_path
+from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.drawing.place import Can, Place
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
@@ -23,7 +23,6 @@ MORE_H = 30.0
 TALL = 64.0
 """Least height of a row that shows its silhouette."""
 MOST_PX_PER_M = 38.0
-PERSON_M = 1.75
 PERSON_X, FIGURE_X, ROOM = 28.0, 46.0, 106.0
 
 

@@ -75,7 +75,7 @@ def everything(window: WindowLike) -> QMenu:
     groups += [(spec.title, list(spec.commands)) for spec in BENCHES if spec.commands]
     groups += [("The shop", list(SHOP_COMMANDS)), ("Job, window, undo", list(WINDOW_COMMANDS))]
     for title, commands in groups:
-        part = sheet(window, window.desk.theme)
+        part = sheet(menu, window.desk.theme)
         part.setTitle(title)
         fill(part, (_of(window, command) for command in commands))
         menu.addMenu(part)
@@ -92,6 +92,7 @@ def _of(window: WindowLike, command: Command) -> Can:
 
 def show(menu: QMenu, at: QPoint) -> None:
     """Show a ``menu`` at a place of the screen; the first entry has the keyboard."""
+    menu.aboutToHide.connect(menu.deleteLater)
     if actions := menu.actions():
         menu.setActiveAction(actions[0])
     menu.popup(at)

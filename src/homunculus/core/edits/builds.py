@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.pieces import read_piece
 from homunculus.core.edits.decisions import bounds, replace_build
-from homunculus.core.edits.pieces import checked, made_as, new_id, shots_without, with_cards
+from homunculus.core.edits.pieces import checked, made_as, moved_by, new_id, shots_without, with_cards
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.forms import Box, Cylinder, Form, Sphere
@@ -156,6 +156,4 @@ def build_moved(job: Job, build_id: str, by: int) -> Job:
         When there is no such build.
     """
     build = job.build(build_id)
-    others = [b for b in job.builds if b is not build]
-    others.insert(max(0, min(len(others), job.builds.index(build) + by)), build)
-    return replace(job, builds=tuple(others))
+    return replace(job, builds=moved_by(job.builds, build, by))

@@ -4,25 +4,26 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from typing import Any
+from typing import Any, TypeVar
 
+import msgspec
 from msgspec.structs import asdict, replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_piece
 from homunculus.core.constructions.register import construction_of
-from homunculus.core.edits.decisions import bounds, replace_build, replace_piece
+from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.build import Build, Piece, materials_of, piece_of
 from homunculus.core.job.consistent import doubt_about
-from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mould
-from homunculus.core.job.operations import AnyOperation, Cast, Insert, LayUp, Pour
+from homunculus.core.job.operations import LOOPS, AnyOperation, Cast, Insert, LayUp, Pour
 from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.job.ways import Shelf, WayCard, way_of
 from homunculus.core.quantities import System
 
+Item = TypeVar("Item")
 OF_MOULDS = ("mould", "casting")
 """The loops that belong to a mould; the others mean the same however the piece is moulded."""
 
@@ -41,8 +42,18 @@ def checked(job: Job, before: Job) -> Job:
     Raises
     ------
     UserError
-        When the types could not say what is wrong with it: two of one id, a card that is missing.
+        When a value is beyond its type, two have one id, or a card is missing.
     """
+    known = {id(build) for build in before.builds}
+    for build in job.builds:
+        if id(build) not in known:
+            try:  # frozen values are made without being looked at: what no file could hold must not come this far
+                msgspec.json.decode(msgspec.json.encode(build), type=Build)
+            except msgspec.ValidationError as trouble:
+                raise UserError(
+                    f"{build.name} would have a value beyond what can be: {trouble}",
+                    remedy="Look at its sizes and places",
+                ) from None
     if doubt := doubt_about(job, before):
         raise UserError(doubt, remedy="Choose another, or add what is missing first")
     return job
@@ -91,7 +102,7 @@ def made_as(piece: Piece, making: Making, shelf: Shelf) -> Piece:
         return replace(piece, mould=_sized(piece.mould, making))
     if now and now.mould is None and now.name == making.name:
         return piece
-    return by_way(piece, _way(making.name, shelf), making)
+    return by_way(piece, now, _way(making.name, shelf), making)
 
 
 def _way(name: str, shelf: Shelf) -> WayCard:
@@ -111,36 +122,45 @@ def _sized(mould: Mould, making: Making) -> Mould:
     return replace(mould, **said)
 
 
-def by_way(piece: Piece, way: WayCard, making: Making | None = None) -> Piece:
-    """Return the ``piece`` made by a ``way``, with the thickness that a ``making`` says; what means the same stays as it was decided."""
+def by_way(piece: Piece, now: WayCard | None, way: WayCard, making: Making) -> Piece:
+    """Return the ``piece``, so far made by the way ``now``, made by another ``way``, with the thickness that a ``making`` says.
+
+    What means the same stays as it was decided.
+    """
     mould = way.mould
     if mould and piece.mould:
         layers = {construction_of(mould).layer, construction_of(piece.mould).layer, "gap_m"}
         mine = {name: value for name, value in asdict(piece.mould).items()
                 if name in mould.__struct_fields__ and name not in layers}  # fmt: skip
-        mould = replace(mould, **mine)
-    if mould and making:
+        new: Mould = replace(mould, **mine)
+        mould = (
+            new if new.poured == piece.mould.poured else replace(new, mixes=mould.mixes)
+        )  # pigment for rubber is none for stone
+    if mould:
         mould = _sized(mould, making)
-    return replace(
-        piece, mould=mould, route=_joined(piece.route, way.route) if mould else _unmoulded(piece.route, way.route)
-    )
+    from_card = set() if (piece.mould and mould) or now is None else {op.id for op in now.route}
+    kept = tuple(op for op in piece.route if op.id not in from_card)
+    return replace(piece, mould=mould, route=_joined(kept, way.route, moulded=bool(piece.mould and mould)))
 
 
-def _joined(old: tuple[AnyOperation, ...], new: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
-    """Mould and castings by the new way, what comes before and after as it was; the old castings too, where it had some."""
-
-    def either(loop: str) -> tuple[AnyOperation, ...]:
+def _joined(old: tuple[AnyOperation, ...], new: tuple[AnyOperation, ...], *, moulded: bool) -> tuple[AnyOperation, ...]:
+    """The steps of the new way and those that stay. From one mould to another what comes before, the castings and what comes after stay; else
+    what somebody has added to the card's own steps."""
+    route: list[AnyOperation] = []
+    for loop in LOOPS:
         mine = tuple(op for op in old if op.loop == loop)
-        has = any(isinstance(op, Cast) for op in mine) if loop == "casting" else bool(mine)
-        return mine if has else tuple(op for op in new if op.loop == loop)
-
-    moulding = tuple(op for op in new if op.loop == "mould")
-    return (*either("once"), *moulding, *either("casting"), *either("piece"), *either("figure"))
-
-
-def _unmoulded(old: tuple[AnyOperation, ...], new: tuple[AnyOperation, ...]) -> tuple[AnyOperation, ...]:
-    """What is done with the whole figure as it was, all else by the new way."""
-    return (*new, *(op for op in old if op.loop == "figure" and op.id not in {o.id for o in new}))
+        theirs = tuple(op for op in new if op.loop == loop)
+        if loop == "mould":
+            mine = ()
+        elif loop == "casting":
+            mine = mine if moulded and any(isinstance(op, Cast) for op in mine) else ()
+        if moulded and mine:
+            theirs = ()
+        taken = {op.id for op in (*route, *new)} - {op.id for op in mine if moulded}
+        for op in (*theirs, *mine):
+            name = op.id if op in theirs or op.id not in taken else new_id(op.id, taken)
+            route.append(op if name == op.id else replace(op, id=name))
+    return tuple(route)
 
 
 def without_mould(piece: Piece) -> Piece:
@@ -293,10 +313,9 @@ def piece_sized(job: Job, build_id: str, piece_id: str, side: int, real_m: float
     build = job.build(build_id)
     piece = piece_of(build, piece_id)
     size = float(f"{real_m / (piece.drawn_at * piece.enlarged):.6g}")
-    low, high = bounds(Box, "length_m")
-    if not low <= size <= high:
-        raise UserError(f"A size of {real_m:g} m is beyond what can be", remedy=f"It goes from {low:g} to {high:g} m")
-    return replace_build(job, replace_piece(build, replace(piece, form=stretched(piece.form, side, size))))
+    return checked(
+        replace_build(job, replace_piece(build, replace(piece, form=stretched(piece.form, side, size)))), job
+    )
 
 
 def piece_placed(job: Job, build_id: str, piece_id: str, along: float, up: float) -> Job:
@@ -309,10 +328,7 @@ def piece_placed(job: Job, build_id: str, piece_id: str, along: float, up: float
     """
     build = job.build(build_id)
     at = (float(f"{along:.9g}"), max(0.0, float(f"{up:.9g}")))
-    most = 100_000.0
-    if not max(map(abs, at)) <= most:
-        raise UserError(f"Nothing stands further off than {most:g} m", remedy="Put it nearer")
-    return replace_build(job, replace_piece(build, replace(piece_of(build, piece_id), at_m=at)))
+    return checked(replace_build(job, replace_piece(build, replace(piece_of(build, piece_id), at_m=at))), job)
 
 
 def piece_pushed(job: Job, build_id: str, piece_id: str, along: int = 0, up: int = 0) -> Job:
@@ -341,6 +357,11 @@ def piece_reordered(job: Job, build_id: str, piece_id: str, by: int) -> Job:
     """
     build = job.build(build_id)
     piece = piece_of(build, piece_id)
-    others = [p for p in build.pieces if p is not piece]
-    others.insert(max(0, min(len(others), build.pieces.index(piece) + by)), piece)
-    return replace_build(job, replace(build, pieces=tuple(others)))
+    return replace_build(job, replace(build, pieces=moved_by(build.pieces, piece, by)))
+
+
+def moved_by(items: tuple[Item, ...], item: Item, by: int) -> tuple[Item, ...]:
+    """The ``items`` with one ``item`` so many places further on (``by``), or back; at the ends it stays there."""
+    others = [one for one in items if one is not item]
+    others.insert(max(0, min(len(others), items.index(item) + by)), item)
+    return tuple(others)

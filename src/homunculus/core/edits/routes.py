@@ -6,7 +6,7 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.steps import read_step
 from homunculus.core.edits.decisions import replace_piece
-from homunculus.core.edits.pieces import checked, mended, new_id, with_cards
+from homunculus.core.edits.pieces import checked, mended, moved_by, new_id, with_cards
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
 from homunculus.core.job.job import Job
@@ -78,10 +78,15 @@ def step_removed(job: Job, build_id: str, piece_id: str, op_id: str) -> Job:
     """
     build = job.build(build_id)
     route = route_of(build, piece_id)
-    left = tuple(op for op in route if op.id != op_id)
-    if len(left) == len(route):
+    gone = _step(route, op_id)
+    return _put(job, build, piece_id, tuple(op for op in route if op is not gone))
+
+
+def _step(route: Route, op_id: str) -> AnyOperation:
+    found = next((op for op in route if op.id == op_id), None)
+    if found is None:
         raise UserError(f"There is no step “{op_id}”", "route", f"There are {', '.join(op.id for op in route)}")
-    return _put(job, build, piece_id, left)
+    return found
 
 
 def step_moved(job: Job, build_id: str, piece_id: str, op_id: str, by: int) -> Job:
@@ -94,9 +99,4 @@ def step_moved(job: Job, build_id: str, piece_id: str, op_id: str, by: int) -> J
     """
     build = job.build(build_id)
     route = route_of(build, piece_id)
-    op = next((o for o in route if o.id == op_id), None)
-    if op is None:
-        raise UserError(f"There is no step “{op_id}”", "route", f"There are {', '.join(o.id for o in route)}")
-    others = [o for o in route if o is not op]
-    others.insert(max(0, min(len(others), route.index(op) + by)), op)
-    return _put(job, build, piece_id, tuple(others))
+    return _put(job, build, piece_id, moved_by(route, _step(route, op_id), by))

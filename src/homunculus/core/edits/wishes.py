@@ -6,6 +6,8 @@
     piece barge: hull: box 24 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
     piece barge/hull: hull: box 25 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
     way barge/hull: block
+    step barge/hull: polish: hands 1.5 h, a good piece
+    step barge: rig: hands 12 h
     copy barge
     copy barge/hull
     mirror barge/left-arm
@@ -37,6 +39,7 @@ from homunculus.core.edits.pieces import (
     piece_typed,
     with_cards,
 )
+from homunculus.core.edits.routes import step_typed
 from homunculus.core.edits.ties import tie
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
@@ -45,7 +48,7 @@ from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import System, parse, parse_scale
 
 Found = TypeVar("Found")
-VERBS = ("build", "piece", "way", "copy", "mirror", "give", "rename", "tie", "untie", "delete")
+VERBS = ("build", "piece", "way", "step", "copy", "mirror", "give", "rename", "tie", "untie", "delete")
 BEGINS = time(9)
 """At which hour work begins where a day alone is said."""
 
@@ -94,6 +97,9 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
         case "way":
             build, piece = _with_piece(job, whose)
             return f"{piece_of(build, piece).name}: {words}", made_by(job, build.id, piece, words, shelf)
+        case "step":
+            build, piece = found(job, whose)
+            return (words.partition(":")[0].strip() or "a step"), step_typed(job, build.id, piece, words, shelf, system)
         case "copy":
             build, piece = found(job, rest.strip())
             after, _new = piece_copied(job, build.id, piece) if piece else build_copied(job, build.id)

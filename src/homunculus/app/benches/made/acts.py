@@ -36,7 +36,8 @@ class Acts:
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        self.desk.edit(name, job, self.desk.gesture)
+        if not self.desk.edit(name, job, self.desk.gesture):
+            return False
         if said:
             self.desk.said.emit(f"{said} U goes back.")
         return True
@@ -82,8 +83,7 @@ class Acts:
         """Give a piece to the build that some words name; raises what cannot be."""
         goal = found(self.desk.job, words)[0]
         job = pieces.piece_moved(self.desk.job, self.desk.chosen, piece.id, goal.id)
-        self.desk.edit(f"{piece.name} given to {goal.name}", job)
-        self.desk.said.emit(f"The {piece.name} belongs to {goal.name} now. U goes back.")
+        self.try_to(f"{piece.name} given to {goal.name}", lambda: job, f"The {piece.name} belongs to {goal.name} now.")
 
     def reordered(self, piece: Piece, by: int) -> None:
         """A piece stands further down among its build's, or up."""
@@ -143,8 +143,7 @@ class Acts:
         name = self.desk.chosen
         line = f"untie {name}" if words.strip().casefold() in ("its own", "own", "none") else f"tie {name} to {words}"
         said, job = do_wish(self.desk.job, line, self.shelf, self.desk.system)
-        self.desk.edit(said, job)
-        self.desk.said.emit(f"{said}. U goes back.")
+        self.try_to(said, lambda: job, f"{said}.")
 
     def build_copied(self) -> None:
         """A copy of the chosen build, chosen."""

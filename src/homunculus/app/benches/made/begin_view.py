@@ -9,7 +9,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath, QTransform
 
 from homunculus import library
-from homunculus.app.drawing.person import person_path
+from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.drawing.silhouette import Silhouette
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.builds import Sizes, build_begun, sizes_of
@@ -19,7 +19,6 @@ from homunculus.core.job.shop import Shop
 from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import NBSP
 
-PERSON_M = 1.75
 SIDES = ("long", "deep", "high")
 
 

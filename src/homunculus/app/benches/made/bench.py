@@ -197,6 +197,12 @@ class MadeBench(ElevationBench):
                 lambda words: not words.strip() or self.acts.step_typed(piece.id, words),
             )
 
+    def add_figure_step(self) -> None:
+        """Ask for one more step of what is done with the pieces together."""
+        if self.desk.chosen:
+            question = f"One more step with all of {self.desk.build.called} together"
+            self._window().notice.ask(question, lambda words: self.acts.step_typed("", words), "rig: hands 12 h")
+
     def _choose_step(self, op_id: str) -> None:
         self.op_id = op_id
         self.again()

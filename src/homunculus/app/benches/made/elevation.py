@@ -6,12 +6,11 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath, QTransform
 
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.person import person_path
+from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.build import Piece
 from homunculus.core.showing import bar_lengths
 
-PERSON_M = 1.75
 BESIDE_A_PERSON_M = 0.3
 """A build that is lower than this stands beside a bar: beside a person nothing of it could be taken hold of."""
 

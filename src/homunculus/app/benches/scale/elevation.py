@@ -8,13 +8,12 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainterPath, QPolygonF, QTransform
 
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.person import person_path
+from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.figures import Figure
 from homunculus.core.showing import Shown, show, show_times
 
-PERSON_M = 1.75
 CAMERA_M = 1.35
 FIGURES_W = 190.0
 
