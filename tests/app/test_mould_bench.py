@@ -9,10 +9,12 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from homunculus import library
 from homunculus.app.benches.mould.bench import MouldBench
 from homunculus.core import specs
 from homunculus.core.constructions.register import CONSTRUCTIONS
 from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.pieces import with_cards
 from homunculus.core.job.moulds import BlockMould
 from tests.app.conftest import drag, key, type_words, typed, wait_until
 from tests.core.test_constructions import KINDS
@@ -127,7 +129,6 @@ def test_figures_on_the_drawing_are_asked_why(bench, window):
 def test_a_build_without_moulds_says_so(bench, window):
     from msgspec.structs import replace
 
-    from homunculus.core.edits.decisions import replace_build
 
     build = window.desk.job.build("ferry")
     bare = replace(build, pieces=tuple(replace(p, mould=None, route=()) for p in build.pieces))
@@ -151,7 +152,7 @@ def test_each_construction_is_drawn_with_its_handles(bench, window, construction
     mould = KINDS[construction.mould]
     build = window.desk.build
     piece = replace(gallery(window), mould=mould)
-    window.desk.edit("made otherwise", replace_build(window.desk.job, replace_piece(build, piece)))
+    window.desk.edit("made otherwise", with_cards(window.desk.job, replace_piece(build, piece), library.shelf()))
     QApplication.processEvents()
     for name in (construction.layer, *construction.handles):
         handle = bench.spots.find(f"decide:{name}:gallery")

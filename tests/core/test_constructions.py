@@ -5,13 +5,15 @@ from typing import get_args
 import pytest
 from msgspec.structs import replace
 
+from homunculus import library
 from homunculus.core import specs
 from homunculus.core.constructions.construction import Line
 from homunculus.core.constructions.register import CONSTRUCTIONS, construction_of
 from homunculus.core.edits.decisions import decisions, replace_build, replace_piece
+from homunculus.core.edits.pieces import with_cards
 from homunculus.core.job.decided import decided_fields
 from homunculus.core.job.forms import Sphere
-from homunculus.core.job.moulds import BlockMould, JacketMould, Mould, RigidMould
+from homunculus.core.job.moulds import BlockMould, JacketMould, LaminateMould, Mould, RigidMould
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Session
 
@@ -19,6 +21,7 @@ KINDS = {
     JacketMould: JacketMould("silicone-tin-soft", 0.010, "laminate-polyester-mat"),
     BlockMould: BlockMould("silicone-tin-soft", 0.015),
     RigidMould: RigidMould("gypsum-fine", 0.03, 0.006),
+    LaminateMould: LaminateMould("gel-coat-polyester", 0.0006, "laminate-polyester-mat", gap_m=0.006),
 }
 
 
@@ -33,7 +36,7 @@ def test_each_is_reckoned_weighed_priced_decided_drawn_and_scaled(demo_document,
     mould, made = KINDS[kind], construction_of(KINDS[kind])
     build = demo_document.job.build("keeper")
     piece = replace(build.pieces[0], form=Sphere(0.1), mould=mould)
-    job = replace_build(demo_document.job, replace_piece(build, piece))
+    job = with_cards(demo_document.job, replace_piece(build, piece), library.shelf())
     one = plan(job, demo_facts).build("keeper")
     stack = [one.find(spec, piece.id) for spec, _ in made.stack]
     assert all(stack), "what the stack shows is reckoned"
@@ -68,11 +71,11 @@ def test_closed_forms_of_a_ball_in_each(demo_document, demo_facts):
         JacketMould: 4 / 3 * pi * ((r + 0.010) ** 3 - r**3) * 1.04,
         BlockMould: 0.13 * 0.13 * 0.115 - ball,
         RigidMould: 0.16**3 - ball + 4 / 3 * pi * (r - 0.006) ** 3,
+        LaminateMould: 4 / 3 * pi * ((r + 0.0006) ** 3 - r**3),
     }
     for kind, mould in KINDS.items():
-        job = replace_build(
-            demo_document.job, replace_piece(build, replace(build.pieces[0], form=Sphere(2 * r), mould=mould))
-        )
+        ball_of = replace_piece(build, replace(build.pieces[0], form=Sphere(2 * r), mould=mould))
+        job = with_cards(demo_document.job, ball_of, library.shelf())
         made = plan(job, demo_facts).build("keeper")
         bare = sum(
             made.find(spec, "cheek").number for spec, _ in construction_of(mould).stack if spec is not specs.WASTE

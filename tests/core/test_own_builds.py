@@ -374,7 +374,7 @@ def test_steps_of_a_route_are_typed_taken_out_and_moved():
     rigged = step_typed(gone, "anchor", "", "rig: hands 2 h", SHELF).build("anchor").assembly
     assert rigged == (Hands("rig", "rig", loop="figure", work_s=7200),)
     for line, said in (("polish", "no step"), (": hands 1 h", "no step"), ("polish:", "no step"), ("polish: a good piece", "what it takes"), ("p: hands", "how much"), ("p: hands 2 kg", "not a duration"),
-                       ("p: hands 1 h and 2 h a kg", "not understood"), ("p: wait 9000000 h", "beyond"), ("p: layer cheese 1 mm", "no material"),
+                       ("p: hands 1 h and 2 h a litre", "not understood"), ("p: wait 9000000 h", "beyond"), ("p: layer cheese 1 mm", "no material"),
                        ("p: hands 1 h, 7", "not understood")):  # fmt: skip
         with pytest.raises(UserError, match=said):
             step_typed(job, "anchor", "ring", line, SHELF)

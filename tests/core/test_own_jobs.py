@@ -178,3 +178,49 @@ def test_a_sprayed_sail_of_skin():
     assert value(specs.LAYER, "sheet", op="skin") == pytest.approx(coat)
     assert value(specs.WORK, "sheet", op="skin") == pytest.approx(6 * 0.25 * HOUR)
     assert value(specs.LENGTH) == pytest.approx(3.0)
+
+
+def test_a_wax_idol_that_slumps_on_cue():
+    value = figures("idol", "idol")
+    a, b, c, w = 0.2, 0.15, 0.6, 0.015
+    assert value(specs.TAKES, shot="21") == 6, "0.6^6 = 0.047: six takes until 95 % are sure of one"
+    assert value(specs.CASTINGS, "figure") == 7, "one stays, six melt"
+    assert value(specs.ONE_CASTING, "figure") == pytest.approx(shell(a, b, c, 0.008) * 900)
+    assert value(specs.RUBBER_VOLUME, "figure") == pytest.approx(
+        ((a + 2 * w) * (b + 2 * w) * (c + w) - box(a, b, c)) * 1.05
+    )
+
+
+def test_a_laminate_mould_for_a_walrus_suit():
+    value = figures("walrus", "walrus")
+    a, b, c, t = 0.9, 0.7, 1.5, 0.0005
+    steiner = 2 * (a * b + b * c + c * a) * t + pi * (a + b + c) * t**2 + 4 / 3 * pi * t**3
+    assert value(specs.GEL, "body") == pytest.approx(steiner * 1.1 * 1200)
+    outside = 2 * (a * b + b * c + c * a) + 2 * pi * (a + b + c) * t + 4 * pi * t**2
+    around, flange = 2 * (a + c) + 2 * pi * t, 0.05
+    area = outside + 2 * (around * flange + pi * flange**2)
+    assert value(specs.JACKET, "body") == pytest.approx(area * 5 * 0.45 * 3.3)
+    assert value(specs.JACKET_THICKNESS, "body") == pytest.approx(5 * (0.45 / 2560 + 2.3 * 0.45 / 1150))
+    assert value(specs.SKIN, "body") == pytest.approx(shell(a, b, c, 0.012))
+
+
+def test_a_vacuum_formed_giant():
+    value = figures("giant", "giant")
+    a, b, c, m = 0.8, 0.6, 0.3, 0.05
+    blank = (a + 2 * m) * (b + 2 * m)
+    assert value(specs.BLANK, "cheek", op="draw") == pytest.approx(blank)
+    sides_and_top, flat = 2 * (a + b) * c + a * b, blank - a * b
+    assert value(specs.DRAWN, "cheek", op="draw") == pytest.approx(0.003 * blank / (sides_and_top + flat))
+    assert value(specs.SHEETS, "cheek", op="draw") == 9, "P(at least 4 of 8 good) = 0.942, of 9 = 0.975: nine for 95 %"
+    assert value(specs.SHEET_COST, "cheek", op="draw") == pytest.approx(9 * blank * 0.003 * 1050 * 5)
+
+
+def test_a_buoy_shot_in_passes_as_a_flotilla():
+    session = made("flotilla")
+    plan = session.plan().build("buoy")
+    assert plan.find(specs.AT_ONCE, shot="30").value == 3, "nine in four passes: three in the fullest"
+    rate = plan.find(specs.RATE, shot="30").value
+    assert rate == 60, "24·√6 is 58.8; the camera has 60"
+    assert plan.find(specs.ON_SET, shot="30").value == pytest.approx(4 * 24 / rate * 4)
+    minded = [mind for mind in plan.minds if mind.subject.shot in ("30", "31") and "shows 9" in str(mind.headline[0])]
+    assert [mind.subject.shot for mind in minded] == ["30"], "there is one buoy: nine passes take it, four do not"

@@ -270,6 +270,19 @@ def test_schema_6_opens_with_builds_of_no_kind_and_no_date_moved(tmp_path, now):
         "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
 
 
+def test_schema_7_opens_with_all_decided_nothing_put_away_and_no_date_moved(tmp_path, now):
+    """The moments are those that the program of schema 7 reckoned of this very file."""
+    old = (DATA / "job-schema-7.json").read_bytes()
+    assert json.loads(old)["schema"] == 7
+    (tmp_path / "job.json").write_bytes(old)
+    job = JobFolder(tmp_path, now).job
+    assert [build.kind for build in job.builds] == ["prosthetic", "", ""]
+    assert job.cast == job.builds
+    assert job.begun == () and not any(build.begun for build in job.builds)
+    assert {b.build.id: b.find(specs.READY).value.isoformat() for b in plan(job, {}).builds} == {
+        "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
+
+
 def test_every_older_schema_has_a_step():
     assert sorted(STEPS) == list(range(1, SCHEMA))
     with pytest.raises(UserError, match="Part of the job is missing"):

@@ -7,6 +7,7 @@ from datetime import date, datetime
 
 from msgspec import Struct
 
+from homunculus.core.edits.begun import still_begun
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do
 from homunculus.core.edits.ties import tied
@@ -119,7 +120,7 @@ class Session:
         UserError
             When a build that follows another's scale could not.
         """
-        job = tied(job)
+        job = still_begun(self._job, tied(job))
         if job == self.job:
             return False
         del self._changes[self._at :]

@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from homunculus import library
 from homunculus.core.cells.shop import with_holidays
+from homunculus.core.edits.begun import with_shop_begun
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.edits.edit import Add, apply
 from homunculus.core.edits.lines import do, said
@@ -70,5 +71,5 @@ def new_job(
 
         code, years = country.strip().upper(), (now.year, now.year + 1)
         job = with_holidays(job, code, public_holidays(code, years), ())
-    create(folder, job)
+    create(folder, with_shop_begun(job, frozenset({"shop.base_rate_fps"})))
     return folder

@@ -31,10 +31,10 @@ def screen_time_rate(*, base: float, screen: float, event: float) -> Outcome:
     return Outcome(rate, notes)
 
 
-@rule("exposures = screen time × f0 / hold", "definition")
-def exposure_count(*, screen: float, base: float, hold: int) -> float:
-    """Exposures to shoot for ``screen`` seconds at ``base`` [fps], each held for ``hold`` frames."""
-    return math.ceil(screen * base / hold - 1e-9)
+@rule("exposures = screen time × f0 / hold × passes", "definition")
+def exposure_count(*, screen: float, base: float, hold: int, passes: int = 1) -> float:
+    """Exposures to shoot for ``screen`` seconds at ``base`` [fps], each held for ``hold`` frames, in so many ``passes``."""
+    return math.ceil(screen * base / hold - 1e-9) * passes
 
 
 @rule("the camera's rate nearest to the wanted one, by ratio", "the camera's card")
@@ -73,10 +73,10 @@ def time_stretch(*, rate: float, base: float) -> float:
     return rate / base
 
 
-@rule("time on set = screen time × f0 / f", "definition")
-def time_on_set(*, screen: float, base: float, rate: float) -> float:
-    """Seconds on set for ``screen`` seconds shown; ``base`` and ``rate`` in fps."""
-    return screen * base / rate
+@rule("time on set = screen time × f0 / f × passes", "definition")
+def time_on_set(*, screen: float, base: float, rate: float, passes: int = 1) -> float:
+    """Seconds on set for ``screen`` seconds shown; ``base`` and ``rate`` in fps; taken in so many ``passes``."""
+    return screen * base / rate * passes
 
 
 @rule("v = V / S × f / f0", "kinematics; with the gravity rule it is V / √S")

@@ -11,6 +11,7 @@ neither these nor a colon stand, by commas. What covers:
 | `…, front, left` | the sides that the camera sees |
 | `…, at 40 m` | how far from the lens, at full size |
 | `…, chance 35 %, resets 2` | destructive: of a good take; takes that one copy gives more |
+| `…, shows 9, passes 3` | how many of it are seen at once, and in how many passes of the same move they are taken |
 | `stock: two crates` | something that is there |
 | `people: driver` | somebody who is called |
 | `decide: build or hire? by 2026-03-02` | an open decision |
@@ -144,7 +145,7 @@ def _piece(build: Build, name: str) -> str:
 def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
     wear: Wear = "pristine"
     sides: list[Side] = []
-    away, chance, resets = None, None, 0
+    away, chance, counted = None, None, {"resets": 0, "shows": 1, "passes": 1}
     for words in how:
         folded = words.casefold()
         if folded in WEARS:
@@ -160,12 +161,20 @@ def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
             chance = round(parse(words[7:], "share"), 9)
             if not 0.01 <= chance <= 1:
                 raise UserError(f"“{words}” is no chance", remedy="It goes from 1 % to 100 %")
-        elif re.fullmatch(r"resets \d{1,4}", folded):
-            resets = int(folded[7:])
+        elif match := re.fullmatch(r"(resets|shows|passes) (\d{1,6})", folded):
+            counted[match[1]] = _counted(match[1], int(match[2]), words)
         else:
             raise UserError(f"“{words}” is not understood",
-                            remedy="After a build come pristine, soiling or destructive; sides; at 40 m; chance 35 %; resets 2")  # fmt: skip
-    return ByBuild(build.id, pieces, wear, tuple(s for s in SIDES if s in sides), away, chance, resets)
+                            remedy="After a build come pristine, soiling or destructive; sides; at 40 m; chance 35 %; resets 2; shows 9; passes 3")  # fmt: skip
+    return ByBuild(build.id, pieces, wear, tuple(s for s in SIDES if s in sides), away, chance,
+                   counted["resets"], counted["shows"], counted["passes"])  # fmt: skip
+
+
+def _counted(name: str, count: int, words: str) -> int:
+    low, high = bounds(ByBuild, {"shows": "at_once"}.get(name, name))
+    if not low <= count <= high:
+        raise UserError(f"“{words}” is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
+    return count
 
 
 def show_need(need: Need, job: Job) -> str:
@@ -206,6 +215,10 @@ def _show_use(use: ByBuild) -> str:
         words.append(f"chance {show_number(use.chance * 100)} %")
     if use.resets:
         words.append(f"resets {use.resets}")
+    if use.at_once > 1:
+        words.append(f"shows {use.at_once}")
+    if use.passes > 1:
+        words.append(f"passes {use.passes}")
     return ", ".join(words)
 
 

@@ -9,12 +9,13 @@ Before the colon its name, then phrases parted by commas, in any order:
 | `ball 3 m` | its diameter |
 | `sections 2 × 1 at 0 / 1 × 1 at 4 m` | width and depth measured at heights, from the foot up |
 | `clay 3.2 kg of 1650 kg/m³, 20 × 10 × 15 cm` | a sculpt that was weighed, and its three outer sizes |
+| `dipped 2.4 l, 20 × 10 × 15 cm` | the water that it pushes out of a tub, and its three outer sizes |
 | `mesh`, `sections` | the one that it has |
 | `drawn 1:4` | the sizes are those of a form at 1:4, not the real ones |
 | `hollow 4 mm`, `solid` | its wall as built |
 | `casting resin fast` | what it is made of: words of a card's name |
-| `jacketed 10 mm`, `block 15 mm`, `rigid 30 mm gap 4 mm` | how it is moulded, with the thickness of what is poured |
-| `by hand`, `carved`, `printed`, `bought` | how else it comes to be: the name of a way without a mould |
+| `jacketed 10 mm`, `block 15 mm`, `rigid 30 mm gap 4 mm`, `laminated 0.5 mm gap 8 mm` | how it is moulded, with the thickness of what is poured |
+| `by hand`, `carved`, `printed`, `vacuum-formed`, `bought` | how else it comes to be: the name of a way without a mould |
 | `250 %` | larger than the rest of the build, as an insert is |
 | `2 a figure`, `1 in all` | how many of it one figure has, or how many there are whatever the figures |
 | `only hero and stunt` | which figures have it: hero, stunt, background, spare, test |
@@ -43,7 +44,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.counts import ROLES
-from homunculus.core.job.forms import Box, Cylinder, Form, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Mesh, Section, Sections, Sphere, WeighedClay
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.ways import Shelf, way_of
 from homunculus.core.quantities import NBSP, System, parse, parse_scale
@@ -51,7 +52,7 @@ from homunculus.core.showing import show, show_number, show_scale
 
 HINT = "A name, a colon, a form: gallery: box 6 × 3 × 4 m, hollow 4 mm, casting resin fast, jacketed 10 mm"
 """What a line is, in a sentence for whoever types it."""
-FORMS = "box 6 × 3 × 4 m, cylinder 3 × 4 m, cone 3 × 1 × 4 m, ball 3 m, or clay 3.2 kg of 1650 kg/m³, 20 × 10 × 15 cm"
+FORMS = "box 6 × 3 × 4 m, cylinder 3 × 4 m, cone 3 × 1 × 4 m, ball 3 m, clay 3.2 kg of 1650 kg/m³, 20 × 10 × 15 cm, or dipped 2.4 l, 20 × 10 × 15 cm"
 _BY = re.compile(r"\s*(?:×|\*|\bby\b|x(?=\s*[\d.,]))\s*")
 _BARE = re.compile(r"[\d.,/ ]+")
 
@@ -174,6 +175,8 @@ def _show_form(form: Form, size: Any) -> str:
         case WeighedClay(mass, density, a, b, c):
             weight = f"{write_value(mass, 'mass_kg')} of {show_number(density)} kg/m³"
             return f"clay {weight} {_sizes(size, a, b, c)}"
+        case Displaced(water, a, b, c):
+            return f"dipped {write_value(water, 'water_m3')} {_sizes(size, a, b, c)}"
     return "mesh"
 
 
@@ -259,7 +262,12 @@ def _parts(text: str, cards: tuple[MaterialCard, ...]) -> Iterator[str]:
     """The phrases of a line. A comma within a card's name, or between a weight and its sizes, parts nothing."""
     parts = [" ".join(part.split()) for part in re.split(r"(?<!\d),|,(?!\d)", text) if part.strip()]  # not within 1,5
     while parts:
-        if len(parts) > 1 and parts[0].startswith("clay ") and not _BY.search(parts[0]) and _BY.search(parts[1]):
+        if (
+            len(parts) > 1
+            and parts[0].startswith(("clay ", "dipped "))
+            and not _BY.search(parts[0])
+            and _BY.search(parts[1])
+        ):
             parts[:2] = [f"{parts[0]} {parts[1]}"]
         both = " ".join(parts[:2])
         if len(parts) > 1 and _named(both, cards):
@@ -301,7 +309,7 @@ def _phrase(words: str, before: Piece | None, shelf: Shelf, system: System) -> t
     """What one phrase says, and of what."""
     first, _, rest = words.partition(" ")
     first = first.casefold()
-    if first in ("box", "cylinder", "cone", "ball", "sections", "clay", "mesh"):
+    if first in ("box", "cylinder", "cone", "ball", "sections", "clay", "dipped", "mesh"):
         return "form", _form(first, rest, words, before, system)
     if first == "drawn":
         return "drawn", _bounded("drawn_at", parse_scale(rest), words)
@@ -347,7 +355,7 @@ def _mould_typed(first: str, rest: str, words: str, system: System) -> Making:
         )
     layer = _length(thick, system) if thick.strip() else None
     inner = _length(gap, system) if said_gap else None
-    for value, field in ((layer, made.layer), (inner, "gap_m")):
+    for value, field in ((layer, made.thickness), (inner, "gap_m")):
         if value is not None:
             low, high = bounds(type_of, field)
             if not low <= value <= high:
@@ -437,6 +445,8 @@ def _form(first: str, rest: str, words: str, before: Piece | None, system: Syste
             return Sphere(*read_lengths(rest, 1, words, system))
         case "clay":
             return _clay(rest, words, system)
+        case "dipped":
+            return _dipped(rest, words, system)
         case "sections" if rest:
             return _measured(rest, words, system)
     kept = before.form if before else None
@@ -456,6 +466,20 @@ def _clay(rest: str, words: str, system: System) -> WeighedClay:
         )
     return WeighedClay(parse(match["mass"], "mass", system), parse(match["density"], "density"),
                        *read_lengths(match["sizes"], 3, words, system))  # fmt: skip
+
+
+def _dipped(rest: str, words: str, system: System) -> Displaced:
+    match = re.match(r"(?P<water>[\d.,]+ ?\S+) (?P<sizes>.+)$", rest)
+    if not match:
+        raise UserError(f"“{words}” does not say water and sizes", remedy="dipped 2.4 l, 20 × 10 × 15 cm")
+    water = float(f"{parse(match['water'], 'volume', system):.12g}")
+    low, high = bounds(Displaced, "water_m3")
+    if not low <= water <= high:
+        raise UserError(
+            f"“{words}” has water beyond what can be",
+            remedy=f"It goes from {write_value(low, 'water_m3')} to {write_value(high, 'water_m3')}",
+        )
+    return Displaced(water, *read_lengths(match["sizes"], 3, words, system))
 
 
 def _measured(rest: str, words: str, system: System) -> Sections:

@@ -23,7 +23,7 @@ class Block(Construction):
     mould = BlockMould
     surround = "box"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
-    layer = "wall_m"
+    layer = thickness = "wall_m"
     handles = ()
     stack = ((specs.BLANKET, "block"), (specs.WASTE, "waste"))
     foot = specs.JACKET

@@ -6,12 +6,14 @@ from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from typing import Any, Literal, NamedTuple
 
-from homunculus.core.figures import Figure, FigureSpec, Given
+from homunculus.core import specs
+from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job.build import Piece
+from homunculus.core.making import moulds
 from homunculus.core.plan.build_plan import Headline, Sheet
 
 Surround = Literal["jacket", "box", "halves"]
-"""What stands around what is poured: a laminated jacket with flanges, a box, nothing but its own two halves."""
+"""What stands around what is poured: laminate with flanges, a box, nothing but its own two halves."""
 
 
 class Line(NamedTuple):
@@ -29,6 +31,29 @@ def cavities(mould: Any, piece: Piece) -> dict[str, Given]:
     return {"cavities": Given(mould.cavities, "count", "cavities of a mould", piece.name, decided=True)}
 
 
+def laminated(sheet: Sheet, piece: Piece, mould: Any, form: Figure, beneath: Given) -> Figure | None:
+    """Derive onto a ``sheet`` the laminate of a ``mould`` of a ``piece``: over the ``form`` and what lies ``beneath`` it, and on the flanges.
+
+    None where the laminate's card says too little.
+    """
+    card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
+    area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form, blanket=beneath,
+        flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True), **cavities(mould, piece)))  # fmt: skip
+    if not (card.mat_kg_m2 and card.resin_to_mat):
+        return None
+    layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
+    mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
+    ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
+    if card.mat_density_kg_m3:
+        sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
+            ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
+            resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
+    sheet.add(derive(specs.RESIN, moulds.laminate_resin, subject, area=area, layers=layers, mat=mat, ratio=ratio))
+    return sheet.add(
+        derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
+    )
+
+
 class Construction(ABC):
     """One way of making a mould. Its data is a struct of the job, its volumes are rules of :mod:`homunculus.core.making.moulds`."""
 
@@ -40,6 +65,8 @@ class Construction(ABC):
     mass: FigureSpec
     layer: str
     """The field that is the layer over the form, taken hold of on the drawing."""
+    thickness: str
+    """The field that says how thick what is poured lies; a line and the mould's ``layer_m`` tell it."""
     handles: tuple[str, ...]
     """Other fields that are taken hold of there."""
     stack: tuple[tuple[FigureSpec, str], ...]

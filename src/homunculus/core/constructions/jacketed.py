@@ -5,7 +5,7 @@ from __future__ import annotations
 from types import MappingProxyType
 
 from homunculus.core import specs
-from homunculus.core.constructions.construction import Construction, Line, cavities
+from homunculus.core.constructions.construction import Construction, Line, cavities, laminated
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import JacketMould
@@ -23,7 +23,7 @@ class Jacketed(Construction):
     mould = JacketMould
     surround = "jacket"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
-    layer = "blanket_m"
+    layer = thickness = "blanket_m"
     handles = ("flange_m", "layers", "keys")
     stack = ((specs.BLANKET, "blanket"), (specs.KEYS, "keys, spout"), (specs.WASTE, "waste"))
     foot = specs.JACKET
@@ -47,22 +47,7 @@ class Jacketed(Construction):
 
     def jacket(self, sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
         """Its laminate over the blanket and on the flanges."""
-        card, subject = sheet.context.cards.material(mould.laminate), sheet.subject(piece.id)
-        area = sheet.add(derive(specs.JACKET_AREA, moulds.jacket_area, subject, form=form, blanket=_blanket(mould, piece),
-            flange=Given(mould.flange_m, "length", "flange", piece.name, decided=True), **cavities(mould, piece)))  # fmt: skip
-        if not (card.mat_kg_m2 and card.resin_to_mat):
-            return None
-        layers = Given(mould.layers, "count", "layers", piece.name, decided=True)
-        mat = Given(card.mat_kg_m2.value, "areal_density", "mat", card.name)
-        ratio = Given(card.resin_to_mat.value, "factor", "resin to mat", card.name)
-        if card.mat_density_kg_m3:
-            sheet.add(derive(specs.JACKET_THICKNESS, moulds.laminate_thickness, subject, layers=layers, mat=mat,
-                ratio=ratio, mat_density=Given(card.mat_density_kg_m3.value, "density", "fibre", card.name),
-                resin_density=Given(card.density_kg_m3.value, "density", "resin", card.name)))  # fmt: skip
-        sheet.add(derive(specs.RESIN, moulds.laminate_resin, subject, area=area, layers=layers, mat=mat, ratio=ratio))
-        return sheet.add(
-            derive(specs.JACKET, moulds.laminate_mass, subject, area=area, layers=layers, mat=mat, ratio=ratio)
-        )
+        return laminated(sheet, piece, mould, form, _blanket(mould, piece))
 
     def flange_m(self, mould: JacketMould) -> float:
         """Of the jacket, at the parting line."""

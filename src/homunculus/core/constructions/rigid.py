@@ -20,6 +20,7 @@ class Rigid(Construction):
     surround = "halves"
     volume, mass = specs.STONE_VOLUME, specs.STONE
     layer = "gap_m"
+    thickness = "wall_m"
     handles = ("wall_m",)
     stack = ((specs.HALVES, "two halves"), (specs.CORE, "core"), (specs.WASTE, "waste"))
     foot = specs.ONE_CASTING

@@ -8,6 +8,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from homunculus.core.cells.pieces import read_piece
+from homunculus.core.edits.begun import as_begun
 from homunculus.core.edits.decisions import bounds, replace_build
 from homunculus.core.edits.pieces import checked, made_as, moved_by, new_id, shots_without, with_cards
 from homunculus.core.errors import UserError
@@ -27,7 +28,15 @@ def sizes_of(kind: KindCard, longest_m: float) -> Sizes:
 
 
 def build_begun(
-    job: Job, kind: KindCard, name: str, sizes: Sizes, scale: float, starts: datetime, shelf: Shelf
+    job: Job,
+    kind: KindCard,
+    name: str,
+    sizes: Sizes,
+    scale: float,
+    starts: datetime,
+    shelf: Shelf,
+    *,
+    said_scale: bool = True,
 ) -> tuple[Job, str]:
     """Return the ``job`` with a new build at the end, and its id.
 
@@ -47,6 +56,8 @@ def build_begun(
         When work on it may begin.
     shelf
         Where its materials and ways are taken from.
+    said_scale
+        Whether somebody has said the scale; else it is a beginning too, like all that the kind brings.
 
     Raises
     ------
@@ -74,6 +85,7 @@ def build_begun(
     build = Build(
         new_id(name, (b.id for b in job.builds)), name, called_by(name), scale, starts, tuple(pieces), kind=kind.id
     )
+    build = as_begun(build, frozenset({"scale"} if said_scale else ()))
     return checked(with_cards(replace(job, builds=(*job.builds, build)), build, shelf), job), build.id
 
 
@@ -145,6 +157,20 @@ def build_removed(job: Job, build_id: str) -> Job:
     """
     job.build(build_id)
     return shots_without(replace(job, builds=tuple(b for b in job.builds if b.id != build_id)), build_id)
+
+
+def build_put_away(job: Job, build_id: str, away: bool = True) -> Job:
+    """Return the ``job`` in which the build ``build_id`` is put ``away``, or brought back: out of the cast, nothing of it is planned.
+
+    Raises
+    ------
+    UserError
+        When there is no such build, or it is there already.
+    """
+    build = job.build(build_id)
+    if build.put_away == away:
+        raise UserError(f"{build.name} {'was put away' if away else 'is in the cast'} already")
+    return replace_build(job, replace(build, put_away=away))
 
 
 def build_moved(job: Job, build_id: str, by: int) -> Job:

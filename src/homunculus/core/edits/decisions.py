@@ -17,6 +17,7 @@ from homunculus.core.job.cards import MaterialCard, Sourced
 from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation
+from homunculus.core.job.shop import Shop
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -35,6 +36,8 @@ class Decision(Struct, frozen=True):
     step: float
     ratio: bool = False
     """Whether a step multiplies rather than adds."""
+    begun: bool = False
+    """Whether nobody has decided it yet: a card, or the program, began it."""
 
 
 def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
@@ -53,6 +56,16 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
         When there is no such build.
     """
     return tuple(_decisions(job, job.build(build_id)))
+
+
+def decisions_of_build(build: Build) -> tuple[Decision, ...]:
+    """List what may be decided about a ``build`` itself, neither its cards nor its shop."""
+    return tuple(_own_decisions(build))
+
+
+def decisions_of_shop(shop: Shop) -> tuple[Decision, ...]:
+    """List what may be decided about a ``shop``."""
+    return tuple(_shop_decisions(shop))
 
 
 class _Place(NamedTuple):
@@ -81,19 +94,32 @@ def _of(owner: Struct, place: _Place, only: tuple[str, ...] = ()) -> Iterator[De
 
 
 def _decisions(job: Job, build: Build) -> Iterator[Decision]:
+    yield from _marked(_own_decisions(build), build.begun)
+    for card in _cards_of(job, build):
+        yield from _of(card, _Place(build.id, "", f"card:{card.id}", f"card.{card.id}.", whose=card.name))
+    yield from _marked(_shop_decisions(job.shop), job.begun)
+
+
+def _marked(found: Iterator[Decision], begun: tuple[str, ...]) -> Iterator[Decision]:
+    marks = set(begun)
+    return (replace(d, begun=True) if d.key in marks else d for d in found) if marks else found
+
+
+def _own_decisions(build: Build) -> Iterator[Decision]:
     yield from _of(build, _Place(build.id, "", "build"))
     yield from _of(build.wanted, _Place(build.id, "", "wanted", "wanted."))
     for piece in build.pieces:
         yield from _about_piece(build, piece)
     for op in build.assembly:
         yield from _about_operation(op, build.id, None)
-    for card in _cards_of(job, build):
-        yield from _of(card, _Place(build.id, "", f"card:{card.id}", f"card.{card.id}.", whose=card.name))
-    for part in job.shop.__struct_fields__:
-        owner = getattr(job.shop, part)
+
+
+def _shop_decisions(shop: Shop) -> Iterator[Decision]:
+    for part in shop.__struct_fields__:
+        owner = getattr(shop, part)
         if isinstance(owner, Struct):
             yield from _of(owner, _Place("", "", part, "shop."))
-    yield from _of(job.shop, _Place("", "", "", "shop."))
+    yield from _of(shop, _Place("", "", "", "shop."))
 
 
 def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
@@ -226,8 +252,8 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     UserError
         When the value is beyond what the decision allows; the message says the limits.
     """
-    if value == decision.value:
-        return job  # looked at, not changed
+    if value == decision.value:  # looked at, not changed; but a beginning is decided by it
+        return _accepted(job, decision) if decision.begun else job
     if decision.path[0].startswith("card:"):
         return _edit_card(job, decision, value)
     owner = _owner(job, decision)
@@ -246,6 +272,13 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     whole = decision.kind == "count" or isinstance(getattr(owner, decision.path[1]), int)
     changed = replace(owner, **{decision.path[1]: round(value) if whole else float(value)})
     return _put_back(job, decision, changed)
+
+
+def _accepted(job: Job, decision: Decision) -> Job:
+    if not decision.build:
+        return replace(job, begun=tuple(key for key in job.begun if key != decision.key))
+    build = job.build(decision.build)
+    return replace_build(job, replace(build, begun=tuple(key for key in build.begun if key != decision.key)))
 
 
 def _edit_card(job: Job, decision: Decision, value: float) -> Job:

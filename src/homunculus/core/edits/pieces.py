@@ -11,6 +11,7 @@ from msgspec.structs import asdict, replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_piece
 from homunculus.core.constructions.register import construction_of
+from homunculus.core.edits.begun import brought
 from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
@@ -87,7 +88,16 @@ def piece_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf,
     piece = typed.piece if before else replace(typed.piece, id=new_id(typed.piece.name, (p.id for p in build.pieces)))
     piece = made_as(piece, typed.making, shelf)
     pieces = tuple(piece if p is before else p for p in build.pieces) if before else (*build.pieces, piece)
-    return checked(with_cards(job, mended(replace(build, pieces=pieces)), shelf), job)
+    after = brought(mended(replace(build, pieces=pieces)), build, _said(piece, typed.making))
+    return checked(with_cards(job, after, shelf), job)
+
+
+def _said(piece: Piece, making: Making) -> frozenset[str]:
+    """The keys of what a line says of a mould."""
+    if piece.mould is None:
+        return frozenset()
+    said = {construction_of(piece.mould).thickness: making.layer_m, "gap_m": making.gap_m}
+    return frozenset(f"{field}:{piece.id}" for field, value in said.items() if value is not None)
 
 
 def made_as(piece: Piece, making: Making, shelf: Shelf) -> Piece:
@@ -116,7 +126,7 @@ def _way(name: str, shelf: Shelf) -> WayCard:
 def _sized(mould: Mould, making: Making) -> Mould:
     said: dict[str, Any] = {}
     if making.layer_m is not None:
-        said[construction_of(mould).layer] = making.layer_m
+        said[construction_of(mould).thickness] = making.layer_m
     if making.gap_m is not None:
         said["gap_m"] = making.gap_m
     return replace(mould, **said)
@@ -129,7 +139,11 @@ def by_way(piece: Piece, now: WayCard | None, way: WayCard, making: Making) -> P
     """
     mould = way.mould
     if mould and piece.mould:
-        layers = {construction_of(mould).layer, construction_of(piece.mould).layer, "gap_m"}
+        layers = {
+            name
+            for kind in (construction_of(mould), construction_of(piece.mould))
+            for name in (kind.layer, kind.thickness)
+        } | {"gap_m"}
         mine = {name: value for name, value in asdict(piece.mould).items()
                 if name in mould.__struct_fields__ and name not in layers}  # fmt: skip
         new: Mould = replace(mould, **mine)

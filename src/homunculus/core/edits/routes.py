@@ -37,8 +37,10 @@ def _put(job: Job, build: Build, piece_id: str, route: Route, shelf: Shelf | Non
     return checked(with_cards(job, mended(new), shelf or Shelf()), job)
 
 
-def step_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, system: System = "metric") -> Job:
-    """Return the ``job`` with one more step of a route, behind those that are done as often.
+def step_typed(
+    job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, system: System = "metric", op_id: str = ""
+) -> Job:
+    """Return the ``job`` with one step of a route as a line has it; a new one goes behind those that are done as often.
 
     Parameters
     ----------
@@ -52,16 +54,22 @@ def step_typed(job: Job, build_id: str, piece_id: str, text: str, shelf: Shelf, 
         Materials for its layers.
     system
         Units in which it was written.
+    op_id
+        The step that the line is typed over; a new one where it is empty.
 
     Raises
     ------
     UserError
-        When the line cannot be read.
+        When the line cannot be read, or there is no such step.
     """
     build, shelf = job.build(build_id), shelf.beside(job.cards.materials)
     route = route_of(build, piece_id)
+    before = _step(route, op_id) if op_id else None
     name = text.partition(":")[0]
-    op = read_step(text, new_id(name, (o.id for o in route)), shelf.materials, system)
+    others = tuple((p.id, p.name) for p in build.pieces if p.id != piece_id)
+    op = read_step(text, op_id or new_id(name, (o.id for o in route)), shelf.materials, system, before, others)
+    if before is not None:
+        return _put(job, build, piece_id, tuple(op if o is before else o for o in route), shelf)
     if not piece_id and op.loop == "once":
         op = replace(op, loop="figure")
     at = max((i + 1 for i, o in enumerate(route) if LOOPS.index(o.loop) <= LOOPS.index(op.loop)), default=0)

@@ -8,6 +8,8 @@
     way barge/hull: block
     step barge/hull: polish: hands 1.5 h, a good piece
     step barge: rig: hands 12 h
+    step barge/hull/polish: polish: hands 2 h, a good piece
+    step barge//rig: rig: hands 14 h, a figure, rigger
     copy barge
     copy barge/hull
     mirror barge/left-arm
@@ -17,6 +19,11 @@
     tie crab to barge at 250 %
     untie gulls
     delete barge/hull
+    put away barge
+    bring back barge
+    accept barge
+    accept barge: blanket_m:hull, scale
+    accept shop
 """
 
 from __future__ import annotations
@@ -28,7 +35,8 @@ from typing import TypeVar
 from msgspec.structs import replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_lengths
-from homunculus.core.edits.builds import build_begun, build_copied, build_named, build_removed, sizes_of
+from homunculus.core.edits.begun import accepted, brought
+from homunculus.core.edits.builds import build_begun, build_copied, build_named, build_put_away, build_removed, sizes_of
 from homunculus.core.edits.pieces import (
     checked,
     made_as,
@@ -39,7 +47,7 @@ from homunculus.core.edits.pieces import (
     piece_typed,
     with_cards,
 )
-from homunculus.core.edits.routes import step_typed
+from homunculus.core.edits.routes import route_of, step_typed
 from homunculus.core.edits.ties import tie
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
@@ -48,7 +56,22 @@ from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import System, parse, parse_scale
 
 Found = TypeVar("Found")
-VERBS = ("build", "piece", "way", "step", "copy", "mirror", "give", "rename", "tie", "untie", "delete")
+VERBS = (
+    "build",
+    "piece",
+    "way",
+    "step",
+    "copy",
+    "mirror",
+    "give",
+    "rename",
+    "tie",
+    "untie",
+    "delete",
+    "put",
+    "bring",
+    "accept",
+)
 BEGINS = time(9)
 """At which hour work begins where a day alone is said."""
 
@@ -98,8 +121,9 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
             build, piece = _with_piece(job, whose)
             return f"{piece_of(build, piece).name}: {words}", made_by(job, build.id, piece, words, shelf)
         case "step":
-            build, piece = found(job, whose)
-            return (words.partition(":")[0].strip() or "a step"), step_typed(job, build.id, piece, words, shelf, system)
+            build, piece, op = _step_named(job, whose)
+            after = step_typed(job, build.id, piece, words, shelf, system, op)
+            return (words.partition(":")[0].strip() or "a step"), after
         case "copy":
             build, piece = found(job, rest.strip())
             after, _new = piece_copied(job, build.id, piece) if piece else build_copied(job, build.id)
@@ -130,7 +154,46 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
             if piece:
                 return f"{piece_of(build, piece).name} deleted", piece_removed(job, build.id, piece)
             return f"{build.name} deleted", build_removed(job, build.id)
+        case "put" | "bring":
+            return _put_away(job, verb, rest)
+        case "accept":
+            return _accept(job, whose, words)
     raise UserError(f"“{line.strip()[:60]}” is no wish", remedy=f"Begin with one of: {', '.join(VERBS)}")
+
+
+def _step_named(job: Job, words: str) -> tuple[Build, str, str]:
+    """“barge/hull/polish”, “barge//rig”: the build, the piece and the step that it names."""
+    owner, slash, op = words.rpartition("/") if words.count("/") == 2 else (words, "", "")
+    build, piece = found(job, owner.removesuffix("/"))
+    route = route_of(build, piece)
+    if slash and not any(o.id == op.strip() for o in route):
+        raise UserError(
+            f"There is no step “{op.strip()}”", remedy=f"There are {', '.join(o.id for o in route) or 'none'}"
+        )
+    return build, piece, op.strip()
+
+
+def _put_away(job: Job, verb: str, rest: str) -> tuple[str, Job]:
+    word, _, whose = rest.strip().partition(" ")
+    if word != {"put": "away", "bring": "back"}[verb]:
+        raise UserError(
+            f"“{verb} {rest.strip()[:60]}” is no wish", remedy="Write put away and a build, or bring back and a build"
+        )
+    build = found(job, whose)[0]
+    return f"{build.name} {'put away' if verb == 'put' else 'brought back'}", build_put_away(
+        job, build.id, verb == "put"
+    )
+
+
+def _accept(job: Job, whose: str, words: str) -> tuple[str, Job]:
+    build = None if whose.casefold() == "shop" else found(job, whose)[0]
+    begun, name = (build.begun, build.name) if build else (job.begun, "the shop")
+    keys = frozenset(key.strip() for key in words.split(",") if key.strip())
+    if unknown := sorted(keys - set(begun)):
+        raise UserError(
+            f"“{unknown[0]}” is no beginning of {name}", remedy=f"There are {', '.join(begun[:8]) or 'none left'}"
+        )
+    return f"{name} as it began", accepted(job, build.id if build else "", keys or None)
 
 
 def found(job: Job, words: str) -> tuple[Build, str]:
@@ -199,14 +262,14 @@ def made_by(job: Job, build_id: str, piece_id: str, words: str, shelf: Shelf) ->
     piece = piece_of(build, piece_id)
     made = made_as(piece, Making(name_of(way.mould) if way.mould else way.name), shelf)
     pieces = tuple(made if p is piece else p for p in build.pieces)
-    return checked(with_cards(job, mended(replace(build, pieces=pieces)), shelf), job)
+    return checked(with_cards(job, brought(mended(replace(build, pieces=pieces)), build), shelf), job)
 
 
 def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today: date | None) -> tuple[str, Job]:
     """“miniature”, “Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02”: everything after the name may be left out."""
     card = kind_called(kind, shelf)
     name, *rest = (part.strip() for part in words.split(","))
-    sizes, scale, starts = sizes_of(card, card.size_m), card.scale, _begins(job, today)
+    sizes, scale, starts, said = sizes_of(card, card.size_m), card.scale, _begins(job, today), False
     for part in rest:
         if part.startswith("from "):
             try:
@@ -214,10 +277,10 @@ def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today:
             except ValueError:
                 raise UserError(f"“{part[5:]}” is no day", remedy="Write it like 2026-03-02") from None
         elif re.fullmatch(r"\d[\d.]* ?: ?\d[\d.]*", part):
-            scale = parse_scale(part)
+            scale, said = parse_scale(part), True
         else:
             sizes = read_sizes(part, card, system)
-    return f"a new {card.name}, {name}", build_begun(job, card, name, sizes, scale, starts, shelf)[0]
+    return f"a new {card.name}, {name}", build_begun(job, card, name, sizes, scale, starts, shelf, said_scale=said)[0]
 
 
 def kind_called(words: str, shelf: Shelf) -> KindCard:

@@ -24,7 +24,7 @@ from scipy.spatial import cKDTree
 
 from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import Triangles, bounds
-from homunculus.core.job.forms import Box, Cylinder, Form, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Sections, Sphere, WeighedClay
 
 Floats = NDArray[np.float64]
 Share = Callable[[float], None]
@@ -556,7 +556,7 @@ def triangles_of(form: Form) -> Triangles:
     Parameters
     ----------
     form
-        In the sizes it is drawn in; weighed clay as the ovoid of its sizes.
+        In the sizes it is drawn in; weighed clay and what was dipped as the ovoid of its sizes.
 
     Raises
     ------
@@ -572,7 +572,10 @@ def triangles_of(form: Form) -> Triangles:
             return _turned([(0.0, foot, foot), (height, upper, upper)])
         case Sphere(diameter_m=d):
             return _turned(_oval(d, d, d))
-        case WeighedClay(length_m=length, depth_m=depth, height_m=height):
+        case (
+            WeighedClay(length_m=length, depth_m=depth, height_m=height)
+            | Displaced(length_m=length, depth_m=depth, height_m=height)
+        ):
             return _turned(_oval(length, depth, height))
         case Sections(sections=cuts):
             return _turned([(c.at_m, max(c.width_m, 1e-6), max(c.depth_m, 1e-6)) for c in cuts])

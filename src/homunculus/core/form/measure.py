@@ -16,7 +16,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.outline import Polygon, outline, perimeter
 from homunculus.core.form.parallel import ellipse_perimeter, ellipsoid_layers, frustum_depth
 from homunculus.core.form.shell import Shell
-from homunculus.core.job.forms import Box, Cylinder, Form, Mesh, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Mesh, Sections, Sphere, WeighedClay
 from homunculus.core.plan.facts import Facts, MeshFact
 
 BALL = 4 / 3 * math.pi
@@ -72,7 +72,7 @@ def measure(form: Form, facts: Facts) -> Measure | None:
 
 
 @lru_cache(maxsize=256)
-def _of_shape(form: Box | Sphere | Cylinder | WeighedClay | Sections) -> Measure:
+def _of_shape(form: Box | Sphere | Cylinder | WeighedClay | Displaced | Sections) -> Measure:
     """Every plan measures every piece anew, and most of them have not changed."""
     match form:
         case Box(length_m=a, depth_m=b, height_m=c):
@@ -87,13 +87,16 @@ def _of_shape(form: Box | Sphere | Cylinder | WeighedClay | Sections) -> Measure
             size = (d, d, d)
         case Cylinder():
             shell, size = _cone(form)
-        case WeighedClay():
-            shell, size = _ovoid(form)
+        case WeighedClay(mass_kg=mass, clay_density_kg_m3=density):
+            shell, size = _ovoid(mass / density, form)
+        case Displaced(water_m3=water):
+            shell, size = _ovoid(water, form)
         case Sections():
             shell, size = _sections(form)
     shape = outline(form)
     notes = {
         WeighedClay: ("shell and area taken from an ovoid of these sizes, volume from the weight",),
+        Displaced: ("shell and area taken from an ovoid of these sizes, volume from the water",),
         Sections: ("the layer outside taken from round sections of the same girth",),
     }.get(type(form), ())
     return Measure(shell.volume, shell.area, size, shell, shape, perimeter(shape[0]), notes)
@@ -120,16 +123,14 @@ def _cone(form: Cylinder) -> tuple[Shell, tuple[float, float, float]]:
     return shell, (widest, widest, h)
 
 
-def _ovoid(form: WeighedClay) -> tuple[Shell, tuple[float, float, float]]:
-    """Volume by weight; area and curvature of the ellipsoid of the same proportions and that volume."""
-    volume = form.mass_kg / form.clay_density_kg_m3
+def _ovoid(volume: float, form: WeighedClay | Displaced) -> tuple[Shell, tuple[float, float, float]]:
+    """A known volume; area and curvature of the ellipsoid of the same proportions and that volume."""
+    known = "clay's weight" if isinstance(form, WeighedClay) else "water"
     sides = (form.length_m / 2, form.depth_m / 2, form.height_m / 2)
     k = (volume / (BALL * sides[0] * sides[1] * sides[2])) ** (1 / 3)
     if not 0.4 < k < 1.3:
         raise UserError(
-            "The clay's weight and its outer sizes do not fit each other",
-            "form",
-            "Check the weight and the three sizes",
+            f"The {known} and the outer sizes do not fit each other", "form", f"Check the {known} and the three sizes"
         )
     a, b, c = (s * k for s in sides)
     area = mean = 0.0

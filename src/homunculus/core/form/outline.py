@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.job.forms import Box, Cylinder, Form, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Section, Sections, Sphere, WeighedClay
 
 Point = tuple[float, float]
 Polygon = tuple[Point, ...]
@@ -35,7 +35,7 @@ def outline(form: Form) -> tuple[Polygon, ...]:
             return (_trapezium(foot / 2, (foot if top is None else top) / 2, height),)
         case Sphere(diameter_m=d):
             return (_oval(d / 2, d / 2, d / 2),)
-        case WeighedClay(length_m=length, height_m=height):
+        case WeighedClay(length_m=length, height_m=height) | Displaced(length_m=length, height_m=height):
             return (_oval(length / 2, height / 2, height / 2),)
         case Sections(sections=sections):
             return (_both_sides(sections),)

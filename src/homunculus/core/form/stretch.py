@@ -7,13 +7,15 @@ import math
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.job.forms import Box, Cylinder, Form, Mesh, Section, Sections, Sphere, WeighedClay
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Mesh, Section, Sections, Sphere, WeighedClay
 
 
 def size_of(form: Form) -> tuple[float, float, float] | None:
     """Length, depth and height [m] of a ``form``, as it is drawn; none of a mesh, whose size is learned."""
     match form:
-        case Box(a, b, c) | WeighedClay(length_m=a, depth_m=b, height_m=c):
+        case (
+            Box(a, b, c) | WeighedClay(length_m=a, depth_m=b, height_m=c) | Displaced(length_m=a, depth_m=b, height_m=c)
+        ):
             return a, b, c
         case Cylinder(d, h, top):
             widest = max(d, top or 0.0)
@@ -38,7 +40,7 @@ def stretched(form: Form, side: int, to: float) -> Form:
         Of a mesh, which is scaled by the unit that it was drawn in.
     """
     match form:
-        case Box() | WeighedClay():
+        case Box() | WeighedClay() | Displaced():
             return replace(form, **{("length_m", "depth_m", "height_m")[side]: to})
         case Sphere():
             return Sphere(to)

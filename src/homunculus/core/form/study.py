@@ -133,8 +133,37 @@ def study_with_field(
         body.hollow,
         body.joined,
         surface.shared_edges,
+        *locking(field),
     )
     return fact, field
+
+
+def locking(field: Field) -> tuple[float, float]:
+    """Where something rigid around a form would not come off.
+
+    Parameters
+    ----------
+    field
+        The form's distance field.
+
+    Returns
+    -------
+    tuple
+        Of two halves that open to the front and to the back, the share of the side view that locks: there the form is entered more
+        than once on a line straight through. Of a sheet drawn over it from above, the share of the view from above that overhangs.
+        A cell of the grid is overlooked.
+    """
+    inside = field.distances < 0
+    entered = inside[:, 1:] & ~inside[:, :-1]
+    narrow = inside[:, :-2] & ~inside[:, 1:-1] & inside[:, 2:]
+    times = entered.sum(axis=1) + inside[:, 0] - narrow.sum(axis=1)
+    seen = inside.any(axis=1)
+    undercut = float((times > 1).sum() / max(1, seen.sum()))
+    above = inside.any(axis=2)
+    first = np.argmax(inside, axis=2)
+    foot = int(first[above].min()) if above.any() else 0
+    overhang = float((above & (first > foot + 2)).sum() / max(1, above.sum()))
+    return undercut, overhang
 
 
 class _Body(Struct, frozen=True):

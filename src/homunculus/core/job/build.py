@@ -107,6 +107,10 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     """The build whose scale it takes; empty where its own is decided."""
     follows_at: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
     """Its size over that of the build that it follows."""
+    put_away: bool = False
+    """Whether it is kept out of the cast: nothing of it is planned, and it covers nothing."""
+    begun: tuple[str, ...] = ()
+    """Its values that nobody has decided yet, by their keys: the card of its kind, or of a way of making, began them."""
 
 
 def mixes_of(piece: Piece) -> tuple[Mix, ...]:

@@ -15,13 +15,13 @@ from homunculus.core.job.decided import decided
 
 MaterialKind = Literal[
     "silicone", "resin", "gypsum", "alginate", "laminate", "urethane rubber", "foam latex", "polyurethane foam",
-    "gelatin", "latex", "clay", "board", "stir-in",
+    "gelatin", "latex", "clay", "board", "stir-in", "wax", "sheet", "gel coat",
 ]  # fmt: skip
 
 
 ClockKind = Literal["chemical", "baked", "gelled", "dried", "hydrated", "moisture"]
 CLOCKS: dict[str, ClockKind] = {
-    "foam latex": "baked", "gelatin": "gelled", "latex": "dried", "gypsum": "hydrated",
+    "foam latex": "baked", "gelatin": "gelled", "latex": "dried", "gypsum": "hydrated", "wax": "gelled",
 }  # fmt: skip
 """What runs a setting, by kind of material, where the card does not say; all else is chemical."""
 DEGASSED = ("silicone", "urethane rubber")

@@ -55,6 +55,15 @@ class WeighedClay(Struct, frozen=True, forbid_unknown_fields=True, tag="weighed"
     height_m: Size
 
 
+class Displaced(Struct, frozen=True, forbid_unknown_fields=True, tag="displaced"):
+    """A thing known by the water that it pushes out of a tub, and its three outer sizes."""
+
+    water_m3: Annotated[float, Meta(ge=1e-9, le=1000)]
+    length_m: Size
+    depth_m: Size
+    height_m: Size
+
+
 class Mesh(Struct, frozen=True, forbid_unknown_fields=True, tag="mesh"):
     """A closed triangle mesh, kept in the job folder under the hash of its content."""
 
@@ -64,4 +73,4 @@ class Mesh(Struct, frozen=True, forbid_unknown_fields=True, tag="mesh"):
     """Metres that one unit of the file stands for."""
 
 
-Form = Box | Cylinder | Sphere | Sections | WeighedClay | Mesh
+Form = Box | Cylinder | Sphere | Sections | WeighedClay | Displaced | Mesh

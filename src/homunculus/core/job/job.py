@@ -14,7 +14,7 @@ from homunculus.core.job.cards import Cards
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 
-SCHEMA = 7
+SCHEMA = 8
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True):
@@ -25,6 +25,13 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     builds: tuple[Build, ...]
     shots: tuple[Shot, ...] = ()
     cards: Cards = Cards()
+    begun: tuple[str, ...] = ()
+    """Values of the shop that nobody has decided yet, by their keys: a card or a country began them."""
+
+    @property
+    def cast(self) -> tuple[Build, ...]:
+        """The builds that are worked on; what was put away is none of them."""
+        return tuple(build for build in self.builds if not build.put_away)
 
     def build(self, build_id: str) -> Build:
         """Find a build by its id.

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from msgspec import Meta, Struct
 
-from homunculus.core.job.bounds import Lag, Share, Thickness
+from homunculus.core.job.bounds import CoatThickness, Lag, Share, Thickness
 from homunculus.core.job.decided import decided
 
 Waste = Annotated[Share, decided("waste", "share", 0.01, "mould")]
@@ -127,4 +127,33 @@ class RigidMould(_Mould, frozen=True, forbid_unknown_fields=True, tag="rigid"):
         return (self.stone,)
 
 
-Mould = JacketMould | BlockMould | RigidMould
+class LaminateMould(_Mould, frozen=True, forbid_unknown_fields=True, tag="laminated"):
+    """A rigid mould of laminate in parts with flanges: a gel coat on the form, plies behind it; with a gap, a core hangs inside."""
+
+    gel: str
+    """The gel coat: a card of the job."""
+    gel_m: Annotated[CoatThickness, decided("gel coat", "length", 0.0001, "mould")]
+    laminate: str
+    layers: Annotated[int, Meta(ge=1, le=20), decided("plies of laminate", "count", 1, "mould")] = 4
+    flange_m: Annotated[float, Meta(ge=0, le=0.3), decided("flange", "length", 0.005, "mould")] = 0.05
+    gap_m: Annotated[float, Meta(ge=0, le=0.2), decided("gap to the core", "length", 0.0005, "mould")] = 0.0
+    """Between form and core: how thick the skin comes out; 0 where the piece itself says."""
+    waste: Waste = 0.1
+
+    @property
+    def layer_m(self) -> float:
+        """How thick what is poured lies [m]."""
+        return self.gel_m
+
+    @property
+    def poured(self) -> str:
+        """The material that lies on the form."""
+        return self.gel
+
+    @property
+    def materials(self) -> tuple[str, ...]:
+        """All that it is made of."""
+        return (self.gel, self.laminate)
+
+
+Mould = JacketMould | BlockMould | RigidMould | LaminateMould

@@ -145,4 +145,17 @@ class Insert(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=T
     work_s: Work = 0.0
 
 
-AnyOperation = Hands | Wait | Pour | LayUp | Layer | Cast | Insert
+class Draw(Operation, frozen=True, forbid_unknown_fields=True, omit_defaults=True, tag="draw"):
+    """A heated sheet is drawn over the piece's form by vacuum, and trimmed. Sheets that spoil are those that do not come out good."""
+
+    loop: Loop = "piece"
+    material: str = ""
+    """The sheet: a card of the job."""
+    sheet_m: Annotated[CoatThickness | None, decided("sheet", "length", 0.00025, "mould")] = None
+    margin_m: Annotated[float, Meta(ge=0, le=2), decided("sheet around the form", "length", 0.01, "mould")] = 0.0
+    """Between the form's foot and the clamp, on every side."""
+    work_s: Work = 0.0
+    """For each sheet: heated, drawn, cooled, trimmed."""
+
+
+AnyOperation = Hands | Wait | Pour | LayUp | Layer | Cast | Insert | Draw

@@ -111,6 +111,10 @@ class ByBuild(Struct, frozen=True, forbid_unknown_fields=True, tag="build"):
     """Destructive: chance that one take is good. With it, copies are broken and the thing itself is spared."""
     resets: Count = 0
     """Destructive: how many more takes one copy can be put together for again."""
+    at_once: Annotated[int, Meta(ge=1, le=100_000)] = 1
+    """How many of it the picture shows."""
+    passes: Annotated[int, Meta(ge=1, le=1000)] = 1
+    """In how many passes of the same move they are taken and laid over each other: each shows as many as there are models."""
 
 
 class ByStock(Struct, frozen=True, forbid_unknown_fields=True, tag="stock"):

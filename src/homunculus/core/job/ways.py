@@ -22,8 +22,8 @@ class WayCard(Struct, frozen=True, forbid_unknown_fields=True):
     route: tuple[AnyOperation, ...]
     mould: Mould | None = None
     """None where nothing is moulded."""
-    sign: Literal["", "block", "layers", "carton"] = ""
-    """How it is drawn, where no mould says so: cut out of a block, in layers, out of a carton, else put together."""
+    sign: Literal["", "block", "layers", "carton", "sheet"] = ""
+    """How it is drawn, where no mould says so: cut out of a block, in layers, out of a carton, a sheet drawn over it, else put together."""
 
 
 class KindCard(Struct, frozen=True, forbid_unknown_fields=True):

@@ -98,6 +98,12 @@ def takes_for(*, chance: float, confidence: float) -> int:
     return 1 if chance >= 1 else max(1, math.ceil(math.log1p(-confidence) / math.log1p(-chance) - 1e-9))
 
 
+@rule("⌈seen at once / passes⌉", "arithmetic")
+def in_one_pass(*, seen: int, passes: int) -> int:
+    """How many models stand before the lens where so many are ``seen`` and they are taken in so many ``passes``."""
+    return -(-seen // passes)
+
+
 @rule("⌈takes / (1 + resets)⌉", "arithmetic")
 def copies_broken(*, takes: int, resets: int) -> int:
     """Copies that so many ``takes`` break, each of which can be put together again for so many ``resets``."""

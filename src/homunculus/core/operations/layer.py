@@ -17,6 +17,18 @@ from homunculus.core.planners.scale import form_of
 from homunculus.core.planners.shots import scale_given
 
 
+def form_as_built(sheet: Sheet, piece: Piece) -> Figure | None:
+    """The form of a ``piece`` as built, on the ``sheet``: the mould's own figure, or one of its own where nothing is moulded.
+
+    None while a mesh waits for its study.
+    """
+    real = form_of(sheet, piece)
+    if real is None:
+        return None
+    return sheet.find(specs.FORM, piece.id) or sheet.add(derive(specs.FORM, moulds.form_at_scale, sheet.subject(piece.id),
+        scale=scale_given(sheet), form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
+
+
 class Layering(OperationKind):
     """The kind."""
 
@@ -29,7 +41,7 @@ class Layering(OperationKind):
 
     def mass(self, sheet: Sheet, piece: Piece, op: Layer, index: int) -> Figure | None:
         """One coat, with what is lost; of what is laid up the resin of all plies."""
-        form, mix = self._form(sheet, piece), op.mixes[index]
+        form, mix = form_as_built(sheet, piece), op.mixes[index]
         if form is None:
             return None
         card, name = sheet.context.cards.material(op.material), mix.name if len(op.mixes) > 1 else ""
@@ -60,15 +72,6 @@ class Layering(OperationKind):
             layers=Given(op.coats, "count", "plies", piece.name, decided=True), waste=Given(op.waste, "share", "lost", piece.name, decided=True),
             mat=Given(card.mat_kg_m2.value, "areal_density", "mat", card.name),
             ratio=Given(card.resin_to_mat.value, "factor", "resin to mat", card.name))  # fmt: skip
-
-    @staticmethod
-    def _form(sheet: Sheet, piece: Piece) -> Figure | None:
-        """The form as built: the mould's own figure, or its own where nothing is moulded."""
-        real = form_of(sheet, piece)
-        if real is None:
-            return None
-        return sheet.find(specs.FORM, piece.id) or sheet.add(derive(specs.FORM, moulds.form_at_scale, sheet.subject(piece.id),
-            scale=scale_given(sheet), form=Given(real, "thing", "form at real size", piece.name)))  # fmt: skip
 
     def coats(self, op: Layer) -> int:
         """As decided; plies are laid up in one go."""

@@ -45,13 +45,13 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
 
 
 def contexts(job: Job, facts: Facts, memory: Memory) -> tuple[Context, ...]:
-    """The contexts of all builds of a ``job`` with these ``facts``: each the same object as long as it is made of the same ones.
+    """The contexts of all builds of a ``job`` that are in its cast, with these ``facts``: each the same object as long as it is made of the same ones.
 
     ``memory`` knows what was made before.
     """
     ordered = ordered_shots(job, memory)
     by_build = memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
-    return tuple(_context(job, build, by_build.get(build.id, ()), facts, memory) for build in job.builds)
+    return tuple(_context(job, build, by_build.get(build.id, ()), facts, memory) for build in job.cast)
 
 
 def _context(job: Job, build: Build, shots: tuple[Shot, ...], facts: Facts, memory: Memory) -> Context:

@@ -92,7 +92,7 @@ def _seen(
                 if not use.sides:
                     unsaid.add(use.build)
     nothing: set[str] = set()
-    unseen = tuple(Unseen(b, p) for b in job.builds for p in b.pieces if p.id not in seen.get(b.id, nothing))
+    unseen = tuple(Unseen(b, p) for b in job.cast for p in b.pieces if p.id not in seen.get(b.id, nothing))
     never = {
         build_id: tuple(side for side in OUTSIDE if side not in found)
         for build_id, found in sides.items()
@@ -112,6 +112,8 @@ def _state(need: Need, builds: dict[str, Build], known: dict[str, set[str]]) -> 
         case ByBuild(build=build, pieces=pieces):
             if build not in builds:
                 return "nothing", f"there is no build “{build}” any more"
+            if builds[build].put_away:
+                return "nothing", f"{builds[build].name} was put away"
             gone = [piece for piece in pieces if piece not in known[build]]
             return ("nothing", f"{builds[build].name} has no piece “{gone[0]}” any more") if gone else ("build", "")
         case ByStock():

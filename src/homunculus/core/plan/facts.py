@@ -8,7 +8,7 @@ from typing import Literal
 
 from msgspec import Struct
 
-STUDY_VERSION = 3
+STUDY_VERSION = 4
 """Raised when the study of meshes changes, so that older facts are studied again."""
 
 
@@ -46,6 +46,10 @@ class MeshFact(Struct, frozen=True):
     joined: bool = False
     """Whether shells run into each other: volume and area are then those of all of them together."""
     shared_edges: int = 0
+    undercut: float = 0.0
+    """Share of the side view in which a rigid mould of two halves, parted along the outline, would lock."""
+    overhang: float = 0.0
+    """Share of the view from above in which a sheet drawn over the form would lock."""
 
     @property
     def sound(self) -> bool:

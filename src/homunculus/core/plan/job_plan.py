@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from time import monotonic
 
+from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.floor.wear import Proposal, beats, least_wear
 from homunculus.core.job.job import Job
@@ -80,8 +81,7 @@ class Plan:
         """
         found = self._by_id.get(build_id)
         if found is None:
-            self.job.build(build_id)
-            raise AssertionError("a build of the job is always planned")
+            return not_planned(self.job.build(build_id), "put away")
         return found
 
     def context(self, build_id: str) -> Context:
@@ -90,8 +90,12 @@ class Plan:
         Raises
         ------
         UserError
-            When the job has no such build.
+            When the job has no such build, or it was put away.
         """
+        if self.job.build(build_id).put_away:
+            raise UserError(
+                f"{self.job.build(build_id).name} was put away", "job", f"Bring it back first: bring back {build_id}"
+            )
         return self.contexts[self.builds.index(self.build(build_id))]
 
     def cost(self, build_id: str) -> Cost | None:
@@ -137,7 +141,7 @@ class Plan:
     @property
     def _names(self) -> object:
         """An object that stays the same while builds keep their names and pieces: all that shots ask of them."""
-        parts = tuple(x for b in self.job.builds for x in (b.id, b.name, b.pieces))
+        parts = tuple(x for b in self.job.builds for x in (b.id, b.name, b.pieces, b.put_away))
         return self._memory.get("names", parts, object)
 
     @property

@@ -22,9 +22,9 @@ ORDER = (
 )  # fmt: skip
 
 
-def not_planned(build: Build) -> BuildPlan:
-    """The plan of a ``build`` that nobody has reckoned yet: no figures, and it says so."""
-    return BuildPlan(build, (), (), (), (), (), "being reckoned", {})
+def not_planned(build: Build, held: str = "being reckoned") -> BuildPlan:
+    """The plan of a ``build`` that nobody has reckoned yet, or that is ``held`` away: no figures, and it says so."""
+    return BuildPlan(build, (), (), (), (), (), held, {})
 
 
 def plan_build(context: Context) -> BuildPlan:

@@ -55,6 +55,7 @@ def plan_counts(sheet: Sheet) -> None:
             _plan_breaking(sheet, shot, name, use, confidence, whole, alone)
     roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
     figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
+    _plan_flotillas(sheet, figures)
     rows = sum(len(variants_of(piece)) for piece in build.pieces if piece.copies and piece.mould and piece.good < 1)
     each_row = confidence if rows < 2 else sheet.add(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
         confidence=confidence, rows=Given(rows, "count", "rows of castings of which some are lost", build.name)))  # fmt: skip
@@ -62,6 +63,21 @@ def plan_counts(sheet: Sheet) -> None:
                and (figure := _plan_piece(sheet, piece, _having(sheet, piece, figures, whole), alone.get(piece.id, {}), each_row))}  # fmt: skip
     if counted:
         sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
+
+
+def _plan_flotillas(sheet: Sheet, figures: Figure) -> None:
+    """Derive how many models each shot has before the lens at once, where it shows several; there have to be so many."""
+    build = sheet.context.build
+    for shot in sheet.context.shots:
+        for i, use in enumerate(u for u in shot.uses if u.build == build.id and u.at_once > 1):
+            subject = sheet.subject(shot=shot.id, use=str(i + 1) if i else "")
+            once = sheet.add(derive(specs.AT_ONCE, yields.in_one_pass, subject,
+                seen=Given(use.at_once, "count", "seen at once", shot.name, decided=True),
+                passes=Given(use.passes, "count", "passes", shot.name, decided=True)))  # fmt: skip
+            if once.number > figures.number and not use.pieces:
+                passes = -(-use.at_once // max(1, round(figures.number)))
+                sheet.minds.append(Mind("danger", "shot", subject, (f"Shot {shot.id} shows {use.at_once}, there are ", figures),
+                    (f"In {use.passes} pass{'es' if use.passes > 1 else ''} ", once, f" stand before the lens. Make more, or take it in {passes} passes.",), 8.0))  # fmt: skip
 
 
 def _having(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure]) -> Figure:

@@ -55,7 +55,17 @@ def plan_shots(sheet: Sheet) -> None:
             sheet.add(derive(specs.GRAVITY, frame_rate.apparent_gravity, subject, scale=scale, base=base, rate=rate))
         sheet.add(derive(specs.STRETCH, frame_rate.time_stretch, subject, rate=rate, base=base))
         seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
-        sheet.add(derive(specs.ON_SET, frame_rate.time_on_set, subject, screen=seconds, base=base, rate=rate))
+        sheet.add(
+            derive(
+                specs.ON_SET,
+                frame_rate.time_on_set,
+                subject,
+                screen=seconds,
+                base=base,
+                rate=rate,
+                **_passes(sheet, shot),
+            )
+        )
     _govern(sheet)
 
 
@@ -63,7 +73,23 @@ def _plan_by_hand(sheet: Sheet, shot: Shot, hold: int) -> None:
     seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
     held = Given(hold, "count", "frames an exposure is held", shot.name, decided=True)
     base, subject = base_given(sheet), sheet.subject(shot=shot.id)
-    sheet.add(derive(specs.EXPOSURES, frame_rate.exposure_count, subject, screen=seconds, base=base, hold=held))
+    sheet.add(
+        derive(
+            specs.EXPOSURES,
+            frame_rate.exposure_count,
+            subject,
+            screen=seconds,
+            base=base,
+            hold=held,
+            **_passes(sheet, shot),
+        )
+    )
+
+
+def _passes(sheet: Sheet, shot: Shot) -> dict[str, Given]:
+    """In how many passes a shot takes the build, as an input; nothing for one."""
+    most = max((use.passes for use in shot.uses if use.build == sheet.context.build.id), default=1)
+    return {"passes": Given(most, "count", "passes", shot.name, decided=True)} if most > 1 else {}
 
 
 def _wanted(

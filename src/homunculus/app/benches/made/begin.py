@@ -193,7 +193,16 @@ class BeginBench(Bench):
             return
         starts = desk.now().replace(hour=BEGINS.hour, minute=0, second=0, microsecond=0)
         try:
-            job, new = build_begun(desk.job, now.kind, now.name, now.sizes, now.scale, starts, self.acts.shelf)
+            job, new = build_begun(
+                desk.job,
+                now.kind,
+                now.name,
+                now.sizes,
+                now.scale,
+                starts,
+                self.acts.shelf,
+                said_scale="scale" in now.said,
+            )
         except UserError as trouble:
             desk.said.emit(str(trouble))
             return

@@ -1,0 +1,75 @@
+"""Beginnings: values that a card, a country or the program began, marked until somebody decides them."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from homunculus.core.edits.decisions import Decision, decisions_of_build, decisions_of_shop, replace_build
+from homunculus.core.job.build import Build
+from homunculus.core.job.job import Job
+
+
+def with_shop_begun(job: Job, said: frozenset[str] = frozenset()) -> Job:
+    """Return the ``job`` in which nobody has decided anything of the shop but what was ``said``, by its keys."""
+    return replace(job, begun=tuple(d.key for d in decisions_of_shop(job.shop) if d.key not in said))
+
+
+def as_begun(build: Build, said: frozenset[str] = frozenset()) -> Build:
+    """Return a ``build`` in which all is a beginning but what was ``said``, by its keys."""
+    return replace(build, begun=tuple(d.key for d in decisions_of_build(build) if d.key not in said))
+
+
+def brought(build: Build, before: Build, said: frozenset[str] = frozenset()) -> Build:
+    """Return a ``build`` in which what a way of making has brought since it stood as ``before`` is a beginning.
+
+    These are values of moulds and steps that were not there; what was ``said``, by its keys, is decided.
+    """
+    known = {d.key for d in decisions_of_build(before)} | said
+    new = (
+        d.key
+        for d in decisions_of_build(build)
+        if d.key not in known and (d.path[0] == "mould" or d.path[0].startswith("op:"))
+    )
+    return replace(build, begun=tuple(dict.fromkeys((*build.begun, *new))))
+
+
+def accepted(job: Job, build_id: str, keys: frozenset[str] | None = None) -> Job:
+    """Return the ``job`` in which beginnings of the build ``build_id`` stand as decided: those of these ``keys``, or all.
+
+    Those of the shop where no build is named.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+
+    def left(begun: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(key for key in begun if keys is not None and key not in keys)
+
+    if not build_id:
+        return replace(job, begun=left(job.begun))
+    build = job.build(build_id)
+    return replace_build(job, replace(build, begun=left(build.begun)))
+
+
+def still_begun(before: Job, after: Job) -> Job:
+    """Return the job ``after`` an edit in which a value is marked as a beginning only where it stands as it did ``before``."""
+    if after.begun and after.shop is not before.shop:
+        after = replace(after, begun=_same(after.begun, decisions_of_shop(before.shop), decisions_of_shop(after.shop)))
+    known = {build.id: build for build in before.builds}
+    changed = []
+    for build in after.builds:
+        old = known.get(build.id)
+        if build.begun and old is not None and old is not build:
+            kept = _same(build.begun, decisions_of_build(old), decisions_of_build(build))
+            if kept != build.begun:
+                changed.append(replace(build, begun=kept))
+    for build in changed:
+        after = replace_build(after, build)
+    return after
+
+
+def _same(begun: tuple[str, ...], old: tuple[Decision, ...], new: tuple[Decision, ...]) -> tuple[str, ...]:
+    was, now = {d.key: d.value for d in old}, {d.key: d.value for d in new}
+    return tuple(key for key in begun if key in now and was.get(key, now[key]) == now[key])

@@ -1,0 +1,93 @@
+"""Ways of making that a piece cannot come to be by: what locks, what no oven suits, what stops a cure.
+
+The person decides all the same: a word is drawn across the way, and the reason is said where it is chosen.
+"""
+
+from __future__ import annotations
+
+from itertools import pairwise
+from typing import NamedTuple
+
+from homunculus.core.job.build import Piece
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.job.forms import Cylinder, Displaced, Form, Mesh, Sections, Sphere, WeighedClay
+from homunculus.core.job.ways import WayCard
+from homunculus.core.making.contacts import contact
+from homunculus.core.plan.facts import Facts
+
+LOCKS_FROM = 0.02
+"""Share of a view that may lock before a mould is said to: what a grid cannot tell, and what a file takes off. Common practice, no source."""
+BENDS = ("silicone", "foam latex", "latex", "gelatin", "polyurethane foam", "urethane rubber", "alginate")
+"""Kinds that are pulled out of a hard mould past an undercut, and neither carved nor printed. Facts of the trade, no source."""
+NOT_PRINTED = (*BENDS, "gypsum", "board", "clay", "laminate")
+HARD, DRAWN, CARVED, PRINTED = ("rigid", "laminate"), "vacuum", "carved", "printed"
+
+
+class Cannot(NamedTuple):
+    """Why not: in a word for the drawing, and in a sentence."""
+
+    word: str
+    why: str
+
+
+def cannot(piece: Piece, way: WayCard, cards: tuple[MaterialCard, ...], facts: Facts) -> Cannot | None:
+    """Why a piece cannot come to be a certain way; none where it can, or where too little is known.
+
+    Parameters
+    ----------
+    piece
+        Its form and its material.
+    way
+        The way.
+    cards
+        Materials, by which what it is made of and what the mould is made of are told.
+    facts
+        Mesh studies by content; of a mesh that was not studied nobody knows whether it locks.
+    """
+    known = {card.id: card for card in cards}
+    card = known.get(piece.material)
+    kind = card.kind if card else ""
+    undercut, overhang = locking_of(piece.form, facts)
+    if way.id in HARD and undercut > LOCKS_FROM and kind not in BENDS:
+        return Cannot(
+            "locks",
+            f"{undercut:.0%} of the side view is undercut: hard in hard does not come apart. Soft rubber does, or more parts.",
+        )
+    if way.id == DRAWN and overhang > LOCKS_FROM:
+        return Cannot(
+            "locks",
+            f"{overhang:.0%} of it overhangs, seen from above: the sheet does not come off. In two parts it does.",
+        )
+    if way.mould and card and way.id not in HARD:
+        if card.clock_kind == "baked":
+            return Cannot("oven", f"{card.name} is baked in its mould, and a rubber mould does not stand the oven.")
+        rubber = known.get(way.mould.poured)
+        met = contact(card, rubber, "") if rubber else None
+        if met and met.level == "danger":
+            return Cannot("no cure", f"{met.headline}. {met.why}")
+    if card and way.id == CARVED and kind in BENDS and kind != "polyurethane foam":
+        return Cannot("too soft", f"{card.name} is poured, not carved.")
+    if card and way.id == PRINTED and kind in NOT_PRINTED:
+        return Cannot("no print", f"{card.name} is nothing that a printer lays down.")
+    return None
+
+
+def locking_of(form: Form, facts: Facts) -> tuple[float, float]:
+    """Shares of the side view and of the view from above in which something rigid around a ``form`` would lock.
+
+    Of a mesh its study among the ``facts`` tells; while there is none, nothing is said to lock.
+    """
+    match form:
+        case Mesh(content=content):
+            fact = facts.get(content)
+            return (fact.undercut, fact.overhang) if fact else (0.0, 0.0)
+        case Sphere() | WeighedClay() | Displaced():
+            return 0.0, 1.0
+        case Cylinder(diameter_m=foot, top_diameter_m=float(top)) if top > foot:
+            return 0.0, 1 - (foot / top) ** 2
+        case Sections(sections=cuts):
+            wider = any(b.width_m > a.width_m or b.depth_m > a.depth_m for a, b in pairwise(cuts))
+            areas = [s.width_m * s.depth_m for s in cuts]
+            share = 1 - areas[0] / max(*areas, 1e-12)
+            return 0.0, share if wider else 0.0
+    return 0.0, 0.0
