@@ -10,6 +10,7 @@ from homunculus import library
 from homunculus.core.edits.lines import said
 from homunculus.core.errors import UserError
 from homunculus.core.session import Session
+from homunculus.reshaping import Reshaper
 from homunculus.store.folder import JobFolder, read_facts
 
 
@@ -34,7 +35,8 @@ def do_lines(folder: Path, text: str, where: str, now: datetime) -> Iterator[str
     """
     opened = JobFolder(folder, now)
     try:
-        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins, library.shelf())
+        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins, library.shelf(),
+                          Reshaper(opened.path))  # fmt: skip
         try:
             for number, line in said(text):
                 try:

@@ -129,7 +129,6 @@ def test_figures_on_the_drawing_are_asked_why(bench, window):
 def test_a_build_without_moulds_says_so(bench, window):
     from msgspec.structs import replace
 
-
     build = window.desk.job.build("ferry")
     bare = replace(build, pieces=tuple(replace(p, mould=None, route=()) for p in build.pieces))
     window.desk.edit("bare", replace_build(window.desk.job, bare))

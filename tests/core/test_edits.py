@@ -22,6 +22,7 @@ from homunculus.core.job.operations import After
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime
 from homunculus.core.session import Session
+from homunculus.reshaping import Reshaper
 from homunculus.store.folder import decode, encode
 from tests.strategies import jobs
 
@@ -217,14 +218,14 @@ def test_the_demo_is_what_its_lines_make_of_a_job_with_nothing_in_it(demo_docume
     assert edits_between(job, replace(wanted, builds=thawed)) == ()
 
 
-def test_every_example_of_the_handbook_runs(demo_document):
+def test_every_example_of_the_handbook_runs(demo_document, folder):
     handbook = (Path(__file__).parents[2] / "docs" / "lines.md").read_text("utf-8")
     examples = said(handbook.split("```")[1])
     assert len(examples) > 12
     for _, line in examples:
         edit, after = do(demo_document.job, line)
         assert apply_all(after, inverses((edit,))) == demo_document.job, line
-    session = Session(demo_document.job, shelf=library.shelf())
+    session = Session(demo_document.job, shelf=library.shelf(), reshaping=Reshaper(folder))
     wishes = said(handbook.split("```")[3])
     assert {line.split()[0] for _, line in wishes} == set(WISHES)
     for number, (_, line) in enumerate(wishes, 1):

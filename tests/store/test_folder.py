@@ -278,7 +278,7 @@ def test_schema_7_opens_with_all_decided_nothing_put_away_and_no_date_moved(tmp_
     job = JobFolder(tmp_path, now).job
     assert [build.kind for build in job.builds] == ["prosthetic", "", ""]
     assert job.cast == job.builds
-    assert job.begun == () and not any(build.begun for build in job.builds)
+    assert not any(thing.begun for thing in (job, *job.builds))
     assert {b.build.id: b.find(specs.READY).value.isoformat() for b in plan(job, {}).builds} == {
         "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
 

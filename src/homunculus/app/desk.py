@@ -21,6 +21,7 @@ from homunculus.app.meshes import Meshes
 from homunculus.app.runner import Runner
 from homunculus.app.theme import Theme
 from homunculus.core.edits.decisions import Decision, decide, decide_typed, find_decision, stepped
+from homunculus.core.edits.wishes import needs_files
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Station
 from homunculus.core.job.build import Build
@@ -65,7 +66,8 @@ class Desk(QObject):
     def __init__(self, folder: JobFolder, themes: dict[str, Theme], now: datetime | None = None) -> None:
         super().__init__()
         self.folder = folder
-        self.session = Session(folder.job, read_facts(folder.path, folder.job), folder.pins, library.shelf())
+        facts = read_facts(folder.path, folder.job)
+        self.session = Session(folder.job, facts, folder.pins, library.shelf())
         self.book = Book(folder.log)
         self._frozen = now
         self._closed = False
@@ -248,8 +250,15 @@ class Desk(QObject):
         return True
 
     def do(self, line: str) -> bool:
-        """Run a typed line that edits the job; false, with a sentence, when it cannot be run."""
+        """Run a typed line that edits the job; false, with a sentence, when it cannot be run. What cuts a mesh is done by a thread first."""
+        if needs_files(self.job, line):
+            self.meshes.reshape(line, lambda: self._do(line))
+            return True
+        return self._do(line)
+
+    def _do(self, line: str) -> bool:
         before = self.job
+        self.session.reshaping = self.meshes.reshaper
         try:
             self.session.do(line, self.system, self.now().date())
         except UserError as trouble:

@@ -12,12 +12,15 @@ from PySide6.QtCore import QObject, Signal
 from homunculus.app.editor import Editor
 from homunculus.app.runner import Progress
 from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.wishes import do_wish
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.forms import Form, Mesh
+from homunculus.core.job.ways import Shelf
 from homunculus.core.plan.facts import MeshFact, Want
 from homunculus.core.showing import show, show_scale
+from homunculus.reshaping import Reshaper
 from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
@@ -49,10 +52,12 @@ class Meshes(QObject):
         self._desk, self._runner = desk, desk.runner
         self._folder = folder
         self._fields: dict[str, Field] = {}
+        self.reshaper = Reshaper(folder.path)
 
     def move_to(self, folder: JobFolder) -> None:
         """Read and keep in another folder from now on."""
         self._folder = folder
+        self.reshaper = Reshaper(folder.path)
 
     # ----------------------------------------------------------------------------------- taking in
     def take_in(self, path: Path, piece_id: str = "") -> None:
@@ -141,6 +146,18 @@ class Meshes(QObject):
             desk.said.emit(brought[1])
 
         self._runner.begin(f"{doing} {form.file_name}", work, put)
+
+    def reshape(self, line: str, done: Callable[[], object]) -> None:
+        """Turn over or cut the mesh that a line names; then the line finds it done."""
+        job, system, reshaper = self._desk.job, self._desk.system, self.reshaper
+
+        def work() -> None:
+            do_wish(job, line, Shelf(), system, None, reshaper)
+
+        def put(_nothing: None) -> None:
+            done()
+
+        self._runner.begin(f"Cutting: {line[:40]}", work, put)
 
     # ---------------------------------------------------------------------------- fields and studies
     def study(self, want: Want) -> None:

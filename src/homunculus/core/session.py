@@ -10,6 +10,7 @@ from msgspec import Struct
 from homunculus.core.edits.begun import still_begun
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.edits.lines import do
+from homunculus.core.edits.reshape import Reshaping
 from homunculus.core.edits.ties import tied
 from homunculus.core.edits.wishes import do_wish, is_wish
 from homunculus.core.figures import Station
@@ -52,7 +53,12 @@ class Session:
     """
 
     def __init__(
-        self, job: Job, facts: Facts | None = None, pins: tuple[Pin, ...] = (), shelf: Shelf | None = None
+        self,
+        job: Job,
+        facts: Facts | None = None,
+        pins: tuple[Pin, ...] = (),
+        shelf: Shelf | None = None,
+        reshaping: Reshaping | None = None,
     ) -> None:
         self._job = self._before = job
         """As it stands, and as it was when the gesture that goes on began."""
@@ -65,6 +71,8 @@ class Session:
         self.pins = pins
         self.shelf = shelf or Shelf()
         """What there is beside the job to take from."""
+        self.reshaping = reshaping
+        """Who has the files of the meshes."""
         self.facts: dict[str, MeshFact] = dict(facts or {})
         self._memory = Memory()
         self._pinned_memory = Memory(behind=self._memory)
@@ -155,7 +163,7 @@ class Session:
         """
         name = " ".join(line.split())[:LONGEST_NAME]
         if is_wish(line):
-            name, job = do_wish(self._job, line, self.shelf, system, today)
+            name, job = do_wish(self._job, line, self.shelf, system, today, self.reshaping)
         else:
             _, job = do(self._job, line)
         if job != self._job:

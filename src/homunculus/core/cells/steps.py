@@ -33,7 +33,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.operations import AnyOperation, Cast, Draw, Hands, How, Insert, Layer, LayUp, Loop, Pour, Wait
 from homunculus.core.quantities import NBSP, System, parse
-from homunculus.core.showing import show, show_number
+from homunculus.core.showing import show, show_number, trimmed
 
 HINT = "A name, a colon, what it takes, how often: polish: hands 1.5 h, a good piece"
 TAKES = (
@@ -71,7 +71,7 @@ def _phrases(
     """What the line says, and which fields each phrase stands for."""
 
     def size(value: float, kind: Any) -> str:
-        return str(show(value, kind, system, 5)).replace(NBSP, " ")
+        return str(trimmed(show(value, kind, system, 5))).replace(NBSP, " ")
 
     def card(name: str) -> str:
         return next((" ".join(re.sub(r"[,;:/]", " ", c.name).split()) for c in cards if c.id == name), name)

@@ -17,6 +17,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.build import Build, Piece, materials_of, piece_of
 from homunculus.core.job.consistent import doubt_about
+from homunculus.core.job.forms import Form
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.operations import LOOPS, AnyOperation, Cast, Insert, LayUp, Pour
@@ -232,8 +233,12 @@ def piece_removed(job: Job, build_id: str, piece_id: str) -> Job:
     return shots_without(replace_build(job, left), build_id, piece_id)
 
 
-def piece_copied(job: Job, build_id: str, piece_id: str, *, mirrored: bool = False) -> tuple[Job, str]:
-    """Return the ``job`` with a copy of the piece ``piece_id`` of the build ``build_id`` behind it, and the copy's id; ``mirrored`` it stands on the other side of the build.
+def piece_copied(
+    job: Job, build_id: str, piece_id: str, *, mirrored: bool = False, form: Form | None = None
+) -> tuple[Job, str]:
+    """Return the ``job`` with a copy of the piece ``piece_id`` of the build ``build_id`` behind it, and the copy's id.
+
+    Where it is ``mirrored`` it stands on the other side of the build; a mesh has another ``form`` there, turned over by who has its file.
 
     Raises
     ------
@@ -247,7 +252,7 @@ def piece_copied(job: Job, build_id: str, piece_id: str, *, mirrored: bool = Fal
     at = (-piece.at_m[0], piece.at_m[1]) if mirrored else piece.at_m
     place = build.pieces.index(piece) + 1
     route = tuple(_of_copy(op, piece_id, new) for op in piece.route)
-    copy = replace(piece, id=new, name=name, at_m=at, route=route)
+    copy = replace(piece, id=new, name=name, at_m=at, route=route, form=form or piece.form)
     pieces = (*build.pieces[:place], copy, *build.pieces[place:])
     return checked(replace_build(job, replace(build, pieces=pieces)), job), new
 

@@ -13,6 +13,7 @@
     copy barge
     copy barge/hull
     mirror barge/left-arm
+    split barge/hull at 3 m up
     give barge/hull to ferry
     rename barge: Old barge
     tie gulls to barge
@@ -47,10 +48,12 @@ from homunculus.core.edits.pieces import (
     piece_typed,
     with_cards,
 )
+from homunculus.core.edits.reshape import Reshaping, cut_at, mesh_of, piece_in_two
 from homunculus.core.edits.routes import route_of, step_typed
 from homunculus.core.edits.ties import tie
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
+from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import System, parse, parse_scale
@@ -63,6 +66,7 @@ VERBS = (
     "step",
     "copy",
     "mirror",
+    "split",
     "give",
     "rename",
     "tie",
@@ -81,7 +85,14 @@ def is_wish(line: str) -> bool:
     return line.strip().partition(" ")[0] in VERBS
 
 
-def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today: date | None = None) -> tuple[str, Job]:
+def do_wish(
+    job: Job,
+    line: str,
+    shelf: Shelf,
+    system: System = "metric",
+    today: date | None = None,
+    reshaping: Reshaping | None = None,
+) -> tuple[str, Job]:
     """Do what a line wishes.
 
     Parameters
@@ -96,6 +107,8 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
         Units in which it was written.
     today
         On which a build begins that says no day; where none is told, with the job's latest build.
+    reshaping
+        Who has the files of meshes, for those that are turned over or cut; none where nobody has.
 
     Returns
     -------
@@ -130,7 +143,13 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
             return f"a copy of {piece_of(build, piece).name if piece else build.name}", after
         case "mirror":
             build, piece = _with_piece(job, rest.strip())
-            return f"{piece_of(build, piece).name} mirrored", piece_copied(job, build.id, piece, mirrored=True)[0]
+            form = piece_of(build, piece).form
+            over = _files(reshaping).turned_over(form) if isinstance(form, Mesh) else None
+            return f"{piece_of(build, piece).name} mirrored", piece_copied(
+                job, build.id, piece, mirrored=True, form=over
+            )[0]
+        case "split":
+            return _split(job, rest.strip(), reshaping, system)
         case "give":
             what, _, goal = rest.rpartition(" to ")
             (build, piece), to = _with_piece(job, what.strip()), found(job, goal.strip())[0]
@@ -159,6 +178,53 @@ def do_wish(job: Job, line: str, shelf: Shelf, system: System = "metric", today:
         case "accept":
             return _accept(job, whose, words)
     raise UserError(f"“{line.strip()[:60]}” is no wish", remedy=f"Begin with one of: {', '.join(VERBS)}")
+
+
+def needs_files(job: Job, line: str) -> bool:
+    """Whether a ``line`` turns over or cuts a mesh of the ``job``, which takes its time; false where it cannot be read at all."""
+    verb, _, rest = line.strip().partition(" ")
+    try:
+        if verb not in ("split", "mirror"):
+            return False
+        build, piece = _with_piece(job, rest.strip().rpartition(" at ")[0] if verb == "split" else rest.strip())
+        return isinstance(piece_of(build, piece).form, Mesh)
+    except UserError:
+        return False
+
+
+def _files(reshaping: Reshaping | None) -> Reshaping:
+    if reshaping is None:
+        raise UserError("The file of this mesh is not at hand here", remedy="Do it in the job's own folder")
+    return reshaping
+
+
+SIDES = {"along": 0, "deep": 1, "up": 2}
+"""How a line says where a mesh is cut: so far along from its left end, deep from its front, up from its foot."""
+
+
+def _split(job: Job, words: str, reshaping: Reshaping | None, system: System) -> tuple[str, Job]:
+    whose, _, where = words.rpartition(" at ")
+    build, piece_id = _with_piece(job, whose.strip())
+    piece = piece_of(build, piece_id)
+    side, real_m = read_cut(where, system)
+    halves = _files(reshaping).cut(mesh_of(piece), side, cut_at(piece, real_m))
+    return f"{piece.name} cut in two", piece_in_two(job, build.id, piece_id, side, halves)
+
+
+def read_cut(words: str, system: System = "metric") -> tuple[int, float]:
+    """Read where something is cut, as some ``words`` say it in a ``system`` of units: “3 m up”, “0.4 m along”; the side, and real metres.
+
+    Raises
+    ------
+    UserError
+        When they do not say it.
+    """
+    size, _, side = words.strip().rpartition(" ")
+    if side not in SIDES or not size:
+        raise UserError(
+            f"“{words.strip()[:60]}” does not say where it is cut", remedy="Write 3 m up, 0.4 m along or 0.2 m deep"
+        )
+    return SIDES[side], parse(size, "length", system)
 
 
 def _step_named(job: Job, words: str) -> tuple[Build, str, str]:

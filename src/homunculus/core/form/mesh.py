@@ -144,6 +144,14 @@ def bounds(triangles: NDArray[Any]) -> tuple[NDArray[np.float64], NDArray[np.flo
     return np.array([float(v.min()) for v in axes]), np.array([float(v.max()) for v in axes])
 
 
+def mirrored(triangles: Triangles) -> Triangles:
+    """Return ``triangles`` as their mirror image, left for right about their middle; they face outward still."""
+    low, high = bounds(triangles)
+    over = triangles[:, ::-1].astype(np.float64)
+    over[:, :, 0] = (low[0] + high[0]) - over[:, :, 0]
+    return over.astype(np.float32)
+
+
 def volume_at(triangles: Triangles, unit_m: float) -> float:
     """Volume [m³] of ``triangles`` of which a unit stands for ``unit_m``."""
     return measure_surface(triangles).volume * unit_m**3

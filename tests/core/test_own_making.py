@@ -1,0 +1,279 @@
+"""Builds put away, beginnings, forms that were dipped, steps typed over, ways that cannot be, meshes turned over and cut."""
+
+from __future__ import annotations
+
+from datetime import date
+
+import pytest
+import trimesh
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from msgspec.structs import replace
+
+from homunculus import demo, library
+from homunculus.core.cells.steps import read_step, show_step
+from homunculus.core.edits.decisions import decide, find_decision
+from homunculus.core.errors import UserError
+from homunculus.core.form.measure import measure
+from homunculus.core.form.mesh import mirrored, read_stl
+from homunculus.core.form.study import study_mesh
+from homunculus.core.job.forms import Box, Cylinder, Displaced, Mesh, Section, Sections, Sphere
+from homunculus.core.job.operations import Hands, Pour, Wait
+from homunculus.core.making.cannot import cannot
+from homunculus.core.plan.coverage import coverage
+from homunculus.core.session import Session
+from homunculus.exchange.mesh_cut import cut_mesh
+from homunculus.exchange.mesh_files import as_stl
+from homunculus.reshaping import Reshaper
+from homunculus.store.folder import JobFolder
+from homunculus.store.new_job import new_job
+from tests.core.test_own_builds import EMPTY
+
+SHELF = library.shelf()
+CARDS = SHELF.materials
+DAY = date(2026, 3, 2)
+
+
+def session_of(*lines, job=EMPTY):
+    session = Session(job, shelf=SHELF)
+    for line in lines:
+        session.do(line, today=DAY)
+    return session
+
+
+# ------------------------------------------------------------------------------------------- put away
+def test_a_build_that_is_put_away_is_planned_nowhere_and_covers_nothing(demo_document, demo_facts):
+    session = Session(demo_document.job, demo_facts, shelf=SHELF)
+    before = session.plan()
+    needs = [row for row in coverage(session.job).rows if row.need and getattr(row.need.cover, "build", "") == "ferry"]
+    assert needs
+    assert {row.state for row in needs} == {"build"}
+    session.do("put away ferry")
+    after = session.plan()
+    assert {b.build.id for b in before.builds} - {b.build.id for b in after.builds} == {"ferry"}
+    assert not [f for f in after.figures() if f.subject.build == "ferry"]
+    assert after.build("ferry").held == "put away"
+    assert all(after.build(b.build.id).figures == b.figures for b in before.builds if b.build.id != "ferry")
+    gone = [row for row in coverage(session.job).rows if row.need and getattr(row.need.cover, "build", "") == "ferry"]
+    assert {(row.state, row.trouble) for row in gone} == {("nothing", "Paddle ferry was put away")}
+    assert "ferry" not in {unseen.build.id for unseen in coverage(session.job).unseen}
+    with pytest.raises(UserError, match="bring back"):
+        after.context("ferry")
+    for line in ("put away ferry", "put ferry", "bring away ferry"):
+        with pytest.raises(UserError):
+            session.do(line)
+    session.do("bring back ferry")
+    assert session.job == demo_document.job
+
+
+# ----------------------------------------------------------------------------------------- beginnings
+def test_what_a_kind_brings_is_a_beginning_until_somebody_decides_it():
+    session = session_of("build prop: Anchor", "build prop: Bell, 1:4")
+    anchor, bell = session.job.builds
+    assert "scale" in anchor.begun
+    assert "scale" not in bell.begun, "somebody has said it"
+    wall = find_decision(session.job, "anchor", "wall_m:hero")
+    assert wall.begun
+    session.edit("wall", decide(session.job, wall, 0.02))
+    assert not find_decision(session.job, "anchor", "wall_m:hero").begun
+    assert set(session.job.build("anchor").begun) == set(anchor.begun) - {"wall_m:hero"}
+    session.undo()
+    assert session.job.build("anchor") == anchor, "undo takes the decision back, and with it the mark"
+    session.edit("it stays", decide(session.job, wall, wall.value))
+    assert not find_decision(session.job, "anchor", "wall_m:hero").begun, "to say the same decides it too"
+    session.do("set builds/anchor/scale 1:2")
+    assert "scale" not in session.job.build("anchor").begun
+    session.do("accept anchor: crew")
+    assert "crew" not in session.job.build("anchor").begun
+    with pytest.raises(UserError, match="no beginning"):
+        session.do("accept anchor: crew")
+    session.do("accept anchor")
+    assert session.job.build("anchor").begun == ()
+    assert session.job.build("bell").begun == bell.begun
+
+
+def test_another_way_and_a_typed_piece_bring_beginnings_but_what_was_said_is_decided():
+    session = session_of("build prop: Anchor", "accept anchor")
+    session.do("piece anchor: ring: ball 200 mm, casting resin fast, block 12 mm")
+    begun = set(session.job.build("anchor").begun)
+    assert "wall_m:ring" not in begun
+    assert {"waste:ring", "lag_s:ring", "work_s:ring/sculpt"} <= begun
+    assert not any(key.endswith((":hero", "/hero")) for key in begun), "other pieces stand as they were decided"
+    assert "copies:ring" not in begun
+    session.do("accept anchor")
+    session.do("way anchor/ring: jacketed")
+    begun = set(session.job.build("anchor").begun)
+    assert {"blanket_m:ring", "layers:ring", "work_s:ring/bolts"} <= begun
+    assert "work_s:ring/sculpt" not in begun, "the sculpt means the same in both"
+    session.do("delete anchor/ring")
+    assert session.job.build("anchor").begun == (), "what is gone is no beginning"
+
+
+def test_a_new_job_knows_that_nobody_decided_its_shop(tmp_path, now):
+    job = JobFolder(new_job(tmp_path / "j", "mine", now), now).job
+    assert "shop.day_c" in job.begun
+    assert "shop.base_rate_fps" not in job.begun, "the sheet asks for it"
+    session = Session(job, shelf=SHELF)
+    session.do("build prop: Anchor", today=DAY)
+    session.do("set shop/air/day_c 19 °C")
+    assert set(job.begun) - set(session.job.begun) == {"shop.day_c"}
+    session.do("accept shop")
+    assert session.job.begun == ()
+
+
+# ---------------------------------------------------------------------------------------------- forms
+def test_a_thing_that_was_dipped_has_the_volume_of_its_water():
+    session = session_of("build prop: Idol", "piece idol: foot: dipped 0.5 l, 10 × 10 × 10 cm, casting wax")
+    form = session.job.builds[0].pieces[-1].form
+    assert form == Displaced(0.0005, 0.1, 0.1, 0.1)
+    assert measure(form, {}).volume == pytest.approx(0.0005)
+    ball = measure(Sphere(0.1 * (0.0005 / (3.14159265 / 6 * 0.1**3)) ** (1 / 3)), {})
+    assert measure(form, {}).area == pytest.approx(ball.area, rel=1e-3)
+    with pytest.raises(UserError, match="do not fit each other"):
+        measure(Displaced(0.01, 0.1, 0.1, 0.1), {})
+    for line in ("dipped, 1 × 1 × 1 m", "dipped 2 kg 1 × 1 × 1 m", "dipped 3000000 l, 1 × 1 × 1 m"):
+        with pytest.raises(UserError):
+            session.do(f"piece idol: x: {line}")
+
+
+# ---------------------------------------------------------------------------------------------- steps
+ALL_OPS = tuple(op for way in SHELF.ways for op in way.route)
+
+
+@pytest.mark.parametrize("system", ["metric", "imperial"])
+@given(op=st.sampled_from(ALL_OPS), share=st.sampled_from([1.0, 0.5, 3.0]), work=st.floats(0, 1e6), loop=st.sampled_from(["once", "mould", "piece"]))  # fmt: skip
+@settings(max_examples=60, deadline=None)
+def test_a_step_typed_over_itself_is_the_same_whatever_the_units(system, op, share, work, loop):
+    if hasattr(op, "share"):
+        op = replace(op, share=share)
+    if hasattr(op, "work_s"):
+        op = replace(op, work_s=work)
+    op = replace(op, loop=loop)
+    pieces = (("wire", "wire"),)
+    assert read_step(show_step(op, CARDS, pieces, system), op.id, CARDS, system, op, pieces) == op
+
+
+def test_a_step_typed_over_keeps_what_no_line_says_and_takes_what_it_says():
+    session = session_of("build prop: Anchor", "way anchor/hero: jacketed", "way anchor/hero: jacketed")
+    route = {op.id: op for op in session.job.builds[0].pieces[0].route}
+    assert show_step(route["jacket-1"], CARDS) == "jacket, first half: lay up, hands 1 h and 3 h a m², mould maker"
+    session.do("step anchor/hero/turn: flip it: hands 2 h, a mould, two people")
+    turned = next(op for op in session.job.builds[0].pieces[0].route if op.id == "turn")
+    assert turned == replace(route["turn"], name="flip it", work_s=7200.0, skill="two people")
+    assert turned.cautions == route["turn"].cautions != ()
+    session.do("step anchor/hero/rubber-1: rubber, first half: wait 2 h, a mould")
+    assert isinstance(next(op for op in session.job.builds[0].pieces[0].route if op.id == "rubber-1"), Wait)
+    session.do("step anchor/hero: core: pour core, 2 shares")
+    core = next(op for op in session.job.builds[0].pieces[0].route if op.id == "core")
+    assert core == Pour("core", "core", part="core", share=2.0)
+    session.do("step anchor: rig: hands 12 h and 10 min a kg")
+    session.do("step anchor//rig: rig: hands 14 h, rigger, a figure")
+    assert session.job.builds[0].assembly == (Hands("rig", "rig", loop="figure", work_s=50400.0, skill="rigger"),)
+    for line, said in (("step anchor/hero/none: x: hands 1 h", "no step"), ("step anchor/hero: x: wait 1 h, hands 2 h", "has not"),
+                       ("step anchor/hero: x: lay in moon", "no piece"), ("step anchor/hero: x: cast iron", "not understood"),
+                       ("step anchor/hero: x: draw cheese 1 mm", "no material"), ("step anchor/hero: x: hands 1 h, hands 2 h", "anew")):  # fmt: skip
+        with pytest.raises(UserError, match=said):
+            session.do(line)
+
+
+# ------------------------------------------------------------------------------------ ways that cannot
+def piece_with(demo_document, form, material):
+    return replace(demo_document.job.build("lighthouse").pieces[0], form=form, material=material, mould=None, route=())
+
+
+@pytest.mark.parametrize(("form", "material", "words"), [
+    (Box(1, 1, 1), "resin-casting-fast", {}),
+    (Sphere(1), "resin-casting-fast", {"vacuum": "locks"}),
+    (Cylinder(1, 1, 0.5), "sheet-styrene", {}),
+    (Cylinder(1, 1, 1.5), "sheet-styrene", {"vacuum": "locks"}),
+    (Sections((Section(0, 1, 1), Section(1, 2, 2))), "sheet-styrene", {"vacuum": "locks"}),
+    (Box(1, 1, 1), "foam-latex", {"block": "oven", "jacketed": "oven", "carved": "too soft", "printed": "no print"}),
+    (Box(1, 1, 1), "silicone-platinum-soft", {"block": "no cure", "jacketed": "no cure", "carved": "too soft", "printed": "no print"}),
+    (Box(1, 1, 1), "gypsum-fine", {"printed": "no print"}),
+    (Box(1, 1, 1), "", {}),
+])  # fmt: skip
+def test_ways_that_cannot_be_say_why_in_a_word(demo_document, form, material, words):
+    piece = piece_with(demo_document, form, material)
+    found = {way.id: no.word for way in SHELF.ways if (no := cannot(piece, way, CARDS, {}))}
+    assert found == words
+
+
+def test_the_gallery_with_its_undercuts_locks_in_a_hard_mould_unless_what_is_cast_bends(demo_document, demo_facts):
+    gallery = next(p for p in demo_document.job.build("lighthouse").pieces if p.id == "gallery")
+    words = {way.id: no.word for way in SHELF.ways if (no := cannot(gallery, way, CARDS, demo_facts))}
+    assert words == {"rigid": "locks", "laminate": "locks", "vacuum": "locks"}
+    assert not cannot(gallery, next(w for w in SHELF.ways if w.id == "rigid"), CARDS, {}), "not studied: nobody knows"
+    soft = replace(gallery, material="foam-latex")
+    assert not cannot(soft, next(w for w in SHELF.ways if w.id == "rigid"), CARDS, demo_facts)
+
+
+@pytest.mark.parametrize(("made", "undercut", "overhang"), [
+    (trimesh.creation.box((1, 1, 1)), 0.0, 0.0),
+    (trimesh.creation.icosphere(subdivisions=4), 0.0, 0.8),
+    (trimesh.util.concatenate([trimesh.creation.box((1, 0.2, 1)), trimesh.creation.box((1, 0.2, 0.5), trimesh.transformations.translation_matrix((0, 0.6, 0)))]), 0.5, 0.5),
+])  # fmt: skip
+def test_the_study_tells_what_would_lock(made, undercut, overhang):
+    """A box comes out of anything; a ball out of two halves, and all of it but what lies within two cells of its foot overhangs; a plate with a lower one behind it locks over half of the side view, and of its two
+    feet the half that hangs higher overhangs."""
+    fact = study_mesh(made.export(file_type="stl"), "x.stl")
+    assert fact.undercut == pytest.approx(undercut, abs=0.03)
+    assert fact.overhang == pytest.approx(overhang, abs=0.05)
+
+
+# ------------------------------------------------------------------------------------ meshes reshaped
+def test_a_mesh_cut_in_two_is_closed_and_both_halves_are_the_whole():
+    ball = trimesh.creation.icosphere(subdivisions=3, radius=2.0)
+    lower, upper = (trimesh.load(trimesh.util.wrap_as_stream(stl), file_type="stl") for stl in cut_mesh(ball.export(file_type="stl"), "b.stl", 2, 1.0))  # fmt: skip
+    assert lower.is_watertight
+    assert upper.is_watertight
+    assert lower.volume + upper.volume == pytest.approx(ball.volume, rel=1e-5)
+    cap = 3.14159 * 1.0**2 / 3 * (3 * 2.0 - 1.0)
+    assert lower.volume == pytest.approx(cap, rel=0.02), "a cap one metre high of a ball of two metres: π h²/3 (3r − h)"
+    for data, at, said in (
+        (ball.export(file_type="stl"), 9.0, "one side"),
+        (as_stl(ball.triangles[1:]), 1.0, "not closed"),
+        (b"solid", 1.0, "b.stl"),
+    ):
+        with pytest.raises(UserError, match=said):
+            cut_mesh(data, "b.stl", 2, at)
+
+
+def test_a_mesh_turned_over_is_its_mirror_image_and_faces_outward(folder):
+    job = JobFolder(folder, demo.REFERENCE_NOW).job
+    claw = next(
+        p for b in job.builds for p in b.pieces if isinstance(p.form, Mesh) and p.form.file_name.startswith("claw")
+    )
+    over = Reshaper(folder).turned_over(claw.form)
+    before, after = (read_stl((folder / "meshes" / f"{c}.stl").read_bytes()) for c in (claw.form.content, over.content))
+    assert after.min(axis=(0, 1)) == pytest.approx(before.min(axis=(0, 1)), abs=1e-5)
+    assert trimesh.Trimesh(**trimesh.triangles.to_kwargs(after)).volume == pytest.approx(trimesh.Trimesh(**trimesh.triangles.to_kwargs(before)).volume, rel=1e-4)  # fmt: skip
+    assert after[:, ::-1, 0] == pytest.approx(before[:, :, 0].min() + before[:, :, 0].max() - before[:, :, 0], abs=1e-5)
+    assert mirrored(mirrored(before)) == pytest.approx(before, abs=1e-5)
+
+
+def test_the_halves_of_a_piece_stand_where_they_stood_and_shots_need_both(folder):
+    opened = JobFolder(folder, demo.REFERENCE_NOW)
+    session = Session(opened.job, shelf=SHELF, reshaping=Reshaper(folder))
+    whole = next(p for p in opened.job.build("lighthouse").pieces if p.id == "gallery")
+    session.do("split lighthouse/gallery at 1.5 m up")
+    pieces = session.job.build("lighthouse").pieces
+    lower, upper = (p for p in pieces if p.name.startswith("gallery "))
+    assert (lower.id, lower.name, upper.name) == ("gallery", "gallery lower", "gallery upper")
+    assert lower.at_m[1] == pytest.approx(whole.at_m[1], abs=1e-3)
+    assert upper.at_m[1] == pytest.approx(whole.at_m[1] + 1.5, abs=1e-3)
+    assert (lower.mould, upper.route) == (whole.mould, whole.route)
+    named = [use.pieces for shot in session.job.shots for use in shot.uses if "gallery" in use.pieces]
+    assert named
+    assert all(upper.id in pieces for pieces in named)
+    session.undo()
+    assert session.job == opened.job
+    for line, said in (
+        ("split lighthouse/gallery at noon", "where it is cut"),
+        ("split lighthouse/gallery at 90 m up", "one side"),
+        ("split tidewife/bust at 1 m up", "no piece"),
+    ):
+        with pytest.raises(UserError, match=said):
+            session.do(line)
+    with pytest.raises(UserError, match="not at hand"):
+        Session(opened.job, shelf=SHELF).do("mirror lighthouse/gallery")
+    opened.close()
