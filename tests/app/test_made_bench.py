@@ -1,7 +1,5 @@
 """What is it made of: a build from nothing by keys or by hand, pieces taken hold of and typed, steps; every act one step of undo."""
 
-import random
-
 import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPoint, Qt
@@ -9,14 +7,14 @@ from PySide6.QtGui import QContextMenuEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
+from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
 from homunculus.core import specs
-from homunculus.core.job.forms import Box, Cylinder
+from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
-from homunculus.store.folder import JobFolder
+from homunculus.core.session import Session
 from homunculus.store.new_job import new_job
 from tests.app.conftest import drag, key, type_words, typed
-from tests.core.test_own_builds import wished
 
 ENTER = Qt.Key.Key_Return
 
@@ -54,6 +52,14 @@ def piece(window, name="tower", build="lighthouse"):
 def finished(window):
     """The builds that a person made, but for when."""
     return [replace(build, starts=window.desk.now()) for build in window.desk.job.builds]
+
+
+def by_lines(window):
+    """The same builds, made by lines."""
+    session = Session(replace(window.desk.job, builds=()), shelf=library.shelf())
+    for line in WANTED:
+        session.do(line, today=window.desk.now().date())
+    return [replace(build, starts=window.desk.now()) for build in session.job.builds]
 
 
 WANTED = ("build miniature: Barge, 24 × 5 × 9 m, 1:16", "piece barge: funnel: cylinder 1.2 × 3 m, casting resin fast, jacketed 9 mm, up 8 m",
@@ -95,8 +101,7 @@ def test_a_build_is_made_from_nothing_by_keys_alone(empty):
         if len(piece(window, "top", "barge").route) and piece(window, "top", "barge").route[0].id == "block":
             break
         key(window, Qt.Key.Key_R)
-    assert finished(window) == [replace(b, starts=window.desk.now()) for b in wished(
-        replace(window.desk.job, builds=()), *WANTED).builds]  # fmt: skip
+    assert finished(window) == by_lines(window)
 
 
 def test_a_build_is_made_from_nothing_by_hand_alone_but_for_names_and_numbers(empty):
@@ -118,8 +123,7 @@ def test_a_build_is_made_from_nothing_by_hand_alone_but_for_names_and_numbers(em
     key(window, ENTER)
     press(bench, "line:top")
     press(bench, "way:carved")
-    assert finished(window) == [replace(b, starts=window.desk.now()) for b in wished(
-        replace(window.desk.job, builds=()), *WANTED).builds]  # fmt: skip
+    assert finished(window) == by_lines(window)
 
 
 def test_the_dashed_form_is_pulled_and_what_nobody_said_follows(empty):
@@ -270,54 +274,6 @@ def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_
     assert not window.grab().isNull()
 
 
-def test_any_order_of_acts_is_undone_to_the_beginning_and_kept(bench, window, now, folder):
-    desk, acts = window.desk, bench.acts
-    dice = random.Random(7)
-    start, steps = desk.job, 0
-    ways = [way.id for way in acts.shelf.ways]
-
-    def one():
-        p = bench.piece()
-        if p is None:
-            return acts.typed("", "stump: box 1 × 1 × 1 m")
-        op = dice.choice([o.id for o in p.route] or ["none"])
-        return dice.choice((
-            lambda: acts.typed(p.id, f"{p.name}: cylinder {dice.randint(1, 9)} × 2 m, hollow {dice.randint(2, 9)} mm, {dice.choice(('carved', 'jacketed 9 mm', 'rigid'))}"),
-            lambda: acts.typed("", f"part {dice.randint(1, 4)}: ball {dice.randint(1, 4)} m, casting resin slow, block"),
-            lambda: acts.copied(p), lambda: acts.copied(p, mirrored=True), lambda: acts.deleted(p), lambda: acts.made(p, dice.choice(ways)),
-            lambda: acts.placed(p, dice.random(), dice.random()), lambda: acts.reordered(p, dice.choice((-1, 1))),
-            lambda: acts.step_typed(p.id, f"extra {dice.randint(1, 3)}: wait 2 h, a casting"), lambda: acts.step_deleted(p.id, op),
-            lambda: acts.step_moved(p.id, op, dice.choice((-2, 1))), acts.build_copied, lambda: acts.build_moved(dice.choice((-1, 1))),
-            lambda: acts.renamed(f"Rock {dice.randint(1, 5)}"), lambda: bench._turn(1), lambda: desk.choose_next(1),
-            lambda: acts.build_deleted() if len(desk.job.builds) > 5 else None,
-            lambda: isinstance(p.form, Box) and acts.sized(p, 2, dice.uniform(0.1, 9.0)),
-        ))()  # fmt: skip
-
-    seen = []
-    for _ in range(120):
-        before = desk.job
-        one()
-        QApplication.processEvents()
-        assert desk.build_plan.build is desk.build
-        if desk.job != before:
-            seen.append(desk.job)
-    assert len(seen) > 60
-    end = desk.job
-    while desk.session.can_undo:
-        steps += 1
-        desk.undo()
-    assert replace(desk.job, builds=desk.job.builds) == desk.job
-    assert steps == len(seen) + 1, "one more: the fixture's own line"
-    assert {b.id for b in desk.job.builds} == {b.id for b in start.builds}
-    while desk.session.can_redo:
-        desk.redo()
-    assert desk.job == end
-    window.close()
-    again = JobFolder(folder, now)
-    assert again.job == end
-    again.close()
-
-
 def test_a_press_beside_all_pieces_moves_nothing(bench, window):
     before = window.desk.job
     QTest.mouseClick(bench, Qt.MouseButton.LeftButton, pos=QPoint(300, 130))
@@ -357,7 +313,7 @@ def test_a_right_press_tells_what_can_be_done_with_a_thing_and_does_it(bench, wi
     assert [p.id for p in window.desk.build.pieces][-1] == "breakwater-2"
     press(bench, "line:gallery")
     menu = right_press(window, bench, "step:sculpt")
-    assert entries(menu)[:3] == ["Done before", "Done after", "Take this step out"]
+    assert entries(menu)[:4] == ["Type its line", "Done before", "Done after", "Take this step out"]
     do_entry(menu, "Take this step out")
     assert "sculpt" not in [op.id for op in piece(window, "gallery").route]
     before = window.desk.decision("work_s:gallery/clay-blanket").value

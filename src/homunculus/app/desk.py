@@ -76,7 +76,7 @@ class Desk(QObject):
         self.theme_name = "plaster"
         self.system: System = "metric"
         self.station: Station = "scale"
-        self.chosen = folder.job.builds[0].id if folder.job.builds else ""
+        self.chosen = folder.job.cast[0].id if folder.job.cast else ""
         self.who = ""  # who last put a name under something
         self.op_id: str | None = None  # the pour that the benches draw; none while nobody chose one
         self.mix_index = 0  # the mix that the benches draw, where the piece has several
@@ -218,8 +218,9 @@ class Desk(QObject):
 
     def choose_next(self, by: int) -> None:
         """Choose the build so many rows on."""
-        ids = [b.id for b in self.job.builds]
-        self.choose(ids[(ids.index(self.chosen) + by) % len(ids)])
+        ids = [b.id for b in self.job.cast]
+        if ids:
+            self.choose(ids[(ids.index(self.chosen) + by) % len(ids)])
 
     def go(self, station: Station) -> None:
         """Open a station."""
@@ -295,6 +296,15 @@ class Desk(QObject):
         """Move a decision by workshop steps."""
         self.decide(decision, stepped(decision, steps))
 
+    def accept(self, key: str) -> None:
+        """Let a beginning of the chosen build, or of the shop, stand as it is: it is decided."""
+        decision = self.decision(key)
+        if decision.begun:
+            self.decide(decision, decision.value)
+            self.said.emit(f"{decision.label.capitalize()} stands as it began: it is decided now. U goes back.")
+        else:
+            self.said.emit(f"{decision.label.capitalize()} was decided before.")
+
     def decision(self, key: str) -> Decision:
         """The decision of that key about the chosen build."""
         return find_decision(self.job, self.chosen, key)
@@ -343,8 +353,8 @@ class Desk(QObject):
 
     def _moved(self) -> None:
         self._status = None
-        if self.chosen not in {b.id for b in self.job.builds}:
-            self.chosen = self.job.builds[0].id if self.job.builds else ""
+        if self.chosen not in {b.id for b in self.job.cast}:
+            self.chosen = self.job.cast[0].id if self.job.cast else ""
         self.save_soon()
         self.session.look_at(self.chosen)
         self.changed.emit()
@@ -458,7 +468,7 @@ class Desk(QObject):
             return
         self.session.go_on()
         self._status = None
-        left, total = len(self.plan.left), len(self.job.builds)
+        left, total = len(self.plan.left), len(self.job.cast)
         self.working.emit(f"Reckoning {left} more builds" if left else "", 1 - left / total)
         self.changed.emit()
         self._ask_studies()

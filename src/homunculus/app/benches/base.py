@@ -47,6 +47,8 @@ class Pull:
             self._from = here
         decision = self.desk.decision(self.key)
         steps = round((here - self._from) / PULL_PX)
+        if steps == 0 and decision.value == self._value:
+            return  # taken hold of, not pulled
         self.desk.decide(decision, round(self._value / decision.step + steps) * decision.step)
 
 
@@ -68,7 +70,8 @@ class Bench(Place):
     def decide_spot(self, key: str, area: QRectF, *, along: bool = False, keys: str = "") -> None:
         """Lay a handle over a decided value; pulled up, or with ``along`` to the right, it grows."""
         decision = self.desk.decision(key)
-        said = f"{decision.label} {self.desk.given(decision.value, decision.kind)}, decided{keys}"
+        state = "a beginning, = lets it stand" if decision.begun else "decided"
+        said = f"{decision.label} {self.desk.given(decision.value, decision.kind)}, {state}{keys}"
         cursor = Qt.CursorShape.SizeHorCursor if along else Qt.CursorShape.SizeVerCursor
         self.spots.place_handle(f"decide:{key}", area, said, cursor, lambda h: self._wire(h, key, along=along))
 
@@ -79,6 +82,7 @@ class Bench(Place):
         handle.released.connect(self.desk.let_go)
         handle.stepped.connect(lambda steps: self.desk.step(self.desk.decision(key), steps))
         handle.typing.connect(lambda first: self.type_value(key, first))
+        handle.accepted.connect(lambda: self.desk.accept(key))
 
     def where_decided(self, key: str) -> tuple[QRectF, QWidget] | None:
         """Where a decided value is typed, and what has the keyboard again afterwards; none when it is not in sight."""
@@ -103,7 +107,9 @@ class Bench(Place):
         plain = not event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier)
         if not key or not plain or not event.text():
             return False
-        if event.text() in "+-":
+        if event.text() == "=":
+            self.desk.accept(key)
+        elif event.text() in "+-":
             self.desk.step(self.desk.decision(key), 1 if event.text() == "+" else -1)
         elif event.text() in "0123456789.,":
             self.type_value(key, event.text())
@@ -118,7 +124,9 @@ class Bench(Place):
             return
         decision, box = self.desk.decision(key), spot.geometry()
         drop = 24 if role == "on_drawing" else 18
-        ink.decided(box.x() + 8, box.y() + drop, self.desk.given(decision.value, decision.kind), role)
+        ink.decided(
+            box.x() + 8, box.y() + drop, self.desk.given(decision.value, decision.kind), role, begun=decision.begun
+        )
         ink.text(box.x() + 8, box.y() + drop + 19, words or self._short(decision), "note", "ink2")
 
     @staticmethod
@@ -131,7 +139,10 @@ class Bench(Place):
         if kind != "decide":
             return []
         desk = self.desk
-        return [Can("Type another value", "Enter", lambda: self.type_value(name)), Can("A step more", "↑", lambda: desk.step(desk.decision(name), 1)),
+        stands = (
+            [Can("Let it stand: it is decided", "=", lambda: desk.accept(name))] if desk.decision(name).begun else []
+        )
+        return [*stands, Can("Type another value", "Enter", lambda: self.type_value(name)), Can("A step more", "↑", lambda: desk.step(desk.decision(name), 1)),
                 Can("A step less", "↓", lambda: desk.step(desk.decision(name), -1)), Can("Back to the pinned value", "Esc", lambda: desk.to_pin(desk.decision(name)))]  # fmt: skip
 
     # --------------------------------------------------------------------------------- cautions

@@ -81,6 +81,8 @@ class Handle(Spot):
     released = Signal()
     stepped = Signal(int)
     typing = Signal(str)
+    accepted = Signal()
+    """A beginning stands as it is: it is decided."""
 
     def __init__(self, parent: QWidget, name: str, cursor: Qt.CursorShape) -> None:
         super().__init__(parent, name)
@@ -117,6 +119,8 @@ class Handle(Spot):
             self.typing.emit("")
         elif plain and event.text() and event.text() in "0123456789.,-":
             self.typing.emit(event.text())
+        elif plain and event.text() == "=":
+            self.accepted.emit()
         else:
             event.ignore()
 

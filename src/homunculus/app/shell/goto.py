@@ -91,7 +91,9 @@ class GoTo(Place):
 
     def _entries(self) -> list[Entry]:
         desk = self.desk
-        entries = [Entry(b.name, "build", partial(desk.choose, b.id)) for b in desk.job.builds]
+        entries = [Entry(b.name, "build", partial(desk.choose, b.id)) for b in desk.job.cast]
+        entries += [Entry(f"Bring back {b.name}", "a build that was put away", partial(desk.do, f"bring back {b.id}"))
+                    for b in desk.job.builds if b.put_away]  # fmt: skip
         entries += self._commands
         if desk.chosen:
             for figure in desk.build_plan.figures:

@@ -37,7 +37,7 @@ class Rail(Place):
 
     def row_height(self) -> float:
         """Height of a row: tall while all fit, 40 px when there are many."""
-        count = max(1, len(self.desk.job.builds))
+        count = max(1, len(self.desk.job.cast))
         fitting = (self.height() - MORE_H) / count
         return min(102.0, fitting) if fitting >= TALL else 40.0 if count > 12 else TALL
 
@@ -46,7 +46,7 @@ class Rail(Place):
         return min(MOST_PX_PER_M, (self.row_height() - 33) / PERSON_M)
 
     def _rows(self) -> list[tuple[Build, QRectF]]:
-        builds = self.desk.job.builds
+        builds = self.desk.job.cast
         height = self.row_height()
         room = max(1, int((self.height() - MORE_H) / height + 1e-6))  # as many as were made to fit
         chosen = next((i for i, b in enumerate(builds) if b.id == self.desk.chosen), 0)
@@ -72,6 +72,13 @@ class Rail(Place):
             said += f", slack {self.desk.words(slack)}" if slack else ""
             self.spots.place(f"build:{build.id}", area, said, lambda b=build.id: self.desk.choose(b))  # type: ignore[misc]
         self.spots.place("begin", self._more_area(), "begin a new build, Ctrl+B", self.begin)
+        if away := self._away():
+            self.spots.place(
+                "away",
+                self._away_area(),
+                f"{away} put away: bring one back",
+                partial(self.desk.asked_of_made.emit, "bring_back"),
+            )
 
     def can(self, key: str) -> list[Can]:
         """With a build of the cast: what the bench for builds does."""
@@ -80,28 +87,41 @@ class Rail(Place):
             return []
         self.desk.choose(name)
         words = (("What it is made of", "M", "enter"), ("Rename it", "", "rename_build"), ("A copy of it", "", "copy_build"), ("Its scale from another", "", "tie_build"), ("Further up", "", "build_up"),
-                 ("Further down", "", "build_down"), ("Delete it", "", "delete_build"))  # fmt: skip
+                 ("Further down", "", "build_down"), ("Put it away", "", "put_away"), ("Delete it", "", "delete_build"))  # fmt: skip
         return [Can(said, key, partial(self.desk.asked_of_made.emit, what)) for said, key, what in words]
 
     def _more_area(self) -> QRectF:
-        return QRectF(0, self.height() - MORE_H, self.width() - 2, MORE_H)
+        return QRectF(0, self.height() - MORE_H, 88, MORE_H)
+
+    def _away_area(self) -> QRectF:
+        return QRectF(88, self.height() - MORE_H, 84, MORE_H)
+
+    def _away(self) -> int:
+        """How many builds were put away."""
+        return sum(1 for build in self.desk.job.builds if build.put_away)
 
     def begin(self) -> None:
         """A new build begins, on the bench for it."""
         self.desk.asked_of_made.emit("begin")
 
     def content(self) -> object:
-        """Per row, what it shows."""
+        """What the foot shows, then per row what it shows."""
         states, chosen, facts = self.desk.status.states, self.desk.chosen, self.desk.session.facts
         made = {b.build.id: b for b in self.desk.plan.builds}
-        return tuple((b.id, id(made[b.id]), states.get(b.id), b.id == chosen, area.top(), id(facts))
+        rows = tuple((b.id, id(made[b.id]), states.get(b.id), b.id == chosen, area.top(), id(facts))
                      for b, area in self._rows())  # fmt: skip
+        return ((self._away(), len(self.desk.job.cast)), *rows)
 
     def repaint_changed(self, before: object, now: object) -> None:
-        if not isinstance(before, tuple) or not isinstance(now, tuple) or len(before) != len(now):
+        if (
+            not isinstance(before, tuple)
+            or not isinstance(now, tuple)
+            or len(before) != len(now)
+            or before[0] != now[0]
+        ):
             self.update()
             return
-        for (_, area), old, new in zip(self._rows(), before, now, strict=True):
+        for (_, area), old, new in zip(self._rows(), before[1:], now[1:], strict=True):
             if old != new:
                 self.update(area.toAlignedRect())
 
@@ -109,10 +129,12 @@ class Rail(Place):
         for build, area in self._rows():
             if self.touches(area):
                 self._row(ink, build, area)
-        hidden = len(self.desk.job.builds) - len(self._rows())
+        hidden = len(self.desk.job.cast) - len(self._rows())
         if hidden > 0:
             ink.text(self.width() - 8, self.height() - 10, f"{hidden} more", "tick", "ink2", "right")
         ink.text(16, self.height() - 10, "+ build", "label", "decide")
+        if away := self._away():
+            ink.text(94, self.height() - 10, f"{away} put away", "tick", "decide")
         ink.rule(self.width() - 0.75, 0, self.width() - 0.75, self.height(), "ink2", 1.5)
 
     def _row(self, ink: Ink, build: Build, area: QRectF) -> None:

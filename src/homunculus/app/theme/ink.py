@@ -229,8 +229,18 @@ class Ink(Setting):
         self.painter.setBrush(self.theme.colour("sheet") if hollow else self.theme.colour(colour))
         self.painter.drawPolygon(shape)
 
-    def decided(self, x: float, y: float, shown: Shown, role: str, align: Align = "left", ratio: float = 1.0) -> float:
-        """A decided value: terracotta, underlined, a lozenge at the end. Return the width."""
+    def decided(
+        self,
+        x: float,
+        y: float,
+        shown: Shown,
+        role: str,
+        align: Align = "left",
+        ratio: float = 1.0,
+        *,
+        begun: bool = False,
+    ) -> float:
+        """A decided value: terracotta, underlined, a lozenge at the end; dashed where nobody has decided it yet. Return the width."""
         width = self.number_width(shown, role, ratio=ratio)
         if align == "right":
             x -= width + 6
@@ -238,8 +248,8 @@ class Ink(Setting):
             x -= width / 2
         self.number(x, y, shown, role, "decide", ratio=ratio)
         drop = 4 + 0.1 * self.theme.size(role) * ratio
-        self.rule(x, y + drop, x + width + 4, y + drop, "decide", 1.5)
-        self.lozenge(x + width + 5, y + drop)
+        self.rule(x, y + drop, x + width + 4, y + drop, "decide", 1.5, "hidden" if begun else "")
+        self.lozenge(x + width + 5, y + drop, hollow=begun)
         return width
 
     def tag(self, x: float, y: float, level: str) -> None:

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from itertools import groupby
 from typing import NamedTuple
 
 from homunculus.core import specs
 from homunculus.core.edits.decisions import Decision, decisions
-from homunculus.core.figures import Figure
+from homunculus.core.figures import Figure, Subject, derive
 from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation, Loop, Pour
 from homunculus.core.plan.build_plan import BuildPlan
+from homunculus.core.planners.shoot import hands_time
 
 LOOP_WORDS: dict[Loop, str] = {
     "once": "once", "mould": "once a mould", "casting": "a casting", "piece": "a good piece", "figure": "a figure",
@@ -20,6 +22,8 @@ class Step(NamedTuple):
     """One operation as the strip shows it."""
 
     op: AnyOperation
+    piece: str
+    """Whose route it stands in, by its id; empty for what is done with the whole figure."""
     decided: tuple[Decision, ...]
     """What is decided about it, most telling first."""
     work: Figure | None
@@ -27,14 +31,19 @@ class Step(NamedTuple):
     sets: Figure | None
     """How long what it pours takes."""
 
+    @property
+    def key(self) -> str:
+        """Names it among the steps of a piece and of its figure: an operation's id, with a stroke before it of the figure's."""
+        return self.op.id if self.piece else f"/{self.op.id}"
+
 
 class Stretch(NamedTuple):
     """Steps that follow each other and are done equally often."""
 
     loop: Loop
     steps: tuple[Step, ...]
-    work_s: float
-    """Of all of them [s]."""
+    work: Figure | None
+    """Of all of them; none where there are no hands."""
 
 
 def steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
@@ -60,19 +69,26 @@ def steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
             own.insert(0, layer)
             layer = None
         found.append(
-            Step(op, tuple(own), made.find(specs.WORK, piece, op=op.id), made.find(specs.CURE, piece, op=op.id))
+            Step(op, piece, tuple(own), made.find(specs.WORK, piece, op=op.id), made.find(specs.CURE, piece, op=op.id))
         )
     return tuple(found)
 
 
+def all_steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
+    """The steps of a ``piece``, then those of its whole figure; ``job`` and ``made`` as for :func:`steps_of`."""
+    return (*(steps_of(job, made, piece) if piece else ()), *steps_of(job, made, ""))
+
+
 def stretches(steps: tuple[Step, ...]) -> tuple[Stretch, ...]:
-    """The ``steps`` in the loops in which they follow each other."""
-    found: list[Stretch] = []
-    for step in steps:
-        seconds = step.work.number if step.work else 0.0
-        if found and found[-1].loop == step.op.loop:
-            last = found.pop()
-            found.append(Stretch(last.loop, (*last.steps, step), last.work_s + seconds))
-        else:
-            found.append(Stretch(step.op.loop, (step,), seconds))
-    return tuple(found)
+    """The ``steps`` in the loops in which they follow each other; those of a piece and those of the figure apart."""
+    runs = groupby(steps, key=lambda step: (step.op.loop, step.piece))
+    return tuple(Stretch(loop, mine := tuple(run), work_of(mine)) for (loop, _), run in runs)
+
+
+def work_of(steps: tuple[Step, ...]) -> Figure | None:
+    """The working time of some ``steps`` together; none where there are no hands."""
+    found = {f"{i} {step.op.called}": step.work for i, step in enumerate(steps, 1) if step.work}
+    if not found:
+        return None
+    subject = next(iter(found.values())).subject
+    return derive(specs.HANDS, hands_time, Subject(build=subject.build, piece=steps[0].piece), **found)

@@ -313,7 +313,8 @@ class CountBench(JobBench):
             ink.text(LEFT, y + self.role_row() - 15, role, "label", "ink" if count else "ink2")
             spot = self.spots.find(f"wanted.{role}") or self.spots.find(f"decide:wanted.{role}")
             if spot:
-                ink.decided(LEFT + 88, y + self.role_row() - 15, self.desk.given(count, "count"), "lane_value")
+                ink.decided(LEFT + 88, y + self.role_row() - 15, self.desk.given(count, "count"), "lane_value",
+                            begun=f"wanted.{role}" in self.desk.build.begun)  # fmt: skip
             ink.rule(LEFT, y + self.role_row() - 1, LEFT + ROLE_W, y + self.role_row() - 1, "hair", 0.75)
         y = TOP + len(ROLES) * self.role_row() + 16
         for figure in self.broken()[:3]:
@@ -344,7 +345,7 @@ class CountBench(JobBench):
                 ink.number(x, base, self.desk.shown(figure), "lane_value", "reckon", equals=True)
         elif key := self._decided_key(line, column):
             decision = self.desk.decision(key)
-            ink.decided(x, base, self.desk.given(decision.value, decision.kind), "lane_value")
+            ink.decided(x, base, self.desk.given(decision.value, decision.kind), "lane_value", begun=decision.begun)
         elif column == "good" and not line.piece.mould:
             ink.text(x, base, "not cast", "note", "ink2")
 

@@ -94,7 +94,7 @@ class CoverageBench(JobBench):
             for u in covered.unseen:
                 node = Node(u.build.id, u.piece.name, "in no shot. Leave it out?", u.piece.id)
                 unseen.setdefault(u.build.id, []).append(node)
-            for build in self.desk.job.builds:
+            for build in self.desk.job.cast:
                 own = shots.get(build.id, set())
                 note = f"{len(own)} shots" if len(own) != 1 else "1 shot"
                 if never := covered.never_seen.get(build.id):

@@ -262,7 +262,7 @@ class SheetBench(Bench):
         elif isinstance(row, Figure):
             ink.number(area.left(), base, self.desk.shown(row), "lane_value", "reckon", equals=True)
         else:
-            ink.decided(area.left() + 14, base - 4, self.desk.given(row.value, row.kind), "lane_value")
+            ink.decided(area.left() + 14, base - 4, self.desk.given(row.value, row.kind), "lane_value", begun=row.begun)
 
     @staticmethod
     def _task(ink: Ink, task: Task, area: QRectF) -> None:

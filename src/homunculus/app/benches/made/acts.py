@@ -6,11 +6,16 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from homunculus import library
+from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
-from homunculus.core.edits.wishes import do_wish, found, made_by
+from homunculus.core.edits.begun import accepted
+from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
+from homunculus.core.job.ways import WayCard
+from homunculus.core.making.cannot import Cannot, cannot
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -66,6 +71,9 @@ class Acts:
 
     def copied(self, piece: Piece, *, mirrored: bool = False) -> None:
         """A copy of a piece, chosen."""
+        if mirrored and isinstance(piece.form, Mesh):  # its file is turned over first
+            self.desk.do(f"mirror {self.desk.chosen}/{piece.id}")
+            return
         job, new = pieces.piece_copied(self.desk.job, self.desk.chosen, piece.id, mirrored=mirrored)
         name = piece_of(job.build(self.desk.chosen), new).name
         self.desk.piece_id = new
@@ -111,15 +119,42 @@ class Acts:
     def made(self, piece: Piece, way_id: str) -> None:
         """A piece comes to be another way."""
         way = next(w for w in self.shelf.ways if w.id == way_id)
-        self.try_to(f"{piece.name}: {way.name}", lambda: made_by(self.desk.job, self.desk.chosen, piece.id, way_id, self.shelf),
-                    f"The {piece.name}: {way.name}, by its usual steps. What means the same was kept.")  # fmt: skip
+        no = self.cannot(piece, way)
+        said = (
+            f"By its usual steps, but it cannot: {no.why}"
+            if no
+            else f"The {piece.name}: {way.name}, by its usual steps. What means the same was kept."
+        )
+        self.try_to(
+            f"{piece.name}: {way.name}",
+            lambda: made_by(self.desk.job, self.desk.chosen, piece.id, way_id, self.shelf),
+            said,
+        )
+
+    def cannot(self, piece: Piece, way: WayCard) -> Cannot | None:
+        """Why a piece cannot come to be a way; none where it can."""
+        return cannot(piece, way, self.shelf.beside(self.desk.job.cards.materials).materials, self.desk.facts)
+
+    def split(self, words: str) -> None:
+        """Cut the chosen piece's mesh where some words say; raises what cannot be read."""
+        side, real_m = read_cut(words, self.desk.system)
+        word = next(name for name, at in SIDES.items() if at == side)
+        piece = self.desk.piece_id or self.desk.build.pieces[0].id
+        self.desk.do(f"split {self.desk.chosen}/{piece} at {self.desk.given(real_m, 'length')} {word}")
 
     # --------------------------------------------------------------------------------------- steps
-    def step_typed(self, piece_id: str, text: str) -> bool:
-        """Take a typed line for one more step of a route."""
+    def step_typed(self, piece_id: str, text: str, op_id: str = "") -> bool:
+        """Take a typed line for a step of a route; for one more where none is named."""
         desk = self.desk
         return self.try_to(text.partition(":")[0].strip() or "a step",
-                           lambda: routes.step_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system))  # fmt: skip
+                           lambda: routes.step_typed(desk.job, desk.chosen, piece_id, text, self.shelf, desk.system, op_id))  # fmt: skip
+
+    def step_line(self, piece_id: str, op_id: str) -> str:
+        """The line of a step; empty where there is none."""
+        build, cards = self.desk.build, self.shelf.beside(self.desk.job.cards.materials).materials
+        pieces = tuple((p.id, p.name) for p in build.pieces if p.id != piece_id)
+        op = next((op for op in routes.route_of(build, piece_id) if op.id == op_id), None)
+        return show_step(op, cards, pieces, self.desk.system) if op else ""
 
     def step_deleted(self, piece_id: str, op_id: str) -> None:
         """Take a step out of its route."""
@@ -154,12 +189,39 @@ class Acts:
     def build_deleted(self) -> None:
         """Take the chosen build away; its neighbour is chosen."""
         desk, name = self.desk, self.desk.build.name
-        ids = [b.id for b in desk.job.builds]
+        ids = [b.id for b in desk.job.cast]
         at, gone = ids.index(desk.chosen), desk.chosen
         left = [i for i in ids if i != gone]
         if self.try_to(f"{name} deleted", lambda: builds.build_removed(desk.job, gone),
                        f"{name} is gone. Its log stays; shots that used it need something else.") and left:  # fmt: skip
             desk.choose(left[min(at, len(left) - 1)])
+
+    def put_away(self) -> None:
+        """The chosen build leaves the cast; its neighbour is chosen."""
+        desk, build = self.desk, self.desk.build
+        ids = [b.id for b in desk.job.cast]
+        at, left = ids.index(build.id), [i for i in ids if i != build.id]
+        said = (
+            f"{build.name} is put away: nothing of it is planned, no shot has it. The foot of the cast brings it back."
+        )
+        if self.try_to(f"{build.name} put away", lambda: builds.build_put_away(desk.job, build.id), said) and left:
+            desk.choose(left[min(at, len(left) - 1)])
+
+    def brought_back(self, words: str) -> None:
+        """A build that was put away comes back, and is chosen; raises what cannot be."""
+        build = found(self.desk.job, words)[0]
+        job = builds.build_put_away(self.desk.job, build.id, False)
+        if self.try_to(f"{build.name} brought back", lambda: job, f"{build.name} is in the cast again."):
+            self.desk.choose(build.id)
+
+    def accepted(self) -> None:
+        """All that a card began of the chosen build stands as it is."""
+        build = self.desk.build
+        if not build.begun:
+            self.desk.said.emit(f"All of {build.called} was decided before.")
+            return
+        said = f"{len(build.begun)} beginnings of {build.called} stand as they are: they are decided now."
+        self.try_to("beginnings accepted", lambda: accepted(self.desk.job, build.id), said)
 
     def build_moved(self, by: int) -> None:
         """The chosen build stands further down in the cast, or up."""

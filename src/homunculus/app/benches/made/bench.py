@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.handles import ElevationBench
-from homunculus.app.benches.made.signs import draw_way
+from homunculus.app.benches.made.signs import cross_out, draw_way
 from homunculus.app.benches.made.strip import HEIGHT, Strip
 from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
@@ -21,12 +21,14 @@ from homunculus.core import specs
 from homunculus.core.cells.pieces import HINT, show_piece
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.pieces import real_size
+from homunculus.core.form.measure import measure
 from homunculus.core.job.build import Piece
+from homunculus.core.job.forms import Mesh
 from homunculus.core.job.ways import WayCard, way_of
 
 ROW = 40.0
-WAY_W, WAY_H = 74.0, 66.0
-ACROSS = 4
+WAY_H = 66.0
+ACROSS = 5
 """Ways in a row."""
 
 
@@ -113,18 +115,25 @@ class MadeBench(ElevationBench):
         if piece is None:
             return
         for index, way in enumerate(self.acts.shelf.ways):
-            self.spots.place(
-                f"way:{way.id}",
-                self.way_area(index),
-                f"make the {piece.name}: {way.name}",
-                partial(self.acts.made, piece, way.id),
-            )
+            no = self.acts.cannot(piece, way)
+            said = f"make the {piece.name}: {way.name}" + (f". Cannot: {no.why}" if no else "")
+            self.spots.place(f"way:{way.id}", self.way_area(index), said, partial(self.acts.made, piece, way.id))
         strip = self.strip(piece)
         for step in strip.shown:
             said = step.op.called + (f", work {self.desk.words(step.work)}" if step.work else "")
-            self.spots.place(f"step:{step.op.id}", strip.step_area(step), said, partial(self._choose_step, step.op.id))
+            act = partial(self._step_pressed, step.key)
+            self.spots.place(f"step:{step.key}", strip.step_area(step), said, act).entered = partial(
+                self.type_step, step.key
+            )
             for key, area in strip.value_areas(step):
                 self.decide_spot(key, area)
+        for figure, area in strip.hours_areas(self.setting()):
+            self.spots.place(
+                f"hours:{area.x():.0f}",
+                area,
+                f"{self.desk.words(figure)} by hand: why?",
+                partial(self.desk.asked_why.emit, figure),
+            )
         self.spots.place("more-step", strip.more_area(), "one more step", self.add_step)
 
     # -------------------------------------------------------------------------------------- acts
@@ -169,7 +178,7 @@ class MadeBench(ElevationBench):
     def give_piece(self) -> None:
         """Ask which build the chosen piece goes to."""
         piece = self.piece()
-        others = [b.name for b in self.desk.job.builds if b.id != self.desk.chosen]
+        others = [b.name for b in self.desk.job.cast if b.id != self.desk.chosen]
         if piece and others:
             self._window().notice.ask(
                 f"To which build does the {piece.name} go?", lambda words: self.acts.given(piece, words), others[0]
@@ -183,7 +192,9 @@ class MadeBench(ElevationBench):
         if piece:
             ways = self.acts.shelf.ways
             now = way_of(piece, ways)
-            self.acts.made(piece, ways[(ways.index(now) + 1) % len(ways) if now else 0].id)
+            at = ways.index(now) if now else -1
+            after = [ways[(at + i) % len(ways)] for i in range(1, len(ways) + 1)]
+            self.acts.made(piece, next((w for w in after if not self.acts.cannot(piece, w)), after[0]).id)
 
     def add_step(self) -> None:
         """Type one more step of the chosen piece."""
@@ -203,9 +214,46 @@ class MadeBench(ElevationBench):
             question = f"One more step with all of {self.desk.build.called} together"
             self._window().notice.ask(question, lambda words: self.acts.step_typed("", words), "rig: hands 12 h")
 
-    def _choose_step(self, op_id: str) -> None:
-        self.op_id = op_id
+    def _choose_step(self, key: str) -> None:
+        self.op_id = key
         self.again()
+
+    def _step_pressed(self, key: str) -> None:
+        """Choose a step; press again to type its line."""
+        self.type_step(key) if self.op_id == key else self._choose_step(key)
+
+    def type_step(self, key: str = "") -> None:
+        """Type a step anew, the chosen one where none is named."""
+        key = key or self.op_id
+        spot, line = self.spots.find(f"step:{key}"), self.acts.step_line(self._owner(key), key.removeprefix("/"))
+        if spot is None or not line:
+            self.desk.said.emit("No step is chosen. Press one in the strip, or Tab to it.")
+            return
+        self._choose_step(key)
+        self.desk.said.emit(STEP_HINT)
+        self.wide(f"the line of {line.partition(':')[0]}", spot, line,
+                  lambda words: self.acts.step_typed(self._owner(key), words, key.removeprefix("/")))  # fmt: skip
+
+    def _owner(self, key: str) -> str:
+        """Whose route a step stands in: the chosen piece's, or none's, for the whole figure."""
+        piece = self.piece()
+        return "" if key.startswith("/") or piece is None else piece.id
+
+    def split_mesh(self) -> None:
+        """Ask where the chosen piece's mesh is cut in two."""
+        piece = self.piece()
+        if piece is None:
+            return
+        if not isinstance(piece.form, Mesh):
+            self.desk.said.emit(
+                f"The form of the {piece.name} is no mesh. Drop one on it, or make it of several pieces."
+            )
+            return
+        known = measure(piece.form, self.desk.facts)
+        half = self.length(known.size[2] * piece.drawn_at * piece.enlarged / 2) if known else "1 m"
+        self._window().notice.ask(
+            f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{half} up"
+        )
 
     def rename_build(self) -> None:
         """Ask for another name of the chosen build."""
@@ -233,8 +281,28 @@ class MadeBench(ElevationBench):
         """Take the chosen build away."""
         if self.desk.chosen:
             self.acts.build_deleted()
-            if not self.desk.job.builds:
+            if not self.desk.chosen:
                 self.begin()
+
+    def put_away(self) -> None:
+        """The chosen build leaves the cast; it is kept."""
+        if self.desk.chosen:
+            self.acts.put_away()
+            if not self.desk.chosen:
+                self.begin()
+
+    def bring_back(self) -> None:
+        """Ask which of the builds that were put away comes back into the cast."""
+        away = [b.name for b in self.desk.job.builds if b.put_away]
+        if not away:
+            self.desk.said.emit("No build was put away.")
+            return
+        self._window().notice.ask(f"Which comes back: {', '.join(away[:6])}?", self.acts.brought_back, away[0])
+
+    def accept_all(self) -> None:
+        """All beginnings of the chosen build stand as they are."""
+        if self.desk.chosen:
+            self.acts.accepted()
 
     def build_up(self) -> None:
         """The chosen build stands one row further up."""
@@ -249,15 +317,16 @@ class MadeBench(ElevationBench):
     def can(self, key: str) -> list[Can]:
         """With a piece, or with a step of its making."""
         kind, _, name = key.partition(":")
-        piece = self.piece()
-        if kind == "step" and piece:
-            return [Can("Done before", "Alt+←", lambda: self.acts.step_moved(piece.id, name, -1)), Can("Done after", "Alt+→", lambda: self.acts.step_moved(piece.id, name, 1)),
-                    Can("Take this step out", "Delete", lambda: self.acts.step_deleted(piece.id, name)), Can("One more step", "+", self.add_step)]  # fmt: skip
+        if kind == "step":
+            owner, op = self._owner(name), name.removeprefix("/")
+            return [Can("Type its line", "Enter", lambda: self.type_step(name)), Can("Done before", "Alt+←", lambda: self.acts.step_moved(owner, op, -1)),
+                    Can("Done after", "Alt+→", lambda: self.acts.step_moved(owner, op, 1)), Can("Take this step out", "Delete", lambda: self.acts.step_deleted(owner, op)),
+                    Can("One more step", "+", self.add_step), Can("One more step with all pieces together", "", self.add_figure_step)]  # fmt: skip
         if kind in ("line", "piece"):
             self.acts.choose(name)
         if kind in ("line", "piece", "size", "foot"):
             return [Can("Type its line", "Enter", self.type_piece), Can("A copy", "D", self.copy_piece), Can("A copy for the other side", "X", self.mirror_piece),
-                    Can("Another way of making it", "R", self.next_way), Can("Give it to another build", "", self.give_piece), Can("Delete it", "Delete", self.delete_piece)]  # fmt: skip
+                    Can("Another way of making it", "R", self.next_way), Can("Cut its mesh in two", "", self.split_mesh), Can("Give it to another build", "", self.give_piece), Can("Delete it", "Delete", self.delete_piece)]  # fmt: skip
         return super().can(key)
 
     # --------------------------------------------------------------------------------------- keys
@@ -272,7 +341,9 @@ class MadeBench(ElevationBench):
         key = event.key()
         ahead = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}.get(Qt.Key(key), 0)
         if alt and ahead and piece:
-            self.acts.step_moved(piece.id, step, ahead) if step else self.acts.reordered(piece, ahead)
+            self.acts.step_moved(self._owner(step), step.removeprefix("/"), ahead) if step else self.acts.reordered(
+                piece, ahead
+            )
         elif event.text() in ("[", "]"):
             self._turn(1 if event.text() == "]" else -1)
         elif ahead and step and piece:
@@ -286,7 +357,7 @@ class MadeBench(ElevationBench):
         elif key == Qt.Key.Key_Insert:
             self.add_piece()
         elif key == Qt.Key.Key_Delete:
-            self.acts.step_deleted(piece.id, step) if step and piece else self.delete_piece()
+            self.acts.step_deleted(self._owner(step), step.removeprefix("/")) if step else self.delete_piece()
         elif event.text() == "+":
             self.add_step()
         elif event.text().casefold() in ("r", "d", "x") and not alt:
@@ -296,7 +367,7 @@ class MadeBench(ElevationBench):
 
     def _walk_steps(self, piece: Piece, op_id: str, by: int) -> None:
         """The keyboard goes to the next step, also to one that was not in sight."""
-        ids = [step.op.id for step in self.strip(piece).steps]
+        ids = [step.key for step in self.strip(piece).steps]
         at = ids.index(op_id) + by if op_id in ids else 0
         if 0 <= at < len(ids):
             self._choose_step(ids[at])
@@ -352,7 +423,7 @@ class MadeBench(ElevationBench):
                 spot = self.spots.find(f"decide:{key}")
                 if spot:
                     decision, box = self.desk.decision(key), spot.geometry()
-                    ink.decided(box.x() + 8, box.y() + 20, strip.written(decision), "label")
+                    ink.decided(box.x() + 8, box.y() + 20, strip.written(decision), "label", begun=decision.begun)
 
     def _headline(self, ink: Ink) -> None:
         hands = self.desk.build_plan.find(specs.HANDS)
@@ -432,7 +503,7 @@ class MadeBench(ElevationBench):
         area = QRectF(
             self.split(), self.ways_top(), self.width() - self.split() - 8, self.strip_top() - 8 - self.ways_top()
         )
-        key = (piece.form, piece.name, now and now.id, id(self.desk.facts), area.getRect())
+        key = (piece.form, piece.name, piece.material, now and now.id, id(self.desk.facts), area.getRect())
         self.kept(ink, "ways", key, area, lambda pen: self._draw_ways(pen, piece, view.outline(piece), now))
 
     def _draw_ways(self, ink: Ink, piece: Piece, outline: QPainterPath, now: WayCard | None) -> None:
@@ -446,9 +517,14 @@ class MadeBench(ElevationBench):
         )
         for index, way in enumerate(self.acts.shelf.ways):
             area, here = self.way_area(index), now is not None and way.id == now.id
-            draw_way(ink, way, outline, QRectF(area.center().x() - 26, area.top() + 2, 52, 42), here=here)
+            place = QRectF(area.center().x() - 24, area.top() + 2, 48, 42)
+            draw_way(ink, way, outline, place, here=here)
+            no = self.acts.cannot(piece, way)
+            if no:
+                cross_out(ink, place, no.word)
             weight, x, y = 600 if here else 0, area.center().x(), area.top() + 62
-            word = ink.squeezed(area.width(), way.name.partition(",")[0], "note", weight)
-            width = ink.text(x, y - 3, word, "note", "ink" if here else "ink2", "centre", weight)
+            name = way.name.partition(",")[0].partition(" of ")[0].removesuffix("-formed")
+            word = ink.squeezed(area.width(), name, "note", weight)
+            width = ink.text(x, y - 3, word, "note", "danger" if no else "ink" if here else "ink2", "centre", weight)
             if here:
                 ink.rule(x - width / 2, y, x + width / 2, y, "ink", 2)

@@ -26,6 +26,18 @@ def fitted(path: QPainterPath, area: QRectF) -> QPainterPath:
     return found
 
 
+def cross_out(ink: Ink, area: QRectF, word: str) -> None:
+    """Draw through what cannot be, as a limit that fails, and write why in a word."""
+    y = area.top() + 12
+    width = ink.width(word, "note", 600)
+    ink.plate(area.center().x() - width / 2, area.bottom() - 15, width, 13)
+    ink.text(area.center().x(), area.bottom() - 4, word, "note", "danger", "centre", 600)
+    ink.rule(area.left() - 4, y, area.right() + 4, y, "danger", 1.2)
+    for x in (area.left() + 8, area.center().x(), area.right() - 8):
+        ink.rule(x - 4, y - 4, x + 4, y + 4, "danger", 1.4)
+        ink.rule(x - 4, y + 4, x + 4, y - 4, "danger", 1.4)
+
+
 def _coarser(points: list[QPointF]) -> list[QPointF]:
     """Without points that lie within a pixel of the one before: of a mesh's outline most do, and rings around it would cost their square."""
     kept = points[:1]
@@ -57,6 +69,14 @@ def draw_way(ink: Ink, way: WayCard, outline: QPainterPath, area: QRectF, *, her
     elif around == "block":
         ink.painter.setPen(ink.pen(edge, width, "hidden"))
         ink.painter.drawRect(area)
+    elif around == "sheet":
+        box = path.boundingRect()
+        over = QPainterPath(QPointF(area.x() - 2, box.bottom()))
+        for point in (QPointF(box.left() - 4, box.bottom()), box.topLeft() + QPointF(-2, -4), box.topRight() + QPointF(2, -4),
+                      QPointF(box.right() + 4, box.bottom()), QPointF(area.right() + 2, box.bottom())):  # fmt: skip
+            over.lineTo(point)
+        ink.painter.setPen(ink.pen(edge, width + 1))
+        ink.painter.drawPath(over)
     elif around == "carton":
         ink.box(area.x() + 4, area.y() + 12, area.width() - 8, area.height() - 12, edge=edge, width=width)
         ink.rule(area.x() + 4, area.y() + 22, area.right() - 4, area.y() + 22, edge, width)

@@ -16,8 +16,9 @@ COMMANDS = (
     ("One more piece of this build", "Insert", "add_piece"), ("Type this piece anew: form, size, material", "Enter", "type_piece"),
     ("A copy of this piece", "D", "copy_piece"), ("A copy of this piece for the other side", "X", "mirror_piece"),
     ("Delete this piece", "Delete", "delete_piece"), ("Give this piece to another build", "", "give_piece"),
-    ("One more step of its making", "+", "add_step"), ("One more step with all pieces together: rig, dress, test", "", "add_figure_step"), ("Another way of making this piece", "R", "next_way"),
-    ("Rename this build", "", "rename_build"), ("A copy of this build", "", "copy_build"), ("Delete this build", "", "delete_build"),
+    ("One more step of its making", "+", "add_step"), ("Type this step anew", "", "type_step"), ("Cut this piece's mesh in two", "", "split_mesh"), ("One more step with all pieces together: rig, dress, test", "", "add_figure_step"), ("Another way of making this piece", "R", "next_way"),
+    ("Rename this build", "", "rename_build"), ("A copy of this build", "", "copy_build"), ("Put this build away", "", "put_away"), ("Bring back a build that was put away", "", "bring_back"), ("Delete this build", "", "delete_build"),
+    ("Let all beginnings of this build stand", "", "accept_all"),
     ("This build takes its scale from another", "", "tie_build"),
     ("This build further up in the cast", "", "build_up"), ("This build further down in the cast", "", "build_down"),
 )  # fmt: skip

@@ -1,15 +1,17 @@
-"""The strip at the foot: the steps of a piece in their loops, with what each takes."""
+"""The strip at the foot: the steps of a piece in their loops, and those of its whole figure, with what each takes."""
 
 from __future__ import annotations
 
-from PySide6.QtCore import QRectF
+from PySide6.QtCore import QPointF, QRectF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
+from homunculus.app.theme.setting import Setting
 from homunculus.core.edits.decisions import Decision
+from homunculus.core.figures import Figure
 from homunculus.core.operations.register import kind_of
-from homunculus.core.plan.making import LOOP_WORDS, Step, Stretch, steps_of, stretches
-from homunculus.core.showing import Shown, show
+from homunculus.core.plan.making import LOOP_WORDS, Step, Stretch, all_steps_of, stretches
+from homunculus.core.showing import Shown
 
 PER = {"work_s_per_m2": "/m²", "work_s_per_kg": "/kg"}
 """What stands behind the unit of a rate."""
@@ -23,10 +25,10 @@ class Strip:
 
     def __init__(self, desk: Desk, area: QRectF, piece: str, chosen: str) -> None:
         self.desk, self.area, self.piece = desk, area, piece
-        self.steps = steps_of(desk.job, desk.build_plan, piece)
+        self.steps = all_steps_of(desk.job, desk.build_plan, piece)
         self.loops: tuple[Stretch, ...] = stretches(self.steps)
         room = max(1, int((area.width() - 84) // STEP_W))
-        at = next((i for i, step in enumerate(self.steps) if step.op.id == chosen), 0)
+        at = next((i for i, step in enumerate(self.steps) if step.key == chosen), 0)
         self.first = max(0, min(at - room // 2, len(self.steps) - room))
         self.shown = self.steps[self.first : self.first + room]
 
@@ -62,7 +64,7 @@ class Strip:
         ink.rule(self.area.left(), y, end, y, "ink", 2)
         ink.rule(end, y, self.area.right(), y, "ink2", 1.5, "hidden")
         for step in self.shown:
-            self._step(ink, step, y, here=step.op.id == chosen)
+            self._step(ink, step, y, here=step.key == chosen)
         left_over = len(self.steps) - len(self.shown)
         if left_over:
             ink.text(self.area.right(), self.area.top() + 8, f"{left_over} more: arrows walk",
@@ -92,12 +94,11 @@ class Strip:
             foot += 18
 
     def _bracket(self, ink: Ink, stretch: Stretch, *, last: bool) -> None:
-        numbers = [self.steps.index(step) for step in stretch.steps]
-        shown = [n for n in numbers if self.first <= n < self.first + len(self.shown)]
-        if not shown:
+        span = self._span(stretch)
+        if span is None:
             return
         y = self.area.bottom() - 34
-        left, right = self.x_of(shown[0]), self.x_of(shown[-1]) + STEP_W - 14
+        left, right = span
         ink.rule(left, y, right, y, "ink", 1.2)
         for x in (left, right):
             ink.rule(x, y - 5, x, y, "ink", 1.2)
@@ -109,10 +110,31 @@ class Strip:
             "ink",
             weight=600,
         )
-        if stretch.work_s:
-            shown_s = show(stretch.work_s, "duration", self.desk.system)
-            room = right - left + 10
-            if width + 70 <= room:
-                ink.number(left + width + 8, y + 16, shown_s, "note", "reckon", equals=True)
-            else:
-                ink.number(left, y + 31, shown_s, "note", "reckon", equals=True)
+        if stretch.work:
+            at = self._hours_at(left, right, width)
+            ink.number(at.x(), at.y(), self.desk.shown(stretch.work), "note", "reckon", equals=True)
+
+    def _hours_at(self, left: float, right: float, words: float) -> QPointF:
+        """Where a bracket's hours stand: behind its words, or beneath them where there is no room."""
+        y = self.area.bottom() - 34
+        return QPointF(left + words + 8, y + 16) if words + 70 <= right - left + 10 else QPointF(left, y + 31)
+
+    def hours_areas(self, setting: Setting) -> list[tuple[Figure, QRectF]]:
+        """The hours of each bracket in sight, and where they lie."""
+        found = []
+        for stretch in self.loops:
+            span = self._span(stretch)
+            if span and stretch.work:
+                words = setting.width(LOOP_WORDS[stretch.loop], "note", 600)
+                at = self._hours_at(*span, min(words, span[1] - span[0] + 8))
+                found.append((stretch.work, QRectF(at.x() - 2, at.y() - 14, 64, 19)))
+        return found
+
+    def _span(self, stretch: Stretch) -> tuple[float, float] | None:
+        """From where to where a bracket goes; none where it is out of sight."""
+        shown = [
+            n
+            for n in (self.steps.index(step) for step in stretch.steps)
+            if self.first <= n < self.first + len(self.shown)
+        ]
+        return (self.x_of(shown[0]), self.x_of(shown[-1]) + STEP_W - 14) if shown else None

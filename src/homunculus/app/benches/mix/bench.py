@@ -293,7 +293,7 @@ class MixBench(PourBench):
             if here:
                 ink.rule(x + 4, 165, x + 4 + width, 165, "ink", 2)
             decision = self.desk.decision(self._key(f"mix.{i}"))
-            ink.decided(x + 94, 160, self.desk.given(decision.value, "share"), "lane_value")
+            ink.decided(x + 94, 160, self.desk.given(decision.value, "share"), "lane_value", begun=decision.begun)
 
     def _flasks(self, ink: Ink, recipe: Recipe) -> None:
         mix, weighing = self.mixes()[self.mix_index], self.weighing()

@@ -442,9 +442,9 @@ class MouldBench(PieceBench):
             foot -= part
         for key, slot in ((f"waste:{piece.id}", WASTE_SLOT), (f"keys:{piece.id}", SLOTS[1])):
             if self.spots.find(f"decide:{key}"):
-                ink.decided(
-                    self.width() - 58, slot + 18, self.desk.given(self.desk.decision(key).value, "share"), "lane_value"
-                )
+                decision = self.desk.decision(key)
+                share = self.desk.given(decision.value, "share")
+                ink.decided(self.width() - 58, slot + 18, share, "lane_value", begun=decision.begun)
 
     def _pours(self) -> list[PlannedPour]:
         """The pours of the mould, in the order of the route."""
