@@ -265,8 +265,12 @@ def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_
     typed(window, "")
     assert window.desk.build.follows == "", "its own stands there to be taken"
     key(window, Qt.Key.Key_Question, Qt.KeyboardModifier.ShiftModifier)
-    assert window.help.isVisible()
+    assert window.keys_here.isVisible()
+    written = {one.key: one.of for one in window.keys_here.written}
+    assert written["R"] is not None, "it stands at the ways"
+    assert written["D"] is None, "it works on no one thing"
     key(window, Qt.Key.Key_Escape)
+    assert not window.keys_here.isVisible()
     for _ in range(len(window.desk.job.builds)):
         bench.delete_build()
     assert window.desk.job.builds == ()

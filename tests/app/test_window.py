@@ -567,8 +567,19 @@ def test_every_key_of_the_register_does_one_thing_and_the_readme_tells_it(window
             key(window, Qt.Key[f"Key_{spec.key}"])
             assert window.benches.open_spec is spec
             key(window, Qt.Key.Key_F1)
-            told = window.help.accessibleDescription()
-            assert all(f"{name}: {words}" in told for name, words in spec.keys)
+            here = window.keys_here
+            assert here.isVisible()
+            told = [here.accessibleDescription()]
+            if spec.keys:
+                areas = [one.area for one in here.written]
+                assert not any(a.intersects(b) for i, a in enumerate(areas) for b in areas[:i]), (
+                    "two keys are written on each other"
+                )
+                assert all(here.rect().toRectF().contains(area) for area in areas)
+            key(window, Qt.Key.Key_F1)
+            assert not here.isVisible(), "the second press goes on to all keys"
+            told.append(window.help.accessibleDescription())
+            assert all(f"{k.name}: {k.words}" in words for k in spec.keys for words in told)
             key(window, Qt.Key.Key_Escape)
             assert not window.help.isVisible()
             assert window.benches.open_spec is spec

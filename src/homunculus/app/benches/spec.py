@@ -19,6 +19,8 @@ class Key(NamedTuple):
 
     name: str
     words: str
+    at: str = ""
+    """How the spots begin that it works on: there it is written on the drawing; elsewhere where it works on no one thing."""
 
 
 class Command(NamedTuple):

@@ -33,7 +33,7 @@ WINDOW_COMMANDS: tuple[Command, ...] = (
     Command("Stage colours, for a dark set", "T", lambda window: window.desk.use_theme("stage")),
     Command("Drawing or figures of this station", "F", lambda window: window.benches.show_figures(), ("F",)),
     Command("Go to anything", "/", lambda window: window.goto.open(), ("/", "Ctrl+K"), listed=False),
-    Command("The keys", "F1", lambda window: window.help.toggle(), ("F1", "?"), anywhere=True),
+    Command("The keys", "F1", lambda window: window.keys_here.turn(), ("F1", "?"), anywhere=True),
     Command("The next build", "Page Down", lambda window: window.desk.choose_next(1), ("PgDown",), listed=False),
     Command("The build before", "Page Up", lambda window: window.desk.choose_next(-1), ("PgUp",), listed=False),
     Command("Log the next pour or opening", "Space", lambda window: window.next_step(), ("Space",), listed=False),

@@ -58,7 +58,7 @@ def with_thing(window: WindowLike, place: Place, spot: Spot | None) -> QMenu:
         menu,
         (
             Can("Go to anything", "/", window.goto.open),
-            Can("The keys", "F1", window.help.toggle),
+            Can("The keys", "F1", window.keys_here.turn),
             Can("Back one change", "U", window.desk.undo),
         ),
     )

@@ -19,6 +19,7 @@ from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
 from homunculus.app.shell.key_help import KeyHelp
+from homunculus.app.shell.keys_here import KeysHere
 from homunculus.app.shell.ledger import Ledger
 from homunculus.app.shell.line import Line
 from homunculus.app.shell.notice import Notice
@@ -51,6 +52,7 @@ class Window(QMainWindow):
         self.notice = Notice(self.benches.area, desk)
         self.commands = all_commands()
         self.help = KeyHelp(middle, desk, self.benches, self.commands)
+        self.keys_here = KeysHere(middle, desk, self.benches, self.help)
         self._told = False
         self._to_take: list[Path] = []
         self._wire()
@@ -140,6 +142,8 @@ class Window(QMainWindow):
         """Close what floats; else back to the pinned value of what has the focus, or of the scale."""
         if "goto" in vars(self) and self.goto.isVisible():
             self.goto.hide()
+        elif self.keys_here.isVisible():
+            self.keys_here.put_away()
         elif self.help.isVisible():
             self.help.put_away()
         elif self.why.isVisible():

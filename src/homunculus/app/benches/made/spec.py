@@ -25,8 +25,8 @@ COMMANDS = (
 
 SPEC = BenchSpec(
     "made", "Made of", "What is it made of", "made.bench:MadeBench", "over", "mould", "M", sheet=False,
-    keys=(Key("[ ]", "another piece"), Key("Enter", "type the piece's line"), Key("Insert", "one more piece"), Key("Delete", "take the piece, or the step, away"),
-          Key("R", "another way of making it"), Key("+", "one more step"), Key("Alt+arrows", "the step, or the piece, goes before or behind"),
+    keys=(Key("[ ]", "another piece", "piece:"), Key("Enter", "type the line of the piece, or of the step", "line:"), Key("Insert", "one more piece", "else"), Key("Delete", "take the piece, or the step, away"),
+          Key("R", "another way of making it", "way:"), Key("+", "one more step", "more-step"), Key("Alt+arrows", "the step, or the piece, goes before or behind", "step:"),
           Key("D", "a copy of the piece"), Key("X", "a copy for the other side")),
     commands=(Command("A new build: miniature, puppet, suit, prop …", "Ctrl+B", partial(_do, what="begin"), ("Ctrl+B",)),
               *(Command(words, f"M, {key}" if key else "what it is made of", partial(_do, what=what)) for words, key, what in COMMANDS)),

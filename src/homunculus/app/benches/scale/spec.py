@@ -6,5 +6,5 @@ from homunculus.app.benches.spec import BenchSpec, Key
 
 SPEC = BenchSpec(
     "scale", "Scale", "How big is {}?", "scale.bench:ScaleBench", "station", "scale", sheet=False,
-    keys=(Key(", .", "a stock scale down or up"), Key("Esc", "back to the pinned scale")),
+    keys=(Key(", .", "a stock scale down or up", "scale"), Key("Esc", "back to the pinned scale")),
 )  # fmt: skip
