@@ -385,3 +385,51 @@ def test_no_bench_is_a_blank_panel_before_there_is_a_build_or_a_piece(empty):
     typed(window, "bollard: cylinder 500 × 800 mm, casting resin fast, block")
     key(window, Qt.Key.Key_4)
     assert window.benches.bench.spots.find("decide:wall_m:bollard")
+
+
+def row_menu(rows, row, column=0):
+    """What a right press on a cell of a list shows."""
+    index = rows.rows.index(row, column)
+    rows.scrollTo(index)
+    at = rows.visualRect(index).center()
+    view = rows.viewport()
+    QApplication.sendEvent(view, QContextMenuEvent(QContextMenuEvent.Reason.Mouse, at, view.mapToGlobal(at)))
+    QApplication.processEvents()
+    return menu_of(rows.window())
+
+
+def test_a_row_of_every_list_tells_what_can_be_done_with_it(window):
+    benches, desk = window.benches, window.desk
+    benches.open("breakdown")
+    shots = benches.of("breakdown").list
+    first = shots.rows.items[1]
+    do_entry(row_menu(shots, 1, 1), "Look at this shot")
+    assert (benches.open_spec.name, desk.breakdown.shot.id) == ("shot", first.id)
+    benches.open("breakdown")
+    do_entry(row_menu(shots, 1, 1), "Take it out")
+    assert first.id not in [s.id for s in desk.job.shots]
+    key(window, Qt.Key.Key_U)
+    benches.open("coverage")
+    needs = benches.of("coverage").needs
+    covered = next(i for i, row in enumerate(needs.rows.items) if row.state == "build")
+    what = needs.rows.items[covered]
+    do_entry(row_menu(needs, covered, 1), "Let it go")
+    assert desk.breakdown.find(what.shot.id).needs[what.index].cover is None
+    benches.open("counts")
+    counts = benches.of("counts").list
+    good = next(i for i, column in enumerate(counts.rows.columns) if column.key == "good")
+    cast = next(i for i, line in enumerate(counts.rows.items) if line.piece.mould)
+    before = counts.rows.items[cast].piece.good
+    do_entry(row_menu(counts, cast, good), "A step less")
+    assert next(p for p in desk.build.pieces if p.id == counts.rows.items[cast].piece.id).good < before
+    benches.open("log")
+    log = benches.of("log").list
+    assert entries(row_menu(log, 0))[0] == "Correct it"
+    window.findChildren(QMenu, "what-can")[-1].close()
+    struck = log.rows.items[0].id
+    do_entry(row_menu(log, 0), "Strike it")
+    assert struck not in [entry.id for entry in desk.book.standing]
+    benches.open("whole")
+    whole = benches.of("whole").list
+    do_entry(row_menu(whole, 1), "What it is made of")
+    assert (benches.open_spec.name, desk.chosen) == ("made", whole.rows.items[1].build.id)

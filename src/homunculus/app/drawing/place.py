@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt
 from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
@@ -132,6 +132,10 @@ class Place(QWidget):
 
     def can(self, _key: str) -> list[Can]:
         """What can be done with what lies beneath the spot of a key, beside pressing it."""
+        return []
+
+    def can_row(self, _rows: str, _item: Any, _column: str) -> list[Can]:
+        """What can be done with an item of one of its lists, in a column."""
         return []
 
     def contextMenuEvent(self, event: QContextMenuEvent) -> None:

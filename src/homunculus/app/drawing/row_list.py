@@ -10,7 +10,16 @@ from collections.abc import Sequence
 from typing import Any, Generic
 
 from PySide6.QtCore import QItemSelectionModel, QModelIndex, QPointF, QRectF, QSettings, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPalette, QResizeEvent, QWheelEvent
+from PySide6.QtGui import (
+    QColor,
+    QContextMenuEvent,
+    QKeyEvent,
+    QMouseEvent,
+    QPainter,
+    QPalette,
+    QResizeEvent,
+    QWheelEvent,
+)
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QApplication,
@@ -242,6 +251,20 @@ class RowList(QTableView, Generic[Item]):
     def _act(self, index: Index) -> None:
         self.acted.emit(index.data(ITEM))
         self.cell_acted.emit(index.data(ITEM), self.rows.columns[index.column()].key)
+
+    def contextMenuEvent(self, event: QContextMenuEvent) -> None:
+        """A right press on a row, or the Menu key: what can be done with it; the bench tells."""
+        by_key = event.reason() == QContextMenuEvent.Reason.Keyboard
+        if not by_key:
+            index = self.indexAt(event.pos())  # Qt hands over what happens on the viewport in its own pixels
+            if index.isValid():
+                self.setFocus()
+                self.choose(index.row(), self.rows.columns[index.column()].key)
+        item = self.item()
+        own = self.place.can_row(self.name, item, self.column()) if item is not None else []
+        cell = self.visualRect(self.currentIndex())
+        at = self.viewport().mapToGlobal(cell.center()) if by_key else event.globalPos()
+        self.place.desk.asked_what.emit(self.place, own, at)
 
     # -------------------------------------------------------------------------------------- widths
     def _restore(self, columns: Sequence[Column]) -> None:

@@ -42,11 +42,11 @@ def _act(do: Callable[[], object], _checked: bool = False) -> None:
     do()
 
 
-def with_thing(window: WindowLike, place: Place, spot: Spot | None) -> QMenu:
-    """What can be done with what lies beneath ``spot`` on a ``place``; beside all things, on the open bench."""
+def with_thing(window: WindowLike, place: Place, spot: Spot | list[Can] | None) -> QMenu:
+    """What can be done with what lies beneath ``spot`` on a ``place``, or with a row that has told it; beside all things, on the open bench."""
     menu = sheet(window, window.desk.theme)
-    own = place.can(spot.objectName()) if spot else []
-    if spot and spot.action and not own:
+    own = spot if isinstance(spot, list) else place.can(spot.objectName()) if spot else []
+    if isinstance(spot, Spot) and spot.action and not own:
         own = [Can(spot.accessibleName(), "Enter", spot.act)]
     fill(menu, own)
     spec: BenchSpec = window.benches.open_spec

@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMainWindow, QWidget
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.spot import Spot
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
@@ -89,11 +89,16 @@ class Window(QMainWindow):
                 else:
                     self._keys[QKeySequence.fromString(keys)[0].key()] = command  # type: ignore[index]
 
-    def _say_what_can(self, place: Place, spot: Spot | None, at: QPoint) -> None:
-        """Tell what can be done with a thing; of the job's name all that the program can do."""
+    def _say_what_can(self, place: Place, spot: Spot | list[Can] | None, at: QPoint) -> None:
+        """Tell what can be done with a thing, or with a row whose bench has told it; of the job's name all that the program can do."""
         from homunculus.app.shell.what_can import everything, show, with_thing
 
-        show(everything(self) if spot and spot.objectName() == "whole" else with_thing(self, place, spot), at)
+        show(
+            everything(self)
+            if isinstance(spot, Spot) and spot.objectName() == "whole"
+            else with_thing(self, place, spot),
+            at,
+        )
 
     def _on_made(self, what: str) -> None:
         """Do something on the bench where builds begin and pieces are made."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 from typing import Literal
 
@@ -11,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
@@ -178,6 +180,18 @@ class BreakdownBench(JobBench):
         if name:
             path = Path(name)
             self.breakdown.files.write(path if path.suffix else path.with_suffix(kind.partition("*")[2].rstrip(")")))
+
+    def can_row(self, _rows: str, shot: Shot, column: str) -> list[Can]:
+        """With a shot of the list."""
+        head = BY_KEY[column].head if column in BY_KEY else "this cell"
+        return [Can(f"Type its {head}", "F2", lambda: self.edit(shot, column)), Can("What it needs", "", lambda: self.edit(shot, "needs")),
+                Can("Look at this shot", "1", partial(self._look_at, shot)), Can("Go or no-go, and its set-up", "G", partial(self._look_at, shot, "floor")),
+                Can("One more shot", "Ins", self.add), Can("Take it out", "Del", lambda: self.breakdown.remove_shot(shot)),
+                Can("Copy the chosen rows", "Ctrl+C", self.copy), Can("Paste rows", "Ctrl+V", self.paste)]  # fmt: skip
+
+    def _look_at(self, shot: Shot, bench: str = "shot") -> None:
+        self.breakdown.choose(shot.id)
+        self.desk.wanted.emit(bench)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         shot, key = self.list.item(), event.key()

@@ -12,6 +12,7 @@ from homunculus.app.benches.base import Pull
 from homunculus.app.benches.counts.tally import draw_tally
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
@@ -247,6 +248,18 @@ class CountBench(JobBench):
         else:
             self.ask("why the frozen number changes", area, "",
                      lambda why: self.breakdown.freeze(self.desk.who or frozen.by, why), "freeze")  # fmt: skip
+
+    def can_row(self, _rows: str, line: CountLine, column: str) -> list[Can]:
+        """With a cell of the counts: what is decided in it, what it comes in, why."""
+        key = self._decided_key(line, column)
+        own = (
+            self.can(f"decide:{key}") if key else [Can("Type it, or ask why", "Enter", lambda: self._act(line, column))]
+        )
+        return [
+            *own,
+            Can("What it comes in", "", lambda: self.type_variants(line.piece)),
+            Can("Freeze the count", "Z", self.freeze),
+        ]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Z:

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Item, Manner
 from homunculus.app.theme.ink import Ink
@@ -213,6 +214,27 @@ class CoverageBench(JobBench):
         self.only_open = not self.only_open
         self.refresh()
         self.needs.scrollToTop()
+
+    def can_row(self, rows: str, item: NeedRow | Node, _column: str) -> list[Can]:
+        """With a need, or with what covers."""
+        if isinstance(item, Node):
+            out = (
+                [Can("Leave this piece out", "", lambda: self.breakdown.leave_out(item.key, item.piece))]
+                if item.piece
+                else []
+            )
+            return [Can("Look at it", "Enter", lambda: self.open(item)), *out]
+        let_go = (
+            [Can("Let it go", "Del", lambda: self.breakdown.cover(item.shot, item.index, ""))]
+            if item.need and item.need.cover
+            else []
+        )
+        return [Can("Type what covers it", "Enter", lambda: self.type_cover(item)), *let_go,
+                Can("Look at its shot", "1", lambda: self._look_at(item))]  # fmt: skip
+
+    def _look_at(self, row: NeedRow) -> None:
+        self.breakdown.choose(row.shot.id)
+        self.desk.wanted.emit("shot")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         row, key = self.needs.item(), event.key()

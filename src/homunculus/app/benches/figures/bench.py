@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.base import Bench
 from homunculus.app.benches.register import OF_STATION
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
@@ -205,6 +206,12 @@ class SheetBench(Bench):
             self.desk.asked_why.emit(row)
         elif isinstance(row, Decision):
             self.type_value(row.key)
+
+    def can_row(self, _rows: str, row: SheetRow, _column: str) -> list[Can]:
+        """With a figure why, with a decided value what can be done with one."""
+        if isinstance(row, Figure):
+            return [Can("Why is it so?", "Enter", lambda: self.desk.asked_why.emit(row))]
+        return self.can(f"decide:{row.key}") if isinstance(row, Decision) else []
 
     def where_decided(self, key: str) -> tuple[QRectF, QWidget] | None:
         """Where it stands in the list."""

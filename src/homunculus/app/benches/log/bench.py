@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.drawing.typing import Typed
@@ -155,6 +156,17 @@ class LogBench(Bench):
             case "text":
                 return "  ·  ".join(words for words in (entry.text, self._details(entry)) if words)
         return entry.picture
+
+    def can_row(self, _rows: str, entry: LogEvent, _column: str) -> list[Can]:
+        """With an entry: what is written stays in the file; what corrects it stands after it."""
+        poured = [
+            Can("It was opened at …", "O", lambda: self.opened_at(entry)),
+            Can("It was spoiled", "S", lambda: self.spoil(entry)),
+        ]
+        seen = [Can("Show its picture", "Enter", lambda: self.enlarge(entry))] if entry.picture else []
+        return [Can("Correct it", "C", lambda: self.correct(entry)), *(poured if entry.kind in ("poured", "weighed") else []), *seen,
+                Can("Put a picture to it", "A", lambda: self.choose_picture(entry)), Can("Strike it", "Del", lambda: self.strike(entry)),
+                Can("Copy the chosen entries", "Ctrl+C", self.copy)]  # fmt: skip
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         entry, key = self.list.item(), event.key()

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from datetime import date, datetime, time, timedelta
+from functools import partial
 
 from PySide6.QtCore import QRectF
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.glyphs import state_glyph
@@ -134,6 +136,15 @@ class WholeBench(JobBench):
         return f"{row.build.name}: {due}{ready}{marks}" + (", frozen" if row.frozen else "")
 
     # ----------------------------------------------------------------------------------- drawing
+    def can_row(self, _rows: str, row: Standing, _column: str) -> list[Can]:
+        """With a build: looked at, or what is in its way."""
+        return [Can("Look at it", "Enter", self._choose), Can("What it is made of", "M", partial(self._open, row, "made")),
+                Can("How many exactly", "H", partial(self._open, row, "counts")), Can("Who covers what", "V", partial(self._open, row, "coverage"))]  # fmt: skip
+
+    def _open(self, row: Standing, bench: str) -> None:
+        self.desk.choose(row.build.id)
+        self.desk.wanted.emit(bench)
+
     def draw(self, ink: Ink) -> None:
         self.draw_sheets(ink)
         ink.text(LEFT, 29, "How does the whole job stand?", "bench_question")
