@@ -14,7 +14,7 @@ from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
 from homunculus.core.session import Session
 from homunculus.store.new_job import new_job
-from tests.app.conftest import drag, key, type_words, typed
+from tests.app.conftest import drag, key, type_words, typed, wait_until
 
 ENTER = Qt.Key.Key_Return
 
@@ -398,7 +398,7 @@ def row_menu(rows, row, column=0):
     return menu_of(rows.window())
 
 
-def test_a_row_of_every_list_tells_what_can_be_done_with_it(window):
+def test_a_row_of_every_list_tells_what_can_be_done_with_it(window, qtbot):
     benches, desk = window.benches, window.desk
     benches.open("breakdown")
     shots = benches.of("breakdown").list
@@ -428,7 +428,7 @@ def test_a_row_of_every_list_tells_what_can_be_done_with_it(window):
     window.findChildren(QMenu, "what-can")[-1].close()
     struck = log.rows.items[0].id
     do_entry(row_menu(log, 0), "Strike it")
-    assert struck not in [entry.id for entry in desk.book.standing]
+    wait_until(qtbot, lambda: struck not in [entry.id for entry in desk.book.standing])
     benches.open("whole")
     whole = benches.of("whole").list
     do_entry(row_menu(whole, 1), "What it is made of")
