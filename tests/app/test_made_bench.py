@@ -377,7 +377,7 @@ def test_no_bench_is_a_blank_panel_before_there_is_a_build_or_a_piece(empty):
     ):
         key(window, number)
         assert window.benches.open_spec.name == name
-        press(window.benches.bench, "first")
+        press(window.benches.bench, "empty")
         assert window.benches.open_spec.name == "made"
         assert line_open(window)
         key(window, Qt.Key.Key_Escape)

@@ -466,12 +466,26 @@ def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_pat
     window = open_window(new_job(tmp_path / "empty", "Empty", now))
     for which in (Qt.Key.Key_1, Qt.Key.Key_7, Qt.Key.Key_B, Qt.Key.Key_V, Qt.Key.Key_H, Qt.Key.Key_G, Qt.Key.Key_J):
         key(window, which)
+        spot = window.benches.bench.spots.find("empty")
+        assert spot, window.benches.open_spec.name
+        assert window.benches.bench.rect().contains(spot.geometry())
         assert not window.grab().isNull()
+        QTest.mouseClick(spot, Qt.MouseButton.LeftButton)  # it is live: a shot, or where the first build begins
+        assert window.benches.open_spec.name == "made" or [s.id for s in window.desk.job.shots] == ["1"]
+        while window.desk.session.can_undo:
+            window.desk.undo()
     assert window.line.spots.find("uncovered") is None
-    key(window, Qt.Key.Key_1)
-    QTest.mouseClick(window.benches.of("shot").spots.find("add"), Qt.MouseButton.LeftButton)
-    assert [s.id for s in window.desk.job.shots] == ["1"]
-    assert window.line.spots.find("uncovered") is not None
+    key(window, Qt.Key.Key_L)
+    QTest.mouseClick(window.benches.bench.spots.find("empty"), Qt.MouseButton.LeftButton)
+    assert any(line.isVisible() for line in window.findChildren(QLineEdit)), "a note is asked for"
+    key(window, Qt.Key.Key_Escape)
+    key(window, Qt.Key.Key_L)
+    window.desk.do("build prop: Rock")
+    window.desk.choose("rock")
+    key(window, Qt.Key.Key_7)
+    QTest.mouseClick(window.benches.bench.spots.find("empty"), Qt.MouseButton.LeftButton)
+    assert [s.builds for s in window.desk.job.shots] == [("rock",)], "the first shot needs the build that is looked at"
+    assert window.line.spots.find("uncovered") is None
 
 
 # ------------------------------------------------------------------------------- hands and wheels

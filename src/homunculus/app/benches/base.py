@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.empty import What, draw_empty, empty_area
 from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
@@ -60,6 +61,7 @@ class Bench(Place):
     def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
         super().__init__(parent, desk, name)
         self._typed: Typed | None = None
+        self._missing: tuple[What, str, str, QRectF] | None = None
         self._cautions: tuple[str, ...] = ()
         self._first_caution = 0
         self._laid: list[tuple[QPointF, list[str]]] = []
@@ -197,6 +199,18 @@ class Bench(Place):
                          f"{figure.spec.label} {part} {self.desk.words(figure)}",
                          lambda: self.desk.asked_why.emit(figure), figure.spec.meaning)  # fmt: skip
 
+    # ------------------------------------------------------------------------------------ nothing yet
+    def empty_spot(self, what: What, handle: str, words: str, act: Callable[[], None], top: float = 60.0) -> None:
+        """Where there is nothing yet: lay a handle over the bench's drawing in dashes; :meth:`draw_empty` draws it."""
+        self._missing = (what, handle, words, empty_area(self.width(), top))
+        self.spots.place("empty", self._missing[3], f"{handle}. {words}", act)
+
+    def draw_empty(self, ink: Ink) -> None:
+        """Draw what is missing, in dashes."""
+        if self._missing and self.spots.find("empty"):
+            what, handle, words, area = self._missing
+            draw_empty(ink, area, what, handle, words)
+
     def headline_area(self, index: int) -> QRectF:
         """Where headline figure ``index`` stands."""
         return QRectF(12 + index * 196, 46, 188, 52)
@@ -286,12 +300,8 @@ class PieceBench(Bench):
         if self.desk.build.pieces:
             self.spots.place("way", QRectF(12, 74, 300, 34), "make a piece by a usual way", self._make)
         else:
-            self.spots.place(
-                "first",
-                QRectF(12, 74, 300, 34),
-                "type its first piece",
-                partial(self.desk.asked_of_made.emit, "add_piece"),
-            )
+            self.empty_spot("mould", "its first piece", "What it consists of, and how that is made, is said by its pieces.",
+                            partial(self.desk.asked_of_made.emit, "add_piece"))  # fmt: skip
 
     def _make(self) -> None:
         from homunculus.app.benches.mould.ways import ask_way  # reads cards: only when one is asked for
@@ -300,25 +310,13 @@ class PieceBench(Bench):
 
     def draw_nothing(self, ink: Ink) -> None:
         """Say that no piece has a mould, and how one gets one."""
-        pieces = self.desk.build.pieces
-        ink.text(
-            18,
-            29,
-            "Nothing is moulded here." if pieces else f"{self.desk.build.name} is of nothing yet.",
-            "bench_question",
-        )
-        ink.text(
-            18,
-            60,
-            "No piece of this build has a mould."
-            if pieces
-            else "What it consists of, and how that is made, is said by its pieces.",
-            "body",
-            "ink2",
-        )
-        width = ink.text(
-            18, 96, "+ make a piece by a usual way …" if pieces else "+ type its first piece …", "label", "decide"
-        )
+        if not self.desk.build.pieces:
+            ink.text(18, 29, f"{self.desk.build.name} is of nothing yet.", "bench_question")
+            self.draw_empty(ink)
+            return
+        ink.text(18, 29, "Nothing is moulded here.", "bench_question")
+        ink.text(18, 60, "No piece of this build has a mould.", "body", "ink2")
+        width = ink.text(18, 96, "+ make a piece by a usual way …", "label", "decide")
         ink.rule(18, 101, 18 + width, 101, "decide", 1)
 
 

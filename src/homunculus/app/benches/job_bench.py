@@ -14,6 +14,7 @@ from homunculus.app.benches.base import Bench
 from homunculus.app.benches.register import OF_JOB
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.empty import What
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
@@ -57,6 +58,32 @@ class JobBench(Bench):
             width = ink.text(x, 29, spec.title, "label", "ink" if here else "ink2")
             if here:
                 ink.rule(x, 34, x + width, 34, "ink", 2)
+
+    def first_shot(self, what: What, top: float = 60.0) -> None:
+        """Where no shot is there yet: the drawing in dashes is pressed for the first one."""
+        self.empty_spot(
+            what,
+            "the first shot",
+            "or drop a list of shots (CSV, XLSX) or an edit list (OTIO, cut list)",
+            self._add_first,
+            top,
+        )
+
+    def _add_first(self) -> None:
+        shot = self.breakdown.add_shot()
+        if self.desk.chosen:
+            self.breakdown.add_need(shot, f"{self.desk.build.name}: {self.desk.chosen}")
+        self.desk.said.emit(f"Shot {shot.id} is there. Say how long it is, on which day, and what it needs.")
+
+    def first_build(self, what: What, top: float = 60.0) -> None:
+        """Where no build is there yet: the drawing in dashes leads to where one begins."""
+        self.empty_spot(
+            what,
+            "the first build",
+            "a miniature, a puppet, a suit, a prop …",
+            partial(self.desk.asked_of_made.emit, "begin"),
+            top,
+        )
 
     def draw_question(self, ink: Ink, words: str) -> None:
         """Draw what the bench answers, as far as the names at the right leave room."""

@@ -22,6 +22,7 @@ class Block(Construction):
 
     mould = BlockMould
     surround = "box"
+    matter = "rubber"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = thickness = "wall_m"
     handles = ()

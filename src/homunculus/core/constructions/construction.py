@@ -60,6 +60,8 @@ class Construction(ABC):
     mould: type[Any]
     """Its data."""
     surround: Surround
+    matter: str
+    """What is poured, in a word: rubber, stone, gel coat."""
     volume: FigureSpec
     """All that is poured."""
     mass: FigureSpec

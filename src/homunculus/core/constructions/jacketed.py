@@ -22,6 +22,7 @@ class Jacketed(Construction):
 
     mould = JacketMould
     surround = "jacket"
+    matter = "rubber"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = thickness = "blanket_m"
     handles = ("flange_m", "layers", "keys")

@@ -96,6 +96,8 @@ class BreakdownBench(JobBench):
             self._listed, self._bare = rows, bare
             self.list.put(rows)
         self.list.setVisible(bool(rows))
+        if not rows and not self.filter:
+            self.first_shot("rows", HEAD + 20)
 
     def _cell(self, shot: Shot, key: str) -> str:
         return cell_words(shot, self.desk.job, key, self.desk.system)
@@ -228,9 +230,9 @@ class BreakdownBench(JobBench):
         for x, words in ((296.0, "add a shot"), (430.0, "take in a file"), (614.0, "write a file")):
             ink.rule(x, 78, x + ink.text(x, 73, words, "label"), 78, "ink", 1)
         if not rows:
-            words = "No shot holds these words." if self.filter else (
-                "No shot yet. Add one, or drop a file: a list of shots (CSV, XLSX) or an edit list (OTIO, cut list).")  # fmt: skip
-            ink.text(18, HEAD + 26, words, "body", "ink2")
+            if self.filter:
+                ink.text(18, HEAD + 26, "No shot holds these words.", "body", "ink2")
+            self.draw_empty(ink)
         self._foot(ink)
 
     def _draw_cell(self, ink: Ink, shot: Shot, key: str, area: QRectF, above: Shot | None) -> None:

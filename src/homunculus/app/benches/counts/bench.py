@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -99,8 +100,14 @@ class CountBench(JobBench):
         self.sheet_spots()
         self.list.setVisible(bool(self.desk.chosen))
         if not self.desk.chosen:
+            self.first_build("figures")
             return
         lines = self.lines()
+        self.list.setVisible(bool(lines))
+        if not lines:
+            self.empty_spot("figures", "its first piece", "What there is to count is told by its pieces.",
+                            partial(self.desk.asked_of_made.emit, "add_piece"), TOP + 8)  # fmt: skip
+            return
         self.list.setGeometry(round(PIECE_X) - 14, round(TOP) - 6, self.width() - round(PIECE_X + LEFT) + 14,
                               self.height() - round(TOP + FOOT))  # fmt: skip
         self.list.setColumnHidden(1, not any(line.variant for line in lines))
@@ -293,9 +300,13 @@ class CountBench(JobBench):
         self.draw_sheets(ink)
         if not self.desk.chosen:
             ink.text(LEFT, 29, "How many exactly?", "bench_question")
+            self.draw_empty(ink)
             return
         build = self.desk.build
         self.draw_question(ink, f"How many exactly, of {build.called}?")
+        if self.spots.find("empty"):
+            self.draw_empty(ink)
+            return
         total = self.total()
         width = ink.number(LEFT, 84, self.desk.shown(total), "headline", "reckon", equals=True) if total else 0.0
         words = "castings for the mould shop" + (", frozen" if build.frozen else ", not frozen")

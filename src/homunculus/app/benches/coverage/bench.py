@@ -131,6 +131,8 @@ class CoverageBench(JobBench):
         for shown in (self.needs, self.covers):
             shown.setVisible(bool(rows))
             shown.recolour(self.desk.chosen)
+        if not self.desk.plan.coverage.rows:
+            self.first_shot("threads", TOP + 10)
         if rows is not self._listed:
             self._listed = rows
             self.needs.put(rows)
@@ -267,7 +269,7 @@ class CoverageBench(JobBench):
         ink.rule(right - ink.width(words, "label"), 121, right, 121, "ink", 1)
         ink.rule(LEFT, TOP - 10, right, TOP - 10, "ink", 1.5)
         if not covered.rows:
-            ink.text(LEFT, TOP + 20, "No shot yet. Drop a list of shots here, or press B and add one.", "body", "ink2")
+            self.draw_empty(ink)
             return
         self._threads(ink)
         self._legend(ink)

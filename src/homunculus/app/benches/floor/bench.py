@@ -55,6 +55,7 @@ class FloorBench(ShotPageBench):
         self.sheet_spots()
         shot = self.breakdown.shot
         if shot is None:
+            self.first_shot("page")
             return
         record = shot.setup or Setup()
         for index, (field, words) in enumerate(FIELDS):
@@ -187,7 +188,7 @@ class FloorBench(ShotPageBench):
         shot = self.breakdown.shot
         if shot is None:
             ink.text(LEFT, 29, "How is the floor put up?", "bench_question")
-            ink.text(LEFT, 70, "No shot yet. Press B and add one.", "body", "ink2")
+            self.draw_empty(ink)
             return
         self.draw_page(ink, shot, self.width(), self.height(), on_paper=False)
 

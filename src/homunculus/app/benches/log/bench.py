@@ -13,6 +13,7 @@ from PySide6.QtGui import QKeyEvent, QPixmap
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.base import Bench
+from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
@@ -118,9 +119,15 @@ class LogBench(Bench):
         self.spots.place(
             "filter", QRectF(self.width() - 400, 4, 250, 40), f"filter: {self.filter or 'none'}", self.type_filter
         )
+        if not rows and not self.filter and not self.only_build:
+            self.empty_spot("rows", "a note, N", "Pours and openings come here by themselves.", self._note, HEAD + 20)
         whose = self.desk.build.name if self.desk.chosen else ""
         said = f"only {whose}" if not self.only_build else "every build"
         self.spots.place("only", QRectF(self.width() - 146, 4, 138, 40), said, self.only_this_build)
+
+    def _note(self) -> None:
+        window: WindowLike = self.window()
+        window.note()
 
     def _spoken(self, entry: LogEvent) -> str:
         told = self.promise(entry)
@@ -354,12 +361,9 @@ class LogBench(Bench):
             1,
         )
         if not rows:
-            words = (
-                "No entry holds these words."
-                if self.filter
-                else "Nothing is logged yet. N notes something; pours and openings come here by themselves."
-            )
-            ink.text(18, HEAD + 24, words, "body", "ink2")
+            if self.filter or self.only_build:
+                ink.text(18, HEAD + 24, "No entry holds these words.", "body", "ink2")
+            self.draw_empty(ink)
         self._keys(ink)
         if self._large:
             self._large_picture(ink)

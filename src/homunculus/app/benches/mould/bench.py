@@ -152,6 +152,7 @@ class MouldBench(PieceBench):
             "layers": QRectF(middle.x() + LOUPE_R + 12, middle.y() - 4, 110, 44),
             "keys": QRectF(self.width() - 64, SLOTS[1] - 2, 60, 40),
             "wall_m": QRectF(20, self.section_area().center().y() - 22, 96, 44),
+            "gap_m": QRectF(20, self.section_area().center().y() + 26, 96, 44),
         }  # where each lies, of whichever construction it is
         places |= {f"{name}:{piece.id}": handles[name] for name in made.handles}
         places[f"waste:{piece.id}"] = QRectF(self.width() - 64, WASTE_SLOT - 2, 60, 40)
@@ -259,7 +260,8 @@ class MouldBench(PieceBench):
     def _headlines(self, ink: Ink) -> None:
         waste, most = self.figure(specs.WASTE), self._first_mix(specs.MOST)
         volume, mass = self._poured()
-        matter, pours = "stone" if mass is specs.STONE else "rubber", len(self._pours())
+        piece = self.piece()
+        matter, pours = self._made(piece).matter if piece else "", len(self._pours())
         notes = {
             volume: (f"of {matter}", ""),
             mass: (f"{matter}, with", f"{self.desk.words(waste)} waste" if waste else ""),
@@ -419,7 +421,7 @@ class MouldBench(PieceBench):
         shown, total, name = stacked([f.number for f, _, _ in parts], self.desk.system)
         top, bottom = 128.0, 396.0
         rigid = self._made(piece).mass is specs.STONE
-        ink.text(x, top - 2, "Stone to mix" if rigid else "Rubber to mix", "label", "ink", weight=600)
+        ink.text(x, top - 2, f"{self._made(piece).matter.capitalize()} to mix", "label", "ink", weight=600)
         ink.number(x + 62, top + 24, Shown(f"{total}", name), "after_value", "reckon", equals=True)
         foot, height = bottom, bottom - top - 34
         for (figure, word, slot), amount in zip(parts, shown, strict=True):

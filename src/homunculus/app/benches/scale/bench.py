@@ -65,7 +65,7 @@ class ScaleBench(Place):
             y += 68
         if not self.desk.build.pieces:
             self.spots.place(
-                "first",
+                "empty",
                 elevation.waiting_area(),
                 "type its first piece",
                 lambda: self.desk.asked_of_made.emit("add_piece"),

@@ -75,6 +75,18 @@ class ShootBench(JobBench):
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
         self.sheet_spots()
+        if not self.breakdown.shots:
+            self.first_shot("track", 130.0 if self.desk.chosen else 60.0)
+        elif not self.desk.chosen:
+            self.first_build("track")
+        elif not self.shots():
+            self.empty_spot(
+                "track",
+                f"a shot that needs {self.desk.build.called}",
+                "No shot does yet. Or put it away.",
+                self._add_first,
+                130.0,
+            )
         if not self.desk.chosen:
             return
         for index, figure in enumerate(self.headlines()):
@@ -108,6 +120,7 @@ class ShootBench(JobBench):
         self.draw_sheets(ink)
         if not self.desk.chosen:
             ink.text(18, 29, "In which order is nothing ruined?", "bench_question")
+            self.draw_empty(ink)
             return
         self.draw_question(ink, f"In which order does {self.desk.build.called} last?")
         for index, figure in enumerate(self.headlines()):
@@ -120,7 +133,7 @@ class ShootBench(JobBench):
             ink.tag(410, 62, "danger")
             ink.text(434, 74, f"{len({x.shot for x in late})} too late as planned", "label", "danger")
         if not self.shots():
-            ink.text(18, TOP, "No shot needs this build yet. Leave it out?", "body", "ink2")
+            self.draw_empty(ink)
             return
         courses = self.courses()
         self._flags(ink, TOP + len(courses) * LANE - 22)

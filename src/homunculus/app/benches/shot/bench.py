@@ -101,7 +101,7 @@ class ShotBench(ShotPageBench):
         self.sheet_spots()
         shot = self.breakdown.shot
         if shot is None:
-            self.spots.place("add", QRectF(LEFT - 6, TOP, 320, 44), "add a shot", self.add_shot)
+            self.first_shot("frame")
             return
         seconds = QRectF(12, 46, 150, 52)
         self.spots.place(
@@ -200,14 +200,7 @@ class ShotBench(ShotPageBench):
         self.draw_sheets(ink)
         if shot is None:
             ink.text(LEFT, 29, "What does the camera see?", "bench_question")
-            ink.text(
-                LEFT,
-                70,
-                "No shot yet. Drop a list of shots here (CSV, XLSX) or an edit list (OTIO, cut list).",
-                "body",
-                "ink2",
-            )
-            ink.rule(LEFT, TOP + 30, LEFT + ink.text(LEFT, TOP + 26, "Add a shot by hand", "label"), TOP + 30, "ink", 1)
+            self.draw_empty(ink)
             return
         self.draw_question(ink, f"What does the camera see in shot {shot.id}?")
         self._headlines(ink, shot)

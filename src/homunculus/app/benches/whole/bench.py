@@ -96,6 +96,9 @@ class WholeBench(JobBench):
         self.list.setGeometry(8, round(TOP), self.width() - 16, max(round(ROW), round(self.height() - TOP - FOOT)))
         self.list.recolour(self.content())
         rows = self.rows()
+        self.list.setVisible(bool(rows))
+        if not rows:
+            self.first_build("days", TOP)
         if rows is not self._listed:
             self._listed = rows
             self.list.put(rows)
@@ -154,6 +157,9 @@ class WholeBench(JobBench):
             ink.number(x, 84, Shown(str(count), ""), "headline", "danger" if bad else "reckon", equals=True)
             ink.text(x + 2, 106, words, "note", "ink2")
             x += 124
+        if self.spots.find("empty"):
+            self.draw_empty(ink)
+            return
         self._days(ink)
         now = self.x_of(self.desk.now())
         ink.rule(now, TOP - 18, now, TOP, "ink", 2)
