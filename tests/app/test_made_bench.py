@@ -10,6 +10,8 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
 from homunculus.core import specs
+from homunculus.core.edits.pieces import section_pulled
+from homunculus.core.errors import UserError
 from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
 from homunculus.core.session import Session
@@ -433,3 +435,40 @@ def test_a_row_of_every_list_tells_what_can_be_done_with_it(window, qtbot):
     whole = benches.of("whole").list
     do_entry(row_menu(whole, 1), "What it is made of")
     assert (benches.open_spec.name, desk.chosen) == ("made", whole.rows.items[1].build.id)
+
+
+def test_a_measured_section_is_pulled_wider_and_higher_between_its_neighbours(bench, window):
+    window.desk.do("piece lighthouse/tower: tower: sections 4 × 2 at 0 / 6 × 3 at 5 / 2 × 2 at 14 m, carved")
+    before = piece(window).form.sections
+    drag(bench.spots.find("section:1"), 30, -20)
+    after = piece(window).form.sections
+    assert after[1].width_m > before[1].width_m
+    assert after[1].depth_m / after[1].width_m == pytest.approx(0.5), "as round as it was"
+    assert after[1].at_m > before[1].at_m
+    assert (after[0], after[2]) == (before[0], before[2])
+    drag(bench.spots.find("section:1"), 0, -900)
+    assert 13 < piece(window).form.sections[1].at_m < 14, "it stays beneath the one above"
+    window.desk.undo()
+    window.desk.undo()
+    assert piece(window).form.sections == before, "each pull is one step"
+    bench.spots.find("section:2").setFocus()
+    key(window, Qt.Key.Key_Down, times=3)
+    assert piece(window).form.sections[2].width_m == pytest.approx(2 - 3 * 0.02)
+    with pytest.raises(UserError, match="no such section"):
+        section_pulled(window.desk.job, "lighthouse", "gallery", 0, 1.0, None)
+
+
+def test_what_a_kind_brings_is_struck_and_taken_again_before_it_begins(empty):
+    bench = empty.benches.of("made")
+    press(bench, "brings:detail")
+    press(bench, "brings:top")
+    press(bench, "brings:top")
+    assert bench.beginning.struck == {"detail"}
+    press(bench, "begin-name")
+    typed(empty, "Barge")
+    press(bench, "begin-it")
+    assert [p.name for p in empty.desk.build.pieces] == ["body", "top"]
+    with pytest.raises(UserError, match="brings no"):
+        empty.desk.session.do("build miniature: Raft, without sail")
+    empty.desk.do("build miniature: Raft, without top and detail")
+    assert [p.name for p in empty.desk.job.builds[-1].pieces] == ["body"]

@@ -8,24 +8,40 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, QSettings, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QResizeEvent, QShowEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPainterPath, QPaintEvent, QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QWidget
 
+from homunculus.app.drawing.kinds import sign_of
+from homunculus.app.drawing.silhouette import Silhouette
 from homunculus.app.drawing.spot import Spots
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
+from homunculus.core.plan.facts import Facts
 from homunculus.core.quantities import parse
 from homunculus.core.showing import show_moment
 from homunculus.store.new_job import new_job
-from homunculus.store.recent import Recent, recent
+from homunculus.store.recent import Recent, cast_of, recent
 
-ROW, LEFT, TOP = 54.0, 60.0, 150.0
+ROW, LEFT, TOP = 58.0, 60.0, 150.0
+DRAWN_W, DRAWN_H = 330.0, 40.0
+"""What the silhouettes beside a row may take."""
 FIELDS = (("name", "What is the job called?"), ("folder", "Folder"), ("country", "Country, for its holidays"), ("zone", "Clocks change by"),
           ("units", "Units"), ("rate", "Frame rate of the show"))  # fmt: skip
 KEPT = ("country", "zone", "units", "rate")
 """What stands there again the next time."""
+
+
+def _whole(build: Build, facts: Facts) -> QPainterPath:
+    """All of a build in side view; empty where a form cannot be measured."""
+    try:
+        whole = Silhouette(build, facts).whole
+    except UserError:
+        return QPainterPath()
+    whole.setFillRule(Qt.FillRule.WindingFill)
+    return whole
 
 
 class StartPage(QWidget):
@@ -48,6 +64,7 @@ class StartPage(QWidget):
         self.said: set[str] = set()
         """What somebody has decided on it; the rest are beginnings."""
         self.words = ""
+        self._casts: dict[Path, list[QPainterPath]] = {}
         self._typed: Typed | None = None
         if new:
             self.begin()
@@ -266,8 +283,41 @@ class StartPage(QWidget):
                 "on_drawing",
                 "ink" if own else "decide",
             )
-            ink.text(LEFT, y + 42, ink.squeezed(self.width() - 2 * LEFT, note, "note"), "note", "ink2")
+            ink.text(LEFT, y + 42, ink.squeezed(self.width() - 2 * LEFT - DRAWN_W, note, "note"), "note", "ink2")
+            self._silhouettes(ink, self._drawn(key), self.width() - LEFT, y + ROW - 8, own=own)
             ink.rule(LEFT, y + ROW - 4, self.width() - LEFT, y + ROW - 4, "hair", 1)
+
+    def _drawn(self, key: str) -> list[QPainterPath]:
+        """What stands beside a row: the builds of a job, else what the row is about."""
+        if not key.startswith("job:"):
+            return [sign_of({"new": "set-cut-out", "demo": "miniature", "open": "bought"}[key])]
+        job = self.jobs[int(key[4:])]
+        if job.path not in self._casts:
+            builds, facts = cast_of(job)
+            self._casts[job.path] = [path for build in builds if not (path := _whole(build, facts)).isEmpty()]
+        return self._casts[job.path]
+
+    def _silhouettes(self, ink: Ink, paths: list[QPainterPath], right: float, ground: float, *, own: bool) -> None:
+        """Draw paths on the ground, from the right edge on, each as high as a row lets it."""
+        painter, x = ink.painter, right
+        for path in reversed(paths):
+            box = path.boundingRect()
+            k = min(DRAWN_H / box.height(), 60 / box.width())
+            x -= box.width() * k + 8
+            if x < right - DRAWN_W:
+                break
+            painter.save()
+            painter.translate(x, ground)
+            painter.scale(k, k)
+            painter.translate(-box.left(), -box.bottom())
+            if own:
+                painter.fillPath(path, ink.theme.colour("ink2"))
+            else:
+                pen = ink.pen("decide", 1.2, "hidden")
+                pen.setCosmetic(True)
+                painter.setPen(pen)
+                painter.drawPath(path)
+            painter.restore()
 
     def _draw_sheet(self, ink: Ink, sheet: dict[str, str]) -> None:
         ink.text(LEFT, 132, "What has a dashed line is a beginning. Everything can be changed later.", "body", "ink2")

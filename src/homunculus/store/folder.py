@@ -253,7 +253,11 @@ def read_facts(path: Path, job: Job) -> dict[str, MeshFact]:
 
     Those missing, damaged or old are left out: they can always be made again from the mesh.
     """
-    wanted = {p.form.content for b in job.builds for p in b.pieces if isinstance(p.form, Mesh)}
+    return read_studies(path, {p.form.content for b in job.builds for p in b.pieces if isinstance(p.form, Mesh)})
+
+
+def read_studies(path: Path, wanted: set[str]) -> dict[str, MeshFact]:
+    """Read the studies of the meshes ``wanted``, by content, in the folder ``path``; those that are no good are left out."""
     facts = {}
     for content in wanted:
         try:

@@ -10,12 +10,17 @@ from typing import NamedTuple
 import msgspec
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
+from homunculus.core.job.forms import Mesh
+from homunculus.core.plan.facts import Facts
 from homunculus.store.atomic import read_bounded, write_atomically
 from homunculus.store.places import data_home
 
 MOST = 12
 MOST_LISTED = 100_000
 MOST_BYTES = 300_000_000
+MOST_DRAWN, MOST_BUILDS = 3_000_000, 8
+"""Bytes of a job whose builds are drawn on the page, and how many of them."""
 
 
 class _Build(msgspec.Struct):
@@ -59,6 +64,22 @@ def remember(path: Path) -> None:
     with suppress(UserError, OSError):
         _list_file().parent.mkdir(parents=True, exist_ok=True)
         write_atomically(_list_file(), msgspec.json.encode(paths))
+
+
+def cast_of(job: Recent) -> tuple[tuple[Build, ...], Facts]:
+    """The builds of a ``job`` that was open lately, to be drawn, and what is known of their meshes.
+
+    Nothing where it cannot be read, or is so large that the page would wait for it.
+    """
+    from homunculus.store.folder import decode, read_studies
+
+    file = job.path / "job.json"
+    try:
+        builds = decode(read_bounded(file, MOST_DRAWN, "The job"), str(file)).job.cast[:MOST_BUILDS]
+    except (UserError, OSError):
+        return (), {}
+    meshes = {p.form.content for b in builds for p in b.pieces if isinstance(p.form, Mesh)}
+    return builds, read_studies(job.path, meshes)
 
 
 def recent() -> tuple[Recent, ...]:

@@ -37,6 +37,7 @@ def build_begun(
     shelf: Shelf,
     *,
     said_scale: bool = True,
+    without: frozenset[str] = frozenset(),
 ) -> tuple[Job, str]:
     """Return the ``job`` with a new build at the end, and its id.
 
@@ -58,6 +59,8 @@ def build_begun(
         Where its materials and ways are taken from.
     said_scale
         Whether somebody has said the scale; else it is a beginning too, like all that the kind brings.
+    without
+        Names of the pieces of its kind that were struck.
 
     Raises
     ------
@@ -77,7 +80,14 @@ def build_begun(
     shelf = shelf.beside(job.cards.materials)
     times: Any = tuple(size / share for size, share in zip(sizes, kind.shape, strict=True))
     pieces: list[Piece] = []
+    if unknown := sorted(without - {piece_name(line) for line in kind.pieces}):
+        raise UserError(
+            f"A {kind.name} brings no “{unknown[0]}”",
+            remedy=f"It brings {', '.join(piece_name(line) for line in kind.pieces)}",
+        )
     for line in kind.pieces:
+        if piece_name(line) in without:
+            continue
         typed = read_piece(line, None, shelf)
         piece = replace(typed.piece, id=new_id(typed.piece.name, (p.id for p in pieces)), form=_sized(typed.piece.form, times),
                         at_m=(_round(typed.piece.at_m[0] * times[0]), _round(typed.piece.at_m[1] * times[2])))  # fmt: skip
@@ -87,6 +97,11 @@ def build_begun(
     )
     build = as_begun(build, frozenset({"scale"} if said_scale else ()))
     return checked(with_cards(replace(job, builds=(*job.builds, build)), build, shelf), job), build.id
+
+
+def piece_name(line: str) -> str:
+    """What the piece of a card's ``line`` is called."""
+    return line.partition(":")[0].strip()
 
 
 def called_by(name: str) -> str:

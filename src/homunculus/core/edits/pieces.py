@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterable
 from typing import Any, TypeVar
@@ -17,7 +18,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
 from homunculus.core.job.build import Build, Piece, materials_of, piece_of
 from homunculus.core.job.consistent import doubt_about
-from homunculus.core.job.forms import Form
+from homunculus.core.job.forms import Form, Sections
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.operations import LOOPS, AnyOperation, Cast, Insert, LayUp, Pour
@@ -335,6 +336,42 @@ def piece_sized(job: Job, build_id: str, piece_id: str, side: int, real_m: float
     return checked(
         replace_build(job, replace_piece(build, replace(piece, form=stretched(piece.form, side, size)))), job
     )
+
+
+def section_pulled(job: Job, build_id: str, piece_id: str, index: int, width: float | None, at: float | None) -> Job:
+    """Return the ``job`` in which one measured section of a piece has another width, or lies at another height.
+
+    Parameters
+    ----------
+    job, build_id, piece_id
+        Whose piece; its depth goes with its width, so that it stays as round as it was.
+    index
+        Which section, from the foot.
+    width, at
+        At full size [m], the height from the piece's foot; none for what stays. A section stays between its neighbours, the first at the foot.
+
+    Raises
+    ------
+    UserError
+        When there is no such piece or section, or a size cannot be.
+    """
+    build = job.build(build_id)
+    piece = piece_of(build, piece_id)
+    cuts = piece.form.sections if isinstance(piece.form, Sections) else ()
+    if not 0 <= index < len(cuts):
+        raise UserError(f"The {piece.name} has no such section", remedy="Measure it in sections first")
+    times, cut = piece.drawn_at * piece.enlarged, cuts[index]
+    if width is not None:
+        wide = float(f"{max(0.0, width) / times:.6g}")
+        deep = cut.depth_m * wide / cut.width_m if cut.width_m else cut.depth_m
+        cut = replace(cut, width_m=wide, depth_m=float(f"{deep:.6g}"))
+    if at is not None and index:
+        low = cuts[index - 1].at_m
+        high = cuts[index + 1].at_m if index + 1 < len(cuts) else math.inf
+        step = nice_step(cuts[-1].at_m)
+        cut = replace(cut, at_m=float(f"{min(max(at / times, low + step), high - step):.6g}"))
+    form = Sections((*cuts[:index], cut, *cuts[index + 1 :]))
+    return checked(replace_build(job, replace_piece(build, replace(piece, form=form))), job)
 
 
 def piece_placed(job: Job, build_id: str, piece_id: str, along: float, up: float) -> Job:

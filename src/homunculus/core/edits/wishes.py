@@ -2,7 +2,7 @@
 
 ::
 
-    build miniature: Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02
+    build miniature: Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02, without top and detail
     piece barge: hull: box 24 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
     piece barge/hull: hull: box 25 × 5 × 3 m, hollow 4 mm, casting resin fast, jacketed 10 mm
     way barge/hull: block
@@ -336,17 +336,22 @@ def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today:
     card = kind_called(kind, shelf)
     name, *rest = (part.strip() for part in words.split(","))
     sizes, scale, starts, said = sizes_of(card, card.size_m), card.scale, _begins(job, today), False
+    without: frozenset[str] = frozenset()
     for part in rest:
         if part.startswith("from "):
             try:
                 starts = datetime.combine(date.fromisoformat(part[5:].strip()), BEGINS)
             except ValueError:
                 raise UserError(f"“{part[5:]}” is no day", remedy="Write it like 2026-03-02") from None
+        elif part.startswith("without "):
+            without = frozenset(word.strip() for word in part[8:].split(" and "))
         elif re.fullmatch(r"\d[\d.]* ?: ?\d[\d.]*", part):
             scale, said = parse_scale(part), True
         else:
             sizes = read_sizes(part, card, system)
-    return f"a new {card.name}, {name}", build_begun(job, card, name, sizes, scale, starts, shelf, said_scale=said)[0]
+    return f"a new {card.name}, {name}", build_begun(
+        job, card, name, sizes, scale, starts, shelf, said_scale=said, without=without
+    )[0]
 
 
 def kind_called(words: str, shelf: Shelf) -> KindCard:

@@ -42,6 +42,10 @@ class KindCard(Struct, frozen=True, forbid_unknown_fields=True):
     pieces: Annotated[tuple[str, ...], Meta(min_length=1, max_length=30)]
     """Lines of :mod:`homunculus.core.cells.pieces`, sized for a longest side of 1 m."""
     doubts: tuple[str, ...] = ()
+    sign: Annotated[
+        tuple[Annotated[tuple[tuple[float, float], ...], Meta(min_length=3, max_length=60)], ...], Meta(max_length=20)
+    ] = ()
+    """How it is drawn, small: outlines, along and up from the ground, about one high."""
 
 
 class Shelf(Struct, frozen=True):

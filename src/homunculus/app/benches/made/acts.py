@@ -111,6 +111,13 @@ class Acts:
             f"{piece.name} placed", lambda: pieces.piece_pushed(self.desk.job, self.desk.chosen, piece.id, along, up)
         )
 
+    def section(self, piece: Piece, index: int, width: float | None = None, at: float | None = None) -> None:
+        """One measured section of a piece is so wide, or lies so high above its foot, at full size [m]."""
+        job, chosen = self.desk.job, self.desk.chosen
+        self.try_to(
+            f"{piece.name}, section {index + 1}", lambda: pieces.section_pulled(job, chosen, piece.id, index, width, at)
+        )
+
     def sized(self, piece: Piece, side: int, real_m: float) -> bool:
         """A piece's form is so long, deep or high at full size [m]."""
         name = f"{piece.name} {('length', 'depth', 'height')[side]}"

@@ -95,11 +95,19 @@ class BeginBench(Bench):
         self.spots.place(
             "begin-scale", view.scale_area(), f"built at {self.desk.given(now.scale, 'scale')}", self._type_scale
         )
+        for name, area in view.brought(self.setting()):
+            said = f"{name}: {'struck, press takes it' if name in now.struck else 'comes with it, press strikes it'}"
+            self.spots.place(f"brings:{name}", area, said, partial(self._strike, name))
         self.spots.place("begin-it", view.begin_area(), "begin it", self._begin_it)
 
     def _kind(self, index: int) -> None:
         if self.beginning:
             self.beginning.choose(index)
+            self.again()
+
+    def _strike(self, name: str) -> None:
+        if self.beginning:
+            self.beginning.strike(name)
             self.again()
 
     def _wire_begin(self, side: int, handle: Handle) -> None:
@@ -202,6 +210,7 @@ class BeginBench(Bench):
                 starts,
                 self.acts.shelf,
                 said_scale="scale" in now.said,
+                without=now.struck,
             )
         except UserError as trouble:
             desk.said.emit(str(trouble))
@@ -212,7 +221,7 @@ class BeginBench(Bench):
         desk.choose(new)
         self.again()
         desk.said.emit(
-            f"{now.name} is begun with {len(desk.build.pieces)} pieces, made the usual way. To be asked: {'; '.join(now.kind.doubts)}."
+            f"{now.name} is begun with {len(desk.build.pieces)} piece{'' if len(desk.build.pieces) == 1 else 's'}, made the usual way. To be asked: {'; '.join(now.kind.doubts)}."
         )
 
     def begin_key(self, event: QKeyEvent) -> None:

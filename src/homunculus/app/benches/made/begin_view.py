@@ -2,37 +2,18 @@
 
 from __future__ import annotations
 
-from datetime import datetime
-from functools import cache
-
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath, QTransform
+from PySide6.QtGui import QTransform
 
-from homunculus import library
+from homunculus.app.drawing.kinds import shape_of, sign_of
 from homunculus.app.drawing.person import PERSON_M, person_path
-from homunculus.app.drawing.silhouette import Silhouette
 from homunculus.app.theme.ink import Ink
-from homunculus.core.edits.builds import Sizes, build_begun, sizes_of
-from homunculus.core.job.cards import Cards
-from homunculus.core.job.job import Job
-from homunculus.core.job.shop import Shop
+from homunculus.app.theme.setting import Setting
+from homunculus.core.edits.builds import Sizes, piece_name, sizes_of
 from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import NBSP
 
 SIDES = ("long", "deep", "high")
-
-
-@cache
-def _shape(kind_id: str) -> QPainterPath:
-    """The usual pieces of a kind, in side view, real metres, y downwards."""
-    shelf = library.shelf()
-    kind = next(k for k in shelf.kinds if k.id == kind_id)
-    camera = library.cameras()[0]
-    nothing = Job("", Shop(camera=camera.id), (), cards=Cards(cameras=(camera,)))
-    made, _ = build_begun(nothing, kind, kind.name, sizes_of(kind, kind.size_m), kind.scale, datetime.min, shelf)
-    whole = Silhouette(made.builds[0], {}).whole
-    whole.setFillRule(Qt.FillRule.WindingFill)
-    return whole.simplified()
 
 
 def with_article(name: str) -> str:
@@ -51,6 +32,8 @@ class Beginning:
         self.scale = self.kind.scale
         self.said: set[str] = set()
         """What somebody has decided: a side, the scale, the name."""
+        self.struck: frozenset[str] = frozenset()
+        """Names of the pieces that its kind would bring, and that it has not."""
 
     @property
     def kind(self) -> KindCard:
@@ -59,11 +42,15 @@ class Beginning:
 
     def choose(self, at: int) -> None:
         """It is of another kind; what was decided stays."""
-        self.at = at % len(self.kinds)
+        self.at, self.struck = at % len(self.kinds), frozenset()
         if not self.said & set(SIDES):
             self.sizes = sizes_of(self.kind, self.kind.size_m)
         if "scale" not in self.said:
             self.scale = self.kind.scale
+
+    def strike(self, name: str) -> None:
+        """Strike a piece that the kind brings, or take it after all."""
+        self.struck ^= {name}
 
     def size(self, side: int, value: float) -> None:
         """It is so long, deep or high [m]; sides that nobody has said follow in proportion."""
@@ -149,7 +136,7 @@ class BeginView:
             ink.text(
                 area.left(), area.top() - 7 if word == "side" else max(area.top() - 7, 180.0), word, "note", "ink2"
             )
-        shape = QTransform.fromScale(*self._stretch()).map(_shape(now.kind.id))
+        shape = QTransform.fromScale(*self._stretch()).map(shape_of(now.kind.id, now.struck))
         painter.save()
         painter.translate(self.front.center().x(), self.ground)
         painter.setPen(ink.pen("ink2", 1.1))
@@ -205,10 +192,10 @@ class BeginView:
 
     def _kind(self, ink: Ink, index: int, kind: KindCard) -> None:
         area, here = self.kind_area(index), index == self.now.at
-        box = _shape(kind.id).boundingRect()
+        box = sign_of(kind.id).boundingRect()
         k = min((area.width() - 14) / box.width(), 54 / box.height())
         path = QTransform(k, 0, 0, k, area.center().x() - box.center().x() * k, area.top() + 62 - box.bottom() * k).map(
-            _shape(kind.id)
+            sign_of(kind.id)
         )
         ink.painter.fillPath(path, ink.theme.colour("ink2" if here else "edge"))
         ink.painter.setPen(ink.pen("ink" if here else "line", 1.2))
@@ -239,7 +226,27 @@ class BeginView:
             "label",
             weight=600,
         )
-        names = ", ".join(line.partition(":")[0] for line in self.now.kind.pieces)
-        y = ink.paragraph(x, y + 20, room, f"{names}; each with its usual steps.", "note", most=2)
-        ink.text(x, y + 10, "To be asked", "label", weight=600)
-        ink.paragraph(x, y + 30, room, "; ".join(self.now.kind.doubts) + ".", "note", most=2)
+        ink.text(self.width - 18, y, "press strikes one", "tick", "ink2", "right")
+        setting = Setting(ink.theme)
+        for name, area in self.brought(setting):
+            gone = name in self.now.struck
+            width = ink.text(area.x() + 4, area.y() + 17, name, "label", "ink2" if gone else "decide")
+            if gone:
+                ink.rule(area.x() + 2, area.y() + 12, area.x() + width + 6, area.y() + 12, "ink2", 1.5)
+            else:
+                ink.rule(area.x() + 4, area.y() + 22, area.x() + 4 + width, area.y() + 22, "decide", 1.2, "hidden")
+        y = self.foot() + 78
+        ink.text(x, y, "To be asked", "label", weight=600)
+        ink.paragraph(x, y + 18, room, "; ".join(self.now.kind.doubts) + ".", "note", most=2)
+
+    def brought(self, setting: Setting) -> list[tuple[str, QRectF]]:
+        """The pieces that the kind brings, and where each is struck or taken: two rows of them."""
+        found, x, y = [], 406.0, self.foot() + 14
+        for line in self.now.kind.pieces:
+            name = piece_name(line)
+            width = setting.width(name, "label") + 10
+            if x + width > self.width - 14 and x > 406:
+                x, y = 406.0, y + 25
+            found.append((name, QRectF(x, y, width, 25)))
+            x += width + 6
+        return found

@@ -55,7 +55,7 @@ class MadeBench(ElevationBench):
             self.beginning, self.beside = Beginning(self.acts.shelf), ""
         now = self.beginning
         return (self.desk.plan, self.desk.chosen, self.desk.piece_id, self.op_id, self.desk.facts,
-                (now.at, now.name, now.sizes, now.scale, tuple(now.said)) if now else None)  # fmt: skip
+                (now.at, now.name, now.sizes, now.scale, tuple(now.said), now.struck) if now else None)  # fmt: skip
 
     # ---------------------------------------------------------------------------------- geometry
     def ways_top(self) -> float:
@@ -451,6 +451,8 @@ class MadeBench(ElevationBench):
             ink.plate(x, y - 13, width + ink.width(f" {SIDES[side]}, real", "note") + 8, 16)
             ink.number(x, y, shown, "label", "decide")
             ink.text(x + width + 4, y, f"{SIDES[side]}, real", "note", "ink2")
+        for _, at in self.section_ends(piece):
+            ink.lozenge(at.x(), at.y(), 8)
         ink.lozenge(box.center().x(), box.bottom(), 9, hollow=not piece.at_m[1])
         name = ink.width(piece.name, "label", 600)
         left = max(20.0, min(box.left() - name - 10, self.split() - name - 40))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -16,6 +17,7 @@ from homunculus.core.edits.pieces import real_size
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.job.forms import Sections
 from homunculus.core.quantities import parse
 
 Held = tuple[QPointF, tuple[float, float]]
@@ -69,9 +71,58 @@ class ElevationBench(BeginBench):
             self.spots.place_handle(
                 f"size:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), said, cursor, partial(self._wire_size, side)
             ).raise_()
+        for index, at in self.section_ends(piece):
+            said = f"section {index + 1} of the {piece.name}: pull its width and its height; arrows step the width"
+            self.spots.place_handle(f"section:{index}", QRectF(at.x() - 13, at.y() - 13, 26, 26), said, Qt.CursorShape.SizeAllCursor,
+                                    partial(self._wire_section, index)).raise_()  # fmt: skip
         foot = QRectF(box.center().x() - 20, box.bottom() - 14, 40, 28)
         said = f"foot of the {piece.name}, {self.desk.given(piece.at_m[1], 'length')} up, real"
         self.spots.place_handle("foot", foot, said, Qt.CursorShape.SizeVerCursor, self._wire_foot).raise_()
+
+    def section_ends(self, piece: Piece | None) -> list[tuple[int, QPointF]]:
+        """Where the measured sections of a piece are taken hold of: at their right ends, those that are far enough apart."""
+        if piece is None or not isinstance(piece.form, Sections):
+            return []
+        view, times = self.elevation(), piece.drawn_at * piece.enlarged
+        found: list[tuple[int, QPointF]] = []
+        last = math.inf
+        for index, cut in enumerate(piece.form.sections):
+            at = view.point(
+                piece.at_m[0] + cut.width_m / 2 * times,
+                piece.at_m[1] + (cut.at_m - piece.form.sections[0].at_m) * times,
+            )
+            if abs(last - at.y()) >= 18:
+                found.append((index, at))
+                last = at.y()
+        return found
+
+    def _wire_section(self, index: int, handle: Handle) -> None:
+        def pull(at: QPointF) -> None:
+            piece = self.piece()
+            if piece is None or not isinstance(piece.form, Sections):
+                return
+            view, step = self.elevation(), nice_step(40 / self.elevation().px)
+            middle = view.point(*piece.at_m)
+            wide = max(step, round(2 * (at.x() - middle.x()) / view.px / step) * step)
+            high = round((middle.y() - at.y()) / view.px / step) * step
+            self.acts.section(piece, index, wide, high)
+
+        def step(steps: int) -> None:
+            piece = self.piece()
+            if piece and isinstance(piece.form, Sections):
+                wide = piece.form.sections[index].width_m * piece.drawn_at * piece.enlarged
+                by = nice_step(wide)
+                self.acts.section(piece, index, max(by, round(wide / by + steps) * by))
+
+        handle.pressed.connect(self.desk.grasp)
+        handle.dragged.connect(pull)
+        handle.released.connect(self.desk.let_go)
+        handle.stepped.connect(step)
+        handle.typing.connect(lambda _first: self.type_line(self._chosen_id()))
+
+    def _chosen_id(self) -> str:
+        piece = self.piece()
+        return piece.id if piece else ""
 
     def type_line(self, piece_id: str) -> None:
         self.acts.choose(piece_id)
