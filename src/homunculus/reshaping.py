@@ -45,7 +45,7 @@ class Reshaper:
         return made
 
     def cut(self, mesh: Mesh, side: int, at: float) -> tuple[Half, Half]:
-        """The two halves of a ``mesh`` that is cut across a ``side`` (0 length, 1 depth, 2 height), ``at`` so many metres from its end.
+        """The two halves of a ``mesh`` that is cut across a ``side`` (0 length, 1 depth, 2 height), ``at`` so far [m] from its end.
 
         Raises
         ------

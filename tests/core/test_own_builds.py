@@ -100,8 +100,8 @@ def test_phrases_stand_in_any_order_and_a_comma_may_be_part_of_a_name():
                           "250 %, good 90 %, lost 7 %, drawn 1:4, box 1 × 1 × 1 m")  # fmt: skip
     assert (piece.name, piece.material, piece.copies, piece.wall_m) == ("left arm", "silicone-tin-soft", 2, 0.004)
     assert (piece.at_m, piece.enlarged, piece.good, piece.waste, piece.drawn_at) == ((-2, 15.4), 2.5, 0.9, 0.07, 4)
-    assert making == ("rigid", 0.03, 0.004)
-    assert typed("a: ball 1 m, jacketed").making == ("jacketed", None, None)
+    assert making[:3] == ("rigid", 0.03, 0.004)
+    assert typed("a: ball 1 m, jacketed").making[:3] == ("jacketed", None, None)
     assert typed("a: ball 1 m, printed").making.name == "printed"
     assert typed("a: ball 1 m, laminate, polyester resin and 450 g mat").piece.material == "laminate-polyester-mat"
 

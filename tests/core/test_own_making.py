@@ -11,14 +11,18 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus import demo, library
+from homunculus.core.cells.builds import read_build, show_build
 from homunculus.core.cells.steps import read_step, show_step
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
 from homunculus.core.form.mesh import mirrored, read_stl
 from homunculus.core.form.study import study_mesh
+from homunculus.core.job.build import Intercut, Move, Water
+from homunculus.core.job.counts import Wanted
 from homunculus.core.job.forms import Box, Cylinder, Displaced, Mesh, Section, Sections, Sphere
-from homunculus.core.job.operations import Hands, Pour, Wait
+from homunculus.core.job.moulds import Additive, Mix
+from homunculus.core.job.operations import After, Hands, Layer, Pour, Wait
 from homunculus.core.making.cannot import cannot
 from homunculus.core.plan.coverage import coverage
 from homunculus.core.session import Session
@@ -156,11 +160,41 @@ def test_a_step_typed_over_itself_is_the_same_whatever_the_units(system, op, sha
 def test_a_step_typed_over_keeps_what_no_line_says_and_takes_what_it_says():
     session = session_of("build prop: Anchor", "way anchor/hero: jacketed", "way anchor/hero: jacketed")
     route = {op.id: op for op in session.job.builds[0].pieces[0].route}
-    assert show_step(route["jacket-1"], CARDS) == "jacket, first half: lay up, hands 1 h and 3 h a m², mould maker"
-    session.do("step anchor/hero/turn: flip it: hands 2 h, a mould, two people")
+    assert show_step(route["jacket-1"], CARDS) == (
+        'jacket, first half: lay up, hands 1 h and 3 h a m², release "wax and film, the wall and its flange too", mould maker'
+    )
+    session.do(
+        'step anchor/hero/turn: flip it: hands 2 h, a mould, two people, caution "two lift, nobody alone", caution gloves, takes hoist, after clay-blanket'
+    )
     turned = next(op for op in session.job.builds[0].pieces[0].route if op.id == "turn")
-    assert turned == replace(route["turn"], name="flip it", work_s=7200.0, skill="two people")
-    assert turned.cautions == route["turn"].cautions != ()
+    assert turned == replace(route["turn"], name="flip it", work_s=7200.0, skill="two people", cautions=("two lift, nobody alone", "gloves"),
+                             takes=("hoist",), after=(After("clay-blanket"),))  # fmt: skip
+    line = show_step(turned, CARDS)
+    session.do(f"step anchor/hero/turn: {line.replace(', caution gloves', '')}")
+    assert next(op for op in session.job.builds[0].pieces[0].route if op.id == "turn").cautions == (
+        "two lift, nobody alone",
+    )
+    session.do(
+        "step anchor/hero: skin: layer slip latex 0.3 mm, sprayed, every 2 h, lost 10 %, onto plywood, shows likeness, held by design, a good piece"
+    )
+    skin = next(op for op in session.job.builds[0].pieces[0].route if op.id == "skin")
+    assert (skin.between_s, skin.waste, skin.onto, skin.shows, skin.held_by) == (
+        7200.0,
+        0.1,
+        "board-ply",
+        ("likeness",),
+        ("design",),
+    )
+    mix = Layer(
+        "m",
+        material="latex-slush",
+        thickness_m=0.001,
+        mixes=(Mix(additives=(Additive("pigment", 0.02),)),),
+        after=(After("a", 60.0),),
+    )
+    assert read_step("m: layer slip latex 2 mm", "m", CARDS, before=mix) == replace(mix, thickness_m=0.002), (
+        "what no line says stays"
+    )
     session.do("step anchor/hero/rubber-1: rubber, first half: wait 2 h, a mould")
     assert isinstance(next(op for op in session.job.builds[0].pieces[0].route if op.id == "rubber-1"), Wait)
     session.do("step anchor/hero: core: pour core, 2 shares")
@@ -171,7 +205,8 @@ def test_a_step_typed_over_keeps_what_no_line_says_and_takes_what_it_says():
     assert session.job.builds[0].assembly == (Hands("rig", "rig", loop="figure", work_s=50400.0, skill="rigger"),)
     for line, said in (("step anchor/hero/none: x: hands 1 h", "no step"), ("step anchor/hero: x: wait 1 h, hands 2 h", "has not"),
                        ("step anchor/hero: x: lay in moon", "no piece"), ("step anchor/hero: x: cast iron", "not understood"),
-                       ("step anchor/hero: x: draw cheese 1 mm", "no material"), ("step anchor/hero: x: hands 1 h, hands 2 h", "anew")):  # fmt: skip
+                       ("step anchor/hero: x: draw cheese 1 mm", "no material"), ("step anchor/hero: x: hands 1 h, hands 2 h", "anew"),
+                       ("step anchor/hero: x: hands 1 h, after nothing", "no such step"), ("step anchor/hero: x: hands 1 h, shows colour", "no signature")):  # fmt: skip
         with pytest.raises(UserError, match=said):
             session.do(line)
 
@@ -277,3 +312,75 @@ def test_the_halves_of_a_piece_stand_where_they_stood_and_shots_need_both(folder
     with pytest.raises(UserError, match="not at hand"):
         Session(opened.job, shelf=SHELF).do("mirror lighthouse/gallery")
     opened.close()
+
+
+def test_a_line_says_of_what_a_mould_is_poured_and_what_its_laminate_is():
+    session = session_of(
+        "build prop: Anchor",
+        "piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, block 15 mm of urethane rubber 40",
+    )
+    mould = session.job.builds[0].pieces[0].mould
+    assert (mould.rubber, mould.wall_m) == ("urethane-rubber-40", 0.015)
+    assert "urethane-rubber-40" in {card.id for card in session.job.cards.materials}
+    session.do("piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, block 12 mm")
+    assert session.job.builds[0].pieces[0].mould.rubber == "urethane-rubber-40", (
+        "what is not said stays, as with another way"
+    )
+    session.do(
+        "piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, jacketed of tin-cure silicone soft in laminate"
+    )
+    assert session.job.builds[0].pieces[0].mould.rubber == "silicone-tin-soft"
+    for words, said in (
+        ("block 12 mm in laminate", "no laminate"),
+        ("block of cheese", "no material"),
+        ("rigid 3 m", "beyond"),
+    ):
+        with pytest.raises(UserError, match=said):
+            session.do(f"piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, {words}")
+
+
+# ------------------------------------------------------------------------------------ a build in one line
+def builds_of_all_kinds(demo_document):
+    return [
+        *demo_document.job.builds,
+        *session_of("build prop: A, 1 m", "build set-cut-out: B, 9 m, 1:30", "tie a to b at 50 %").job.builds,
+    ]
+
+
+@pytest.mark.parametrize("system", ["metric", "imperial"])
+def test_a_build_typed_over_itself_is_the_same_whatever_the_units(demo_document, system):
+    for build in builds_of_all_kinds(demo_document):
+        assert read_build(show_build(build, system), build, system) == build
+
+
+@given(
+    st.floats(0.01, 999),
+    st.floats(0, 50),
+    st.floats(0.001, 90),
+    st.integers(1, 50),
+    st.integers(0, 30),
+    st.floats(0, 1e6),
+)
+@settings(max_examples=80, deadline=None)
+def test_what_a_build_must_do_is_read_as_it_is_written(scale, stands, wave, crew, spare, budget):
+    build = session_of("build prop: A").job.builds[0]
+    build = replace(build, scale=scale, stands_m=stands, water=Water(wave), crew=crew, wanted=Wanted(hero=0, spare=spare), rubber_budget=budget,
+                    moves=(Move("bow", 6.0, ("2", "5")), Move("stern", 2.5)), intercut=Intercut("wheel", 1.2, 0.1), bought_parts=True, called="that thing")  # fmt: skip
+    assert read_build(show_build(build), replace(build, name="other")) == build
+
+
+def test_a_build_is_described_by_a_line_and_refused_with_a_reason(demo_document):
+    session = Session(demo_document.job, shelf=SHELF)
+    session.do(
+        "describe saltbust: Salt bust: 1:2, from 2026-02-20 10:30, 6 hero, crew 2, wave 1 m, tide moves 2 m/s in 2"
+    )
+    bust = session.job.build("saltbust")
+    assert (bust.scale, bust.starts.isoformat(), bust.wanted.hero, bust.crew) == (2.0, "2026-02-20T10:30:00", 6, 2)
+    assert (bust.rubber_budget, bust.called) == (None, "the salt bust"), (
+        "what a line leaves out is as if nobody had said it"
+    )
+    assert bust.pieces == demo_document.job.build("saltbust").pieces
+    for words, said in (("Salt bust: 1:2, 1:3", "anew"), ("Salt bust: tall", "not understood"), ("Salt bust: from soon", "no day"), ("Salt bust: 1:9000", "beyond"),
+                        (": 1:2", "no name"), ("Salt bust: x moves 2 m/s in 99", "none"), ("Salt bust: wave 900000 km", "beyond"), ("Salt bust: crew 0", "beyond")):  # fmt: skip
+        with pytest.raises(UserError, match=said):
+            session.do(f"describe saltbust: {words}")

@@ -15,6 +15,7 @@ Before the colon its name, then phrases parted by commas, in any order:
 | `hollow 4 mm`, `solid` | its wall as built |
 | `casting resin fast` | what it is made of: words of a card's name |
 | `jacketed 10 mm`, `block 15 mm`, `rigid 30 mm gap 4 mm`, `laminated 0.5 mm gap 8 mm` | how it is moulded, with the thickness of what is poured |
+| `jacketed 10 mm of urethane rubber 40`, `… in laminate` | of what the mould is poured, and what its laminate is; where nobody says, as it was or as usual |
 | `by hand`, `carved`, `printed`, `vacuum-formed`, `bought` | how else it comes to be: the name of a way without a mould |
 | `250 %` | larger than the rest of the build, as an insert is |
 | `2 a figure`, `1 in all` | how many of it one figure has, or how many there are whatever the figures |
@@ -66,6 +67,10 @@ class Making(NamedTuple):
     """Thickness of what is poured; none where none is said."""
     gap_m: float | None = None
     """To a core."""
+    poured: str = ""
+    """The card of what the mould is poured of; empty where the line does not say."""
+    laminate: str = ""
+    """The card of its laminate; empty where the line does not say."""
 
 
 class Typed(NamedTuple):
@@ -104,7 +109,7 @@ def _phrases(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, 
         alone = card is not None and sum(set(words) == set(_words(c.name)) for c in cards) == 1
         yield "material", " ".join(words) if alone else piece.material
     if piece.mould:
-        yield "making", show_mould(piece.mould, system)
+        yield "making", show_mould(piece.mould, system) + _unusual(piece.mould, shelf)
     elif way := way_of(piece, shelf.ways):
         yield "making", way.name
     if piece.enlarged != 1.0:
@@ -131,6 +136,19 @@ def show_mould(mould: Mould, system: System = "metric") -> str:
     size = _sizer(system)
     gap = getattr(mould, "gap_m", 0.0)
     return f"{name_of(mould)} {size(mould.layer_m)}" + (f" gap {size(gap)}" if gap else "")
+
+
+def _unusual(mould: Mould, shelf: Shelf) -> str:
+    """What a mould is made of, where that is not what its usual way takes."""
+    usual = next((way.mould for way in shelf.ways if type(way.mould) is type(mould)), None)
+    said = ""
+    for field, word in ((_BY_NAME[name_of(mould)].poured, "of"), ("laminate", "in")):
+        card = getattr(mould, field, "")
+        if card and card != getattr(usual, field, ""):
+            name = next((" ".join(_words(c.name)) for c in shelf.materials if c.id == card), card)
+            alone = sum(set(_words(name)) == set(_words(c.name)) for c in shelf.materials) == 1
+            said += f" {word} {name if alone else card}"
+    return said
 
 
 def _sizer(system: System) -> Callable[[float], str]:
@@ -253,7 +271,9 @@ def _as_it_was(piece: Piece, key: str, shelf: Shelf) -> Any:
 
 def _making(piece: Piece, shelf: Shelf) -> Making:
     if piece.mould:
-        return Making(name_of(piece.mould), piece.mould.layer_m, getattr(piece.mould, "gap_m", None))
+        mould = piece.mould
+        gap, laminate = getattr(mould, "gap_m", None), getattr(mould, "laminate", "")
+        return Making(name_of(mould), mould.layer_m, gap, mould.poured, laminate)
     way = way_of(piece, shelf.ways)
     return Making(way.name if way else "")
 
@@ -335,7 +355,7 @@ def _phrase(words: str, before: Piece | None, shelf: Shelf, system: System) -> t
     if words.endswith("%") and first[:1].isdigit():
         return "enlarged", _bounded("enlarged", round(parse(words, "share"), 12), words)
     if first in _BY_NAME:
-        return "making", _mould_typed(first, rest, words, system)
+        return "making", _mould_typed(first, rest, words, shelf.materials, system)
     if any(way.mould is None and way.name == words.casefold() for way in shelf.ways):
         return "making", Making(words.casefold())
     return "material", find_material(words, shelf.materials).id
@@ -345,7 +365,9 @@ _COUNTED = {"spare": "spares", "test": "tests"}
 _BY_NAME: dict[str, Construction] = {str(one.mould.__struct_config__.tag): one for one in CONSTRUCTIONS}
 
 
-def _mould_typed(first: str, rest: str, words: str, system: System) -> Making:
+def _mould_typed(first: str, rest: str, words: str, cards: tuple[MaterialCard, ...], system: System) -> Making:
+    rest, said_in, laminate = rest.partition(" in ") if not rest.startswith("in ") else ("", "in", rest[3:])
+    rest, said_of, poured = rest.partition("of ") if rest.startswith("of ") else rest.partition(" of ")
     thick, said_gap, gap = rest.partition("gap")
     made = _BY_NAME[first]
     type_of: type = made.mould
@@ -353,6 +375,8 @@ def _mould_typed(first: str, rest: str, words: str, system: System) -> Making:
         raise UserError(
             f"“{words}”: what is {first} has no gap to a core", remedy="Leave the gap out, or make it rigid"
         )
+    if said_in and "laminate" not in made.mould.__struct_fields__:
+        raise UserError(f"“{words}”: what is {first} has no laminate", remedy="Leave it out, or make it jacketed")
     layer = _length(thick, system) if thick.strip() else None
     inner = _length(gap, system) if said_gap else None
     for value, field in ((layer, made.thickness), (inner, "gap_m")):
@@ -364,7 +388,8 @@ def _mould_typed(first: str, rest: str, words: str, system: System) -> Making:
                 )
     if layer is not None and inner is None and "gap_m" in made.mould.__struct_fields__:
         inner = 0.0  # a thickness without a gap: solid
-    return Making(first, layer, inner)
+    found = (find_material(name, cards).id if said else "" for said, name in ((said_of, poured), (said_in, laminate)))
+    return Making(first, layer, inner, *found)
 
 
 def _said(metres: float) -> str:

@@ -14,9 +14,14 @@ Before the colon its name, then phrases parted by commas:
 | `lay in wire` | another piece is laid into the mould first |
 | `draw styrene sheet 2 mm`, `50 mm around` | a sheet drawn over the form, and how much of it stands around the foot |
 | `once`, `a mould`, `a casting`, `a good piece`, `a figure` | how often |
+| `every 2 h`, `lost 10 %` | from one coat to the next, where not until it has set; what is lost of a layer |
+| `takes spray booth`, `onto plywood` | what there is one of and it takes up; what its material touches beside what the route shows |
+| `release “wax, film”`, `caution “wear a mask”` | what keeps it from bonding; a caution beside it |
+| `shows likeness`, `held by design` | signatures given on what it leaves; those that hold it |
+| `after sculpt`, `after hull/plug` | what is done before it, where that is not the step before |
 | `sculptor` | whose hands: any other word |
 
-A line typed over an older one keeps what it cannot say: what the step waits for, its mixes, cautions, what it takes up.
+Words in quotes may hold commas. A line typed over an older one keeps what it cannot say: its mixes, how long may lie between two steps.
 """
 
 from __future__ import annotations
@@ -31,7 +36,21 @@ from homunculus.core.cells.pieces import find_material
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import MaterialCard
-from homunculus.core.job.operations import AnyOperation, Cast, Draw, Hands, How, Insert, Layer, LayUp, Loop, Pour, Wait
+from homunculus.core.job.counts import SIGN_OFFS, SignOffKind
+from homunculus.core.job.operations import (
+    After,
+    AnyOperation,
+    Cast,
+    Draw,
+    Hands,
+    How,
+    Insert,
+    Layer,
+    LayUp,
+    Loop,
+    Pour,
+    Wait,
+)
 from homunculus.core.quantities import NBSP, System, parse
 from homunculus.core.showing import show, show_number, trimmed
 
@@ -111,10 +130,35 @@ def _phrases(
     if worked and (isinstance(op, Hands) or any(getattr(op, f) for f in worked)):
         rates = [f"{size(getattr(op, f), 'duration')} {word}" for f, word in _RATES if getattr(op, f, 0.0)]
         yield " and ".join((f"hands {size(op.work_s, 'duration')}", *rates)), worked  # type: ignore[union-attr]
+    if isinstance(op, Layer):
+        if op.between_s is not None:
+            yield f"every {size(op.between_s, 'duration')}", ("between_s",)
+        if op.waste:
+            yield f"lost {show_number(op.waste * 100)} %", ("waste",)
+    if op.takes:
+        yield f"takes {_quoted(' and '.join(op.takes))}", ("takes",)
+    if op.onto:
+        yield f"onto {card(op.onto)}", ("onto",)
+    if op.release:
+        yield f"release {_quoted(op.release)}", ("release",)
+    for caution in op.cautions:
+        yield f"caution {_quoted(caution)}", ("cautions",)
+    if op.shows:
+        yield f"shows {' and '.join(op.shows)}", ("shows",)
+    if op.held_by:
+        yield f"held by {' and '.join(op.held_by)}", ("held_by",)
+    if op.after and not any(w.least_s or w.most_s is not None for w in op.after):
+        yield f"after {' and '.join(w.of for w in op.after)}", ("after",)
     if op.loop != type(op)("x").loop:
         yield _SAID_OFTEN[op.loop], ("loop",)
     if op.skill:
         yield op.skill, ("skill",)
+
+
+def _quoted(words: str) -> str:
+    """Words as a phrase holds them: in quotes where a comma would part them."""
+    plain = words.replace('"', "”")
+    return f'"{plain}"' if "," in plain or plain != " ".join(plain.split()) else plain
 
 
 # --------------------------------------------------------------------------------------------- reading
@@ -150,7 +194,7 @@ def read_step(
     """
     name, colon, rest = text.replace(NBSP, " ").partition(":")
     name = " ".join(name.split())
-    parts = [" ".join(part.split()) for part in re.split(r"(?<!\d),|,(?!\d)", rest) if part.strip()]
+    parts = _parts(rest)
     if not colon or not name or not parts:
         raise UserError(f"“{text.strip()[:60]}” says no step", remedy=HINT)
     shown = dict(_phrases(before, cards, pieces, system)) if before else {}
@@ -185,6 +229,16 @@ def read_step(
     return op
 
 
+def _parts(rest: str) -> list[str]:
+    """The phrases of a line: parted by commas that stand neither between quotes nor within a number."""
+    found = re.findall(r'(?:[“"][^"”]*["”]|(?<=\d),(?=\d)|[^,])+', rest)
+    return [" ".join(part.split()) for part in found if part.strip()]
+
+
+def _unquoted(words: str) -> str:
+    return words.strip().strip('"“”').strip()
+
+
 def _said(
     parts: list[str],
     shown: dict[str, tuple[str, ...]],
@@ -200,12 +254,16 @@ def _said(
         kind = next((k for k in _KINDS if words == k or words.startswith(k + " ")), "")
         if before is not None and words in shown and (not kind or isinstance(before, _KINDS[kind])):
             new = {field: getattr(before, field) for field in shown[words]}  # as it stood: rounding does not move it
+            if "cautions" in new:
+                new = {"cautions": (next(c for c in new["cautions"] if words == f"caution {_quoted(c)}"),)}
             made = _KINDS[kind] if kind else made
         elif kind and made is None:
             made = _KINDS[kind]
             new = _takes(kind, words[len(kind) :].strip(), words, cards, pieces, system)
         else:
-            new = _phrase(words, system)
+            new = _phrase(words, cards, system)
+        if "cautions" in new:  # each stands in a phrase of its own
+            said["cautions"] = (*said.get("cautions", ()), *new.pop("cautions"))
         if twice := set(new) & set(said):
             raise UserError(
                 f"“{words}” says anew what was said already", remedy=f"Take one away; {', '.join(sorted(twice))}"
@@ -214,7 +272,7 @@ def _said(
     return (made or (Hands if "work_s" in said else None)), said
 
 
-def _phrase(words: str, system: System) -> dict[str, Any]:
+def _phrase(words: str, cards: tuple[MaterialCard, ...], system: System) -> dict[str, Any]:
     """What a phrase says that is no kind of step."""
     if words in HOW_OFTEN:
         return {"loop": HOW_OFTEN[words]}
@@ -230,9 +288,52 @@ def _phrase(words: str, system: System) -> dict[str, Any]:
         return {"side": "casting"}
     if words.endswith(" around"):
         return {"margin_m": parse(words.removesuffix(" around"), "length", system)}
+    if tied := _tied(words, cards, system):
+        return tied
     if re.fullmatch(r"[^\d]+", words):
         return {"skill": words}
     raise UserError(f"“{words}” is not understood", remedy=HINT)
+
+
+def _tied(words: str, cards: tuple[MaterialCard, ...], system: System) -> dict[str, Any]:
+    """What a phrase says of a step's surroundings: what it takes up and touches, signatures, what goes before; nothing where it is none."""
+    first, _, rest = words.partition(" ")
+    rest = _unquoted(rest)
+    if first == "held" and rest.startswith("by "):
+        return {"held_by": _signatures(rest.removeprefix("by "), words)}
+    if not rest:
+        return {}
+    match first:
+        case "every":
+            return {"between_s": parse(rest, "duration", system)}
+        case "lost":
+            return {"waste": round(parse(rest, "share"), 12)}
+        case "takes":
+            return {"takes": tuple(one.strip() for one in rest.split(" and "))}
+        case "onto":
+            return {"onto": find_material(rest, cards).id}
+        case "release":
+            return {"release": rest}
+        case "caution":
+            return {"cautions": (rest,)}
+        case "shows":
+            return {"shows": _signatures(rest, words)}
+        case "after":
+            return {"after": tuple(_after(one.strip(), words) for one in rest.split(" and "))}
+    return {}
+
+
+def _signatures(rest: str, words: str) -> tuple[SignOffKind, ...]:
+    asked = [one.strip() for one in rest.split(" and ")]
+    if unknown := [one for one in asked if one not in SIGN_OFFS]:
+        raise UserError(f"“{words}”: {unknown[0]} is no signature", remedy=f"There are {', '.join(SIGN_OFFS)}")
+    return tuple(kind for kind in SIGN_OFFS if kind in asked)
+
+
+def _after(name: str, words: str) -> After:
+    if not re.fullmatch(r"[^/\s]*(/[^/\s]+)?", name) or not name:
+        raise UserError(f"“{words}” names no step", remedy="Write after and a step's id, or a piece's: after hull/plug")
+    return After(name)
 
 
 def _work(words: str, system: System) -> dict[str, Any]:

@@ -23,6 +23,7 @@ class Block(Construction):
     mould = BlockMould
     surround = "box"
     matter = "rubber"
+    poured = "rubber"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = thickness = "wall_m"
     handles = ()

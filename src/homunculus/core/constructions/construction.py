@@ -62,6 +62,8 @@ class Construction(ABC):
     surround: Surround
     matter: str
     """What is poured, in a word: rubber, stone, gel coat."""
+    poured: str
+    """The field that names what is poured."""
     volume: FigureSpec
     """All that is poured."""
     mass: FigureSpec

@@ -23,6 +23,7 @@ class Jacketed(Construction):
     mould = JacketMould
     surround = "jacket"
     matter = "rubber"
+    poured = "rubber"
     volume, mass = specs.RUBBER_VOLUME, specs.RUBBER
     layer = thickness = "blanket_m"
     handles = ("flange_m", "layers", "keys")

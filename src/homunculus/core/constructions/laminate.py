@@ -23,6 +23,7 @@ class Laminated(Construction):
     mould = LaminateMould
     surround = "jacket"
     matter = "gel coat"
+    poured = "gel"
     volume, mass = specs.GEL_VOLUME, specs.GEL
     layer = thickness = "gel_m"
     handles = ("flange_m", "layers", "gap_m")

@@ -19,6 +19,7 @@ class Rigid(Construction):
     mould = RigidMould
     surround = "halves"
     matter = "stone"
+    poured = "stone"
     volume, mass = specs.STONE_VOLUME, specs.STONE
     layer = "gap_m"
     thickness = "wall_m"

@@ -7,6 +7,7 @@ from typing import Any
 
 from msgspec.structs import replace
 
+from homunculus.core.cells.builds import read_build, usual_name
 from homunculus.core.cells.pieces import read_piece
 from homunculus.core.edits.begun import as_begun
 from homunculus.core.edits.decisions import bounds, replace_build
@@ -16,6 +17,7 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.forms import Box, Cylinder, Form, Sphere
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import KindCard, Shelf
+from homunculus.core.quantities import System
 
 Sizes = tuple[float, float, float]
 """Length along the view, depth, height: real metres."""
@@ -93,7 +95,7 @@ def build_begun(
                         at_m=(_round(typed.piece.at_m[0] * times[0]), _round(typed.piece.at_m[1] * times[2])))  # fmt: skip
         pieces.append(made_as(piece, typed.making, shelf))
     build = Build(
-        new_id(name, (b.id for b in job.builds)), name, called_by(name), scale, starts, tuple(pieces), kind=kind.id
+        new_id(name, (b.id for b in job.builds)), name, usual_name(name), scale, starts, tuple(pieces), kind=kind.id
     )
     build = as_begun(build, frozenset({"scale"} if said_scale else ()))
     return checked(with_cards(replace(job, builds=(*job.builds, build)), build, shelf), job), build.id
@@ -104,10 +106,22 @@ def piece_name(line: str) -> str:
     return line.partition(":")[0].strip()
 
 
-def called_by(name: str) -> str:
-    """How a question names a build of that ``name`` while nobody says otherwise: “the barge”."""
-    words = name[:1].lower() + name[1:] if name[1:2].islower() else name
-    return words if words.casefold().startswith(("the ", "a ")) else f"the {words}"
+def build_typed(job: Job, build_id: str, text: str, system: System = "metric") -> Job:
+    """Return the ``job`` in which the build ``build_id`` is as a line of ``text`` has it, written in a ``system`` of units.
+
+    Raises
+    ------
+    UserError
+        When the line cannot be read, or it names a shot that is not there.
+    """
+    build = read_build(text, job.build(build_id), system)
+    shots = {shot.id for shot in job.shots}
+    for move in build.moves:
+        if unknown := next((shot for shot in move.shots if shot not in shots), None):
+            raise UserError(
+                f"{move.name} would move in shot {unknown}, and there is none", remedy="Name shots of the list"
+            )
+    return checked(replace_build(job, build), job)
 
 
 def _round(value: float) -> float:
@@ -140,7 +154,7 @@ def build_named(job: Job, build_id: str, name: str) -> Job:
     build, name = job.build(build_id), " ".join(name.split())
     if not name:
         raise UserError("It would have no name", remedy="Write one")
-    called = called_by(name) if build.called == called_by(build.name) else build.called
+    called = usual_name(name) if build.called == usual_name(build.name) else build.called
     return replace_build(job, replace(build, name=name, called=called))
 
 
@@ -157,7 +171,7 @@ def build_copied(job: Job, build_id: str) -> tuple[Job, str]:
     new = new_id(name, (b.id for b in job.builds))
     place = job.builds.index(build) + 1
     signoffs = tuple(replace(s, at=None) for s in build.signoffs)
-    copy = replace(build, id=new, name=name, called=called_by(name), frozen=None, signoffs=signoffs,
+    copy = replace(build, id=new, name=name, called=usual_name(name), frozen=None, signoffs=signoffs,
                    moves=tuple(replace(move, shots=()) for move in build.moves))  # fmt: skip
     return checked(replace(job, builds=(*job.builds[:place], copy, *job.builds[place:])), job), new
 

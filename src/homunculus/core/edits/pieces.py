@@ -20,7 +20,7 @@ from homunculus.core.job.build import Build, Piece, materials_of, piece_of
 from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Form, Sections
 from homunculus.core.job.job import Job
-from homunculus.core.job.moulds import Mould
+from homunculus.core.job.moulds import PLAIN, Mould
 from homunculus.core.job.operations import LOOPS, AnyOperation, Cast, Insert, LayUp, Pour
 from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.job.ways import Shelf, WayCard, way_of
@@ -131,6 +131,10 @@ def _sized(mould: Mould, making: Making) -> Mould:
         said[construction_of(mould).thickness] = making.layer_m
     if making.gap_m is not None:
         said["gap_m"] = making.gap_m
+    if making.poured and making.poured != mould.poured:
+        said |= {construction_of(mould).poured: making.poured, "mixes": PLAIN}  # pigment for rubber is none for stone
+    if making.laminate:
+        said["laminate"] = making.laminate
     return replace(mould, **said)
 
 
@@ -336,6 +340,19 @@ def piece_sized(job: Job, build_id: str, piece_id: str, side: int, real_m: float
     return checked(
         replace_build(job, replace_piece(build, replace(piece, form=stretched(piece.form, side, size)))), job
     )
+
+
+def section_ends(piece: Piece) -> tuple[tuple[float, float], ...]:
+    """Where the right ends of the measured sections of a ``piece`` lie in the side view [m, real]: along, up; none where it has none."""
+    times, cuts = piece.drawn_at * piece.enlarged, piece.form.sections if isinstance(piece.form, Sections) else ()
+    foot = cuts[0].at_m if cuts else 0.0
+    return tuple((piece.at_m[0] + c.width_m / 2 * times, piece.at_m[1] + (c.at_m - foot) * times) for c in cuts)
+
+
+def section_width(piece: Piece, index: int) -> float:
+    """Width of the measured section ``index`` of a ``piece`` at full size [m]; nought where there is none."""
+    cuts = piece.form.sections if isinstance(piece.form, Sections) else ()
+    return cuts[index].width_m * piece.drawn_at * piece.enlarged if index < len(cuts) else 0.0
 
 
 def section_pulled(job: Job, build_id: str, piece_id: str, index: int, width: float | None, at: float | None) -> Job:

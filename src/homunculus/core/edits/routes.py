@@ -68,6 +68,14 @@ def step_typed(
     name = text.partition(":")[0]
     others = tuple((p.id, p.name) for p in build.pieces if p.id != piece_id)
     op = read_step(text, op_id or new_id(name, (o.id for o in route)), shelf.materials, system, before, others)
+    known = {(p.id, o.id) for p in build.pieces for o in p.route} | {("", o.id) for o in build.assembly}
+    for wait in op.after:
+        owner, _, name = wait.of.rpartition("/") if "/" in wait.of else (piece_id, "", wait.of)
+        if (owner, name) not in known:
+            steps = ", ".join(o.id for o in route) or "none yet"
+            raise UserError(
+                f"{op.called} would wait for “{wait.of}”, and there is no such step", remedy=f"There are {steps}"
+            )
     if before is not None:
         return _put(job, build, piece_id, tuple(op if o is before else o for o in route), shelf)
     if not piece_id and op.loop == "once":

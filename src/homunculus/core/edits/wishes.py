@@ -16,6 +16,7 @@
     split barge/hull at 3 m up
     give barge/hull to ferry
     rename barge: Old barge
+    describe barge: Barge: 1:8, from 2026-03-02, wave 1.5 m, budget 300, 2 hero
     tie gulls to barge
     tie crab to barge at 250 %
     untie gulls
@@ -37,7 +38,15 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.pieces import Making, name_of, read_lengths
 from homunculus.core.edits.begun import accepted, brought
-from homunculus.core.edits.builds import build_begun, build_copied, build_named, build_put_away, build_removed, sizes_of
+from homunculus.core.edits.builds import (
+    build_begun,
+    build_copied,
+    build_named,
+    build_put_away,
+    build_removed,
+    build_typed,
+    sizes_of,
+)
 from homunculus.core.edits.pieces import (
     checked,
     made_as,
@@ -75,6 +84,7 @@ VERBS = (
     "put",
     "bring",
     "accept",
+    "describe",
 )
 BEGINS = time(9)
 """At which hour work begins where a day alone is said."""
@@ -173,6 +183,9 @@ def do_wish(
             if piece:
                 return f"{piece_of(build, piece).name} deleted", piece_removed(job, build.id, piece)
             return f"{build.name} deleted", build_removed(job, build.id)
+        case "describe":
+            build = found(job, whose)[0]
+            return f"{build.name} described", build_typed(job, build.id, words, system)
         case "put" | "bring":
             return _put_away(job, verb, rest)
         case "accept":

@@ -180,6 +180,12 @@ class Acts:
         """The chosen build has another name; raises what cannot be."""
         self.desk.edit("a build renamed", builds.build_named(self.desk.job, self.desk.chosen, name))
 
+    def described(self, text: str) -> bool:
+        """The chosen build is as a line has it."""
+        desk = self.desk
+        name = text.partition(":")[0].strip() or "a build"
+        return self.try_to(f"{name} described", lambda: builds.build_typed(desk.job, desk.chosen, text, desk.system))
+
     def tied(self, words: str) -> None:
         """The chosen build takes its scale from another: “ferry”, “ferry at 250 %”; “its own” unties it. Raises what cannot be."""
         name = self.desk.chosen

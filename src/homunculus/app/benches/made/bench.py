@@ -18,6 +18,8 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.cells.builds import HINT as BUILD_HINT
+from homunculus.core.cells.builds import show_build
 from homunculus.core.cells.pieces import HINT, show_piece
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.pieces import real_size
@@ -84,6 +86,10 @@ class MadeBench(ElevationBench):
             y += high
         return found
 
+    def build_area(self) -> QRectF:
+        """Where it is said what the build must do."""
+        return QRectF(self.split() - 250, 48, 236, 44)
+
     def else_area(self) -> QRectF:
         """Where one more piece is typed."""
         rows = self.rows()
@@ -106,6 +112,8 @@ class MadeBench(ElevationBench):
         hands = self.desk.build_plan.find(specs.HANDS)
         if hands:
             self.figure_spot(hands, self.headline_area(0))
+        line = show_build(self.desk.build, self.desk.system)
+        self.spots.place("build-line", self.build_area(), f"{line}: type it anew, F2", self.type_build)
         self.form_spots(piece)
         for one, area in self.rows():
             line = show_piece(one, self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system)
@@ -255,6 +263,14 @@ class MadeBench(ElevationBench):
             f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{half} up"
         )
 
+    def type_build(self) -> None:
+        """Type what the chosen build must do: its scale, from when, how many, water, moves."""
+        spot = self.spots.find("build-line")
+        if spot:
+            self.desk.said.emit(BUILD_HINT)
+            line = show_build(self.desk.build, self.desk.system)
+            self.wide(f"the line of {self.desk.build.name}", spot, line, self.acts.described)
+
     def rename_build(self) -> None:
         """Ask for another name of the chosen build."""
         if self.desk.chosen:
@@ -322,6 +338,12 @@ class MadeBench(ElevationBench):
             return [Can("Type its line", "Enter", lambda: self.type_step(name)), Can("Done before", "Alt+←", lambda: self.acts.step_moved(owner, op, -1)),
                     Can("Done after", "Alt+→", lambda: self.acts.step_moved(owner, op, 1)), Can("Take this step out", "Delete", lambda: self.acts.step_deleted(owner, op)),
                     Can("One more step", "+", self.add_step), Can("One more step with all pieces together", "", self.add_figure_step)]  # fmt: skip
+        if kind == "build-line":
+            return [
+                Can("Type its line", "F2", self.type_build),
+                Can("Its scale from another", "", self.tie_build),
+                Can("Let all its beginnings stand", "", self.accept_all),
+            ]
         if kind in ("line", "piece"):
             self.acts.choose(name)
         if kind in ("line", "piece", "size", "foot"):
@@ -354,6 +376,8 @@ class MadeBench(ElevationBench):
                 spot.setFocus()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.type_piece()
+        elif key == Qt.Key.Key_F2:
+            self.type_build()
         elif key == Qt.Key.Key_Insert:
             self.add_piece()
         elif key == Qt.Key.Key_Delete:
@@ -395,6 +419,7 @@ class MadeBench(ElevationBench):
             "bench_question",
         )
         self._headline(ink)
+        self._must(ink)
         if build := self.desk.build if self.desk.build.follows else None:
             times = f" at {self.desk.given(build.follows_at, 'share')}" if build.follows_at != 1 else ""
             ink.text(18, 108, f"Its scale is that of {self.desk.job.build(build.follows).name}{times}.", "note", "ink2")
@@ -432,6 +457,16 @@ class MadeBench(ElevationBench):
             count = len(self.desk.build.pieces)
             ink.text(18 + width + 14, 70, "of hands,", "note", "ink2")
             ink.text(18 + width + 14, 87, f"all {count} pieces" if count != 1 else "its one piece", "note", "ink2")
+
+    def _must(self, ink: Ink) -> None:
+        """What the build must do, as its line says it, in two lines."""
+        area = self.build_area()
+        words = show_build(self.desk.build, self.desk.system).partition(": ")[2]
+        for i, line in enumerate(ink.within(area.width() - 8, words, "note", 2)):
+            width = ink.text(area.left() + 4, area.top() + 20 + 17 * i, line, "note")
+            ink.rule(
+                area.left() + 4, area.top() + 24 + 17 * i, area.left() + 4 + width, area.top() + 24 + 17 * i, "hair", 1
+            )
 
     def _names(self, ink: Ink, view: Elevation, piece: Piece | None) -> None:
         if piece is None:

@@ -13,11 +13,10 @@ from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.cells.pieces import show_piece
-from homunculus.core.edits.pieces import real_size
+from homunculus.core.edits.pieces import real_size, section_ends, section_width
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
-from homunculus.core.job.forms import Sections
 from homunculus.core.quantities import parse
 
 Held = tuple[QPointF, tuple[float, float]]
@@ -81,16 +80,13 @@ class ElevationBench(BeginBench):
 
     def section_ends(self, piece: Piece | None) -> list[tuple[int, QPointF]]:
         """Where the measured sections of a piece are taken hold of: at their right ends, those that are far enough apart."""
-        if piece is None or not isinstance(piece.form, Sections):
+        if piece is None or not (ends := section_ends(piece)):
             return []
-        view, times = self.elevation(), piece.drawn_at * piece.enlarged
+        view = self.elevation()
         found: list[tuple[int, QPointF]] = []
         last = math.inf
-        for index, cut in enumerate(piece.form.sections):
-            at = view.point(
-                piece.at_m[0] + cut.width_m / 2 * times,
-                piece.at_m[1] + (cut.at_m - piece.form.sections[0].at_m) * times,
-            )
+        for index, end in enumerate(ends):
+            at = view.point(*end)
             if abs(last - at.y()) >= 18:
                 found.append((index, at))
                 last = at.y()
@@ -99,7 +95,7 @@ class ElevationBench(BeginBench):
     def _wire_section(self, index: int, handle: Handle) -> None:
         def pull(at: QPointF) -> None:
             piece = self.piece()
-            if piece is None or not isinstance(piece.form, Sections):
+            if piece is None:
                 return
             view, step = self.elevation(), nice_step(40 / self.elevation().px)
             middle = view.point(*piece.at_m)
@@ -109,8 +105,7 @@ class ElevationBench(BeginBench):
 
         def step(steps: int) -> None:
             piece = self.piece()
-            if piece and isinstance(piece.form, Sections):
-                wide = piece.form.sections[index].width_m * piece.drawn_at * piece.enlarged
+            if piece and (wide := section_width(piece, index)):
                 by = nice_step(wide)
                 self.acts.section(piece, index, max(by, round(wide / by + steps) * by))
 
