@@ -11,6 +11,7 @@ import pytest
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import QApplication, QWidget
 
+from homunculus.app.files import ask_for_folder, ask_to_read, ask_to_write
 from homunculus.app.start import catch_the_unexpected
 from homunculus.app.start_page import StartPage
 from homunculus.app.theme import load_themes
@@ -187,3 +188,35 @@ def test_without_a_folder_the_program_asks_which_job_once_there_is_one(folder, m
     assert main([]) == 0
     assert main(["start", "--new"]) == 0
     assert asked == ["the-drowned-lamp", ("start", {"new": False}), ("start", {"new": True})]
+
+
+def test_questions_for_files_begin_where_the_last_of_their_kind_was(window, tmp_path, monkeypatch):
+    from PySide6.QtWidgets import QFileDialog
+
+    begun = []
+    there = tmp_path / "scans"
+    there.mkdir()
+
+    def read(_parent, _title, folder, _filters):
+        begun.append(folder)
+        return str(there / "x.stl"), ""
+
+    monkeypatch.setattr(QFileDialog, "getOpenFileName", read)
+    assert ask_to_read(window, "a mesh", "mesh", "*") == there / "x.stl"
+    ask_to_read(window, "a picture", "picture", "*")
+    ask_to_read(window, "a mesh", "mesh", "*")
+    assert begun == ["", "", str(there)], "each kind has a folder of its own"
+    monkeypatch.setattr(
+        QFileDialog,
+        "getSaveFileName",
+        lambda _p, _t, name, _f: (begun.append(name), (str(there / "log.csv"), "CSV"))[1],
+    )
+    assert ask_to_write(window, "the log", "log", "log.csv", "CSV") == (there / "log.csv", "CSV")
+    ask_to_write(window, "the log", "log", "log.csv", "CSV")
+    assert begun[-2:] == ["log.csv", str(there / "log.csv")]
+    there.rename(tmp_path / "gone")
+    ask_to_read(window, "a mesh", "mesh", "*")
+    assert begun[-1] == "", "a folder that is gone is not asked for"
+    monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda _p, _t, folder: (begun.append(folder), "")[1])
+    assert ask_for_folder(window, "a job", "job", "/usual") is None
+    assert begun[-1] == "/usual"

@@ -15,6 +15,7 @@ from homunculus.app.drawing.kinds import sign_of
 from homunculus.app.drawing.silhouette import Silhouette
 from homunculus.app.drawing.spot import Spots
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.files import ask_for_folder
 from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
@@ -119,13 +120,9 @@ class StartPage(QWidget):
 
     def choose(self) -> None:
         """Ask for a job folder."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name = QFileDialog.getExistingDirectory(
-            self, "Open a job folder", str(self.jobs[0].path.parent) if self.jobs else ""
-        )
-        if name:
-            self.chosen.emit(Path(name))
+        usual = str(self.jobs[0].path.parent) if self.jobs else ""
+        if path := ask_for_folder(self, "Open a job folder", "job", usual):
+            self.chosen.emit(path)
 
     def write(self, field: str) -> None:
         """Type what a line of the sheet says; units turn over at a press."""

@@ -16,6 +16,7 @@ from homunculus.app.breakdown import Breakdown
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.empty import What
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.job.shots import Shot
@@ -138,11 +139,9 @@ class ShotPageBench(JobBench):
 
     def choose_picture(self) -> None:
         """Ask for a picture."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", offered("Pictures", "picture"))
-        if name:
-            self.attach(Path(name))
+        path = ask_to_read(self, "A picture", "picture", offered("Pictures", "picture"))
+        if path:
+            self.attach(path)
 
     def photo(self, name: str) -> QPixmap:
         """A picture of the job folder; null when it is no longer there."""

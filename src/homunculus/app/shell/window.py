@@ -15,6 +15,7 @@ from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.spot import Spot
+from homunculus.app.files import ask_for_folder
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
@@ -194,19 +195,15 @@ class Window(QMainWindow):
 
     def choose_job(self) -> None:
         """Ask for a job folder and open it in a window of its own."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name = QFileDialog.getExistingDirectory(self, "Open a job folder")
-        if name:
-            self.notice.say(open_another(Path(name)))
+        path = ask_for_folder(self, "Open a job folder", "job", str(self.desk.folder.path.parent))
+        if path:
+            self.notice.say(open_another(path))
 
     def choose_folder(self) -> None:
         """Ask for an empty folder and go on working there."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name = QFileDialog.getExistingDirectory(self, "An empty folder to go on in")
-        if name:
-            self.desk.move_to(Path(name))
+        path = ask_for_folder(self, "An empty folder to go on in", "job", str(self.desk.folder.path.parent))
+        if path:
+            self.desk.move_to(path)
             self._told = False
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:

@@ -141,6 +141,8 @@ def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
         key = (
             f"cast_waste:{piece.id}" if decision.path[1] == "waste" else decision.key
         )  # a mould has a waste of its own
+        if decision.path[1] == "copies" and piece.in_all:
+            decision = replace(decision, label=f"{piece.name}, in all")
         yield replace(decision, key=key)
     for i, variant in enumerate(piece.variants):
         yield from _shared(

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from pathlib import Path
 from typing import Literal
 
 from PySide6.QtCore import QRectF, Qt
@@ -15,6 +14,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
+from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.needs import HINT
 from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words, cell_worth
@@ -162,25 +162,19 @@ class BreakdownBench(JobBench):
 
     def choose_list(self, what: Literal["shots", "cut"]) -> None:
         """Ask for a list of shots or an edit list, and take it in."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
         kinds = offered("Lists of shots", "shots") if what == "shots" else offered("Edit lists", "cut")
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Take in shots", "", f"{kinds};;{offered('All of them', 'shots', 'cut')}"
+        path, files = (
+            ask_to_read(self, "Take in shots", "shots", f"{kinds};;{offered('All of them', 'shots', 'cut')}"),
+            self.breakdown.files,
         )
-        if name:
-            path, files = Path(name), self.breakdown.files
+        if path:
             (files.read_cut if path.suffix.lower() in endings("cut") else files.read_table)(path)
 
     def choose_target(self) -> None:
         """Ask where to write the shots; the ending decides what is written."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, kind = QFileDialog.getSaveFileName(
-            self, "Write the shots", "shots.xlsx", offered_to_write("shots", "cut")
-        )
-        if name:
-            path = Path(name)
+        asked = ask_to_write(self, "Write the shots", "shots", "shots.xlsx", offered_to_write("shots", "cut"))
+        if asked:
+            path, kind = asked
             self.breakdown.files.write(path if path.suffix else path.with_suffix(kind.partition("*")[2].rstrip(")")))
 
     def can_row(self, _rows: str, shot: Shot, column: str) -> list[Can]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from datetime import datetime, timedelta
-from pathlib import Path
 
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -17,6 +16,7 @@ from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.files import ask_to_read
 from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.clock import book_c
@@ -276,11 +276,9 @@ class CureBench(PourBench):
 
     def choose_csv(self) -> None:
         """Ask for a logger's file and take its temperatures into the log."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "A logger's temperatures", "", offered("CSV", "temperatures"))
-        if name:
-            take_in_temperatures(self.desk, Path(name))
+        path = ask_to_read(self, "A logger's temperatures", "temperatures", offered("CSV", "temperatures"))
+        if path:
+            take_in_temperatures(self.desk, path)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

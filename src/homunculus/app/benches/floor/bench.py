@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 from homunculus.app.benches.job_bench import ShotPageBench
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH, pdf_of
+from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import CheckLine, begin_again, happens_once, lines, say
@@ -144,18 +145,17 @@ class FloorBench(ShotPageBench):
 
     def choose_pdf(self) -> None:
         """Ask where to write the page of this shot, or of all shots, as PDF."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
         shot = self.breakdown.shot
         if shot is None:
             self.desk.said.emit("There is no shot to print a page of.")
             return
         every = "Pages of all shots (*.pdf)"
-        name, kind = QFileDialog.getSaveFileName(
-            self, "Write the page", f"shot-{shot.id}.pdf", f"Page of shot {shot.id} (*.pdf);;{every}"
+        asked = ask_to_write(
+            self, "Write the page", "page", f"shot-{shot.id}.pdf", f"Page of shot {shot.id} (*.pdf);;{every}"
         )
-        if name:
-            self.write_pdf(Path(name).with_suffix(".pdf"), self.breakdown.shots if kind == every else (shot,))
+        if asked:
+            path, kind = asked
+            self.write_pdf(path.with_suffix(".pdf"), self.breakdown.shots if kind == every else (shot,))
 
     def write_pdf(self, path: Path, shots: tuple[Shot, ...]) -> None:
         """Write the pages of ``shots`` as PDF, always in the colours for paper."""

@@ -19,6 +19,7 @@ from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.drawing.typing import Typed
+from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.log import LogEvent
@@ -283,11 +284,9 @@ class LogBench(Bench):
 
     def choose_picture(self, entry: LogEvent) -> None:
         """Ask for a picture and put it to an entry."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "A picture", "", offered("Pictures", "picture"))
-        if name:
-            self.attach(entry, Path(name))
+        path = ask_to_read(self, "A picture", "picture", offered("Pictures", "picture"))
+        if path:
+            self.attach(entry, path)
 
     def attach(self, entry: LogEvent, path: Path) -> None:
         """Put a picture to an entry."""
@@ -309,11 +308,9 @@ class LogBench(Bench):
 
     def choose_csv(self) -> None:
         """Ask where to write the log as CSV."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getSaveFileName(self, "Write the log", "log.csv", offered_to_write("log"))
-        if name:
-            self.write_csv(Path(name))
+        asked = ask_to_write(self, "Write the log", "log", "log.csv", offered_to_write("log"))
+        if asked:
+            self.write_csv(asked[0])
 
     def write_csv(self, path: Path) -> None:
         """Write all entries as CSV, those that no longer count too."""

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from pathlib import Path
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPainterPath
@@ -15,6 +14,7 @@ from homunculus.app.benches.mould.section_view import SectionView
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.turntable import Turntable
+from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.constructions.construction import Construction
@@ -219,12 +219,10 @@ class MouldBench(PieceBench):
 
     def choose_mesh(self) -> None:
         """Ask for a mesh file and take it in as the form of the drawn piece, where this bench is open, else of the build's first."""
-        from PySide6.QtWidgets import QFileDialog  # slow to load, seldom wanted
-
-        name, _ = QFileDialog.getOpenFileName(self, "Take in a mesh", "", offered("Meshes", "mesh"))
-        if name:
+        path = ask_to_read(self, "Take in a mesh", "mesh", offered("Meshes", "mesh"))
+        if path:
             piece = self.piece() if self.desk.station == "mould" else None
-            self.desk.meshes.take_in(Path(name), piece.id if piece else "")
+            self.desk.meshes.take_in(path, piece.id if piece else "")
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Brackets turn the plane by five degrees, whatever has the focus here."""
