@@ -20,7 +20,7 @@ from homunculus.app.keeper import Keeper
 from homunculus.app.meshes import Meshes
 from homunculus.app.runner import Runner
 from homunculus.app.theme import Theme
-from homunculus.core.edits.decisions import Decision, decide, decide_typed, find_decision, stepped
+from homunculus.core.edits.decisions import Decision, decide, decide_typed, decisions, find_decision, stepped
 from homunculus.core.edits.wishes import needs_files
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Station
@@ -82,6 +82,7 @@ class Desk(QObject):
         self.mix_index = 0  # the mix that the benches draw, where the piece has several
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
         self._status: Status | None = None
+        self._decided: tuple[Job, str, dict[str, Decision]] | None = None
         self._silhouettes = Silhouettes()
         self.gesture: object = None
         self._saved_at = -SAVE_AGAIN_MS / 1000
@@ -307,7 +308,15 @@ class Desk(QObject):
 
     def decision(self, key: str) -> Decision:
         """The decision of that key about the chosen build."""
-        return find_decision(self.job, self.chosen, key)
+        found = self.decisions().get(key)
+        return found if found is not None else find_decision(self.job, self.chosen, key)
+
+    def decisions(self) -> dict[str, Decision]:
+        """All that is decided about the chosen build, its cards and the shop, by key; listed once for a job."""
+        if self._decided is None or self._decided[0] is not self.job or self._decided[1] != self.chosen:
+            found = {d.key: d for d in reversed(decisions(self.job, self.chosen))} if self.chosen else {}
+            self._decided = (self.job, self.chosen, dict(reversed(found.items())))
+        return self._decided[2]
 
     def _step_name(self, decision: Decision, value: float) -> str:
         return f"{decision.label} {show(value, decision.kind, self.system)}"

@@ -4,7 +4,13 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from homunculus.core.edits.decisions import Decision, decisions_of_build, decisions_of_shop, replace_build
+from homunculus.core.edits.decisions import (
+    Decision,
+    decisions_but_of,
+    decisions_of_build,
+    decisions_of_shop,
+    replace_build,
+)
 from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 
@@ -24,10 +30,11 @@ def brought(build: Build, before: Build, said: frozenset[str] = frozenset()) -> 
 
     These are values of moulds and steps that were not there; what was ``said``, by its keys, is decided.
     """
-    known = {d.key for d in decisions_of_build(before)} | said
+    same = _unchanged(before, build)
+    known = {d.key for d in decisions_but_of(before, same)} | said
     new = (
         d.key
-        for d in decisions_of_build(build)
+        for d in decisions_but_of(build, same)
         if d.key not in known and (d.path[0] == "mould" or d.path[0].startswith("op:"))
     )
     return replace(build, begun=tuple(dict.fromkeys((*build.begun, *new))))
@@ -62,7 +69,8 @@ def still_begun(before: Job, after: Job) -> Job:
     for build in after.builds:
         old = known.get(build.id)
         if build.begun and old is not None and old is not build:
-            kept = _same(build.begun, decisions_of_build(old), decisions_of_build(build))
+            same = _unchanged(old, build)
+            kept = _same(build.begun, decisions_but_of(old, same), decisions_but_of(build, same), same)
             if kept != build.begun:
                 changed.append(replace(build, begun=kept))
     for build in changed:
@@ -70,6 +78,23 @@ def still_begun(before: Job, after: Job) -> Job:
     return after
 
 
-def _same(begun: tuple[str, ...], old: tuple[Decision, ...], new: tuple[Decision, ...]) -> tuple[str, ...]:
+def _unchanged(before: Build, after: Build) -> frozenset[str]:
+    """The pieces that are the same objects in both: nothing of them was decided."""
+    known = {id(piece) for piece in before.pieces}
+    return frozenset(piece.id for piece in after.pieces if id(piece) in known)
+
+
+def _same(
+    begun: tuple[str, ...],
+    old: tuple[Decision, ...],
+    new: tuple[Decision, ...],
+    unchanged: frozenset[str] = frozenset(),
+) -> tuple[str, ...]:
     was, now = {d.key: d.value for d in old}, {d.key: d.value for d in new}
-    return tuple(key for key in begun if key in now and was.get(key, now[key]) == now[key])
+
+    def stands(key: str) -> bool:
+        if key in now:
+            return was.get(key, now[key]) == now[key]
+        return ":" in key and key.rpartition(":")[2].partition("/")[0] in unchanged
+
+    return tuple(key for key in begun if stands(key))

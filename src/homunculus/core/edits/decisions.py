@@ -63,6 +63,11 @@ def decisions_of_build(build: Build) -> tuple[Decision, ...]:
     return tuple(_own_decisions(build))
 
 
+def decisions_but_of(build: Build, pieces: frozenset[str]) -> tuple[Decision, ...]:
+    """List what may be decided about a ``build`` itself, but for its ``pieces`` of these ids."""
+    return tuple(_own_decisions(build, pieces))
+
+
 def decisions_of_shop(shop: Shop) -> tuple[Decision, ...]:
     """List what may be decided about a ``shop``."""
     return tuple(_shop_decisions(shop))
@@ -105,11 +110,12 @@ def _marked(found: Iterator[Decision], begun: tuple[str, ...]) -> Iterator[Decis
     return (replace(d, begun=True) if d.key in marks else d for d in found) if marks else found
 
 
-def _own_decisions(build: Build) -> Iterator[Decision]:
+def _own_decisions(build: Build, but: frozenset[str] = frozenset()) -> Iterator[Decision]:
     yield from _of(build, _Place(build.id, "", "build"))
     yield from _of(build.wanted, _Place(build.id, "", "wanted", "wanted."))
     for piece in build.pieces:
-        yield from _about_piece(build, piece)
+        if piece.id not in but:
+            yield from _about_piece(build, piece)
     for op in build.assembly:
         yield from _about_operation(op, build.id, None)
 

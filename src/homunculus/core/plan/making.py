@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from itertools import groupby
 from typing import NamedTuple
 
@@ -46,7 +47,7 @@ class Stretch(NamedTuple):
     """Of all of them; none where there are no hands."""
 
 
-def steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
+def steps_of(job: Job, made: BuildPlan, piece: str, known: Iterable[Decision] | None = None) -> tuple[Step, ...]:
     """The steps of a piece, or of the assembly where none is named.
 
     Parameters
@@ -57,10 +58,14 @@ def steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
         The build's plan.
     piece
         Which piece, by its id.
+    known
+        What is decided about the build, where that is at hand already.
     """
     build = made.build
     route = next((p.route for p in build.pieces if p.id == piece), build.assembly) if piece else build.assembly
-    mine = [d for d in decisions(job, build.id) if d.build == build.id and d.piece == piece]
+    mine = [
+        d for d in (decisions(job, build.id) if known is None else known) if d.build == build.id and d.piece == piece
+    ]
     layer = next((d for d in mine if d.path[0] == "mould" and d.path[1] in ("blanket_m", "wall_m")), None)
     found = []
     for op in route:
@@ -74,9 +79,10 @@ def steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
     return tuple(found)
 
 
-def all_steps_of(job: Job, made: BuildPlan, piece: str) -> tuple[Step, ...]:
-    """The steps of a ``piece``, then those of its whole figure; ``job`` and ``made`` as for :func:`steps_of`."""
-    return (*(steps_of(job, made, piece) if piece else ()), *steps_of(job, made, ""))
+def all_steps_of(job: Job, made: BuildPlan, piece: str, known: Iterable[Decision] | None = None) -> tuple[Step, ...]:
+    """The steps of a ``piece``, then those of its whole figure; ``job``, ``made`` and ``known`` as for :func:`steps_of`."""
+    found = tuple(decisions(job, made.build.id) if known is None else known)
+    return (*(steps_of(job, made, piece, found) if piece else ()), *steps_of(job, made, "", found))
 
 
 def stretches(steps: tuple[Step, ...]) -> tuple[Stretch, ...]:

@@ -25,7 +25,7 @@ class Strip:
 
     def __init__(self, desk: Desk, area: QRectF, piece: str, chosen: str) -> None:
         self.desk, self.area, self.piece = desk, area, piece
-        self.steps = all_steps_of(desk.job, desk.build_plan, piece)
+        self.steps = all_steps_of(desk.job, desk.build_plan, piece, desk.decisions().values())
         self.loops: tuple[Stretch, ...] = stretches(self.steps)
         room = max(1, int((area.width() - 84) // STEP_W))
         at = next((i for i, step in enumerate(self.steps) if step.key == chosen), 0)
