@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus import demo, library
+from homunculus.core import specs
 from homunculus.core.cells.builds import read_build, show_build
 from homunculus.core.cells.steps import read_step, show_step
 from homunculus.core.edits.decisions import decide, find_decision
@@ -25,6 +26,7 @@ from homunculus.core.job.moulds import Additive, Mix
 from homunculus.core.job.operations import After, Hands, Layer, Pour, Wait
 from homunculus.core.making.cannot import cannot
 from homunculus.core.plan.coverage import coverage
+from homunculus.core.plan.making import breaks
 from homunculus.core.session import Session
 from homunculus.exchange.mesh_cut import cut_mesh
 from homunculus.exchange.mesh_files import as_stl
@@ -384,3 +386,13 @@ def test_a_build_is_described_by_a_line_and_refused_with_a_reason(demo_document)
                         (": 1:2", "no name"), ("Salt bust: x moves 2 m/s in 99", "none"), ("Salt bust: wave 900000 km", "beyond"), ("Salt bust: crew 0", "beyond")):  # fmt: skip
         with pytest.raises(UserError, match=said):
             session.do(f"describe saltbust: {words}")
+
+
+def test_what_takes_break_is_told_of_the_piece_that_they_break(demo_document, demo_facts):
+    made = Session(demo_document.job, demo_facts).plan()
+    told = breaks(made.shots_of("lighthouse"), made.build("lighthouse"))
+    taken = made.build("lighthouse").find(specs.BROKEN, shot="3", use="gallery")
+    assert told == {"gallery": (taken.number, ("3",))}
+    session = session_of("build prop: Idol", 'add shots {"id":"1","name":"x","seconds":1,"day":"2026-05-04","needs":[{"what":"i","cover":{"type":"build","build":"idol","wear":"destructive","chance":0.5}}]}')  # fmt: skip
+    plan = session.plan()
+    assert set(breaks(plan.shots_of("idol"), plan.build("idol"))) == {"hero", "soft-copy"}, "all of it is broken"

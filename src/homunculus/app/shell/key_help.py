@@ -26,6 +26,7 @@ HANDS = (
     ("arrows", "step a decided value"),
     ("typing", "over a decided value"),
     ("Enter", "why a figure is as it is"),
+    ("=", "a beginning stands: it is decided"),
 )
 """What no command does: the handles themselves."""
 BEGIN, END = "<!-- keys: written by scripts/write_docs.py -->", "<!-- end of keys -->"

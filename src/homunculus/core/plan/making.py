@@ -11,6 +11,7 @@ from homunculus.core.edits.decisions import Decision, decisions
 from homunculus.core.figures import Figure, Subject, derive
 from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation, Loop, Pour
+from homunculus.core.job.shots import Shot, breaking_uses
 from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.planners.shoot import hands_time
 
@@ -77,6 +78,33 @@ def steps_of(job: Job, made: BuildPlan, piece: str, known: Iterable[Decision] | 
             Step(op, piece, tuple(own), made.find(specs.WORK, piece, op=op.id), made.find(specs.CURE, piece, op=op.id))
         )
     return tuple(found)
+
+
+class Breaks(NamedTuple):
+    """What takes break of a piece: how many of it, and in which shots."""
+
+    number: int
+    shots: tuple[str, ...]
+
+
+def breaks(shots: tuple[Shot, ...], made: BuildPlan) -> dict[str, Breaks]:
+    """How many of each piece of a build takes break, by its id.
+
+    Parameters
+    ----------
+    shots
+        Those that the build is in.
+    made
+        The build's plan.
+    """
+    found: dict[str, Breaks] = {}
+    for shot in shots:
+        for name, use in breaking_uses(shot, made.build.id):
+            figure = made.find(specs.BROKEN, shot=shot.id, use=name)
+            for piece in (use.pieces or tuple(p.id for p in made.build.pieces)) if figure else ():
+                before = found.get(piece, Breaks(0, ()))
+                found[piece] = Breaks(before.number + round(figure.number), (*before.shots, shot.id))  # type: ignore[union-attr]
+    return found
 
 
 def all_steps_of(job: Job, made: BuildPlan, piece: str, known: Iterable[Decision] | None = None) -> tuple[Step, ...]:

@@ -9,6 +9,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.build import Piece
+from homunculus.core.plan.making import breaks
 from homunculus.core.showing import bar_lengths
 
 BESIDE_A_PERSON_M = 0.3
@@ -70,6 +71,7 @@ class Elevation:
             )
         else:
             self._bar(ink)
+        self._broken(ink)
         for piece, _ in sorted(self.paths, key=lambda row: row[0].id == chosen):
             here, path = piece.id == chosen, self.outline(piece)
             ink.painter.fillPath(path, ink.theme.colour("clay" if here else "sheet"))
@@ -77,6 +79,27 @@ class Elevation:
             ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.2))
             ink.painter.setBrush(Qt.BrushStyle.NoBrush)
             ink.painter.drawPath(path)
+
+    def _broken(self, ink: Ink) -> None:
+        """What takes break stands behind the piece, pencilled, one each as far as there is room, with how many and where."""
+        told = breaks(self.desk.plan.shots_of(self.desk.build.id), self.desk.build_plan)
+        for piece, _ in self.paths:
+            if not (lost := told.get(piece.id)) or not lost.number:
+                continue
+            path = self.outline(piece)
+            box = path.boundingRect()
+            pitch = max(5.0, min(box.width() * 0.55, 26.0))
+            room = int((self.area.right() - box.right() - 6) // pitch)
+            ink.painter.setPen(ink.pen("line", 1.0))
+            for i in range(min(lost.number, max(0, room), 9), 0, -1):
+                behind = path.translated(i * pitch, 0)
+                ink.painter.fillPath(behind, ink.theme.colour("sheet"))
+                ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+                ink.painter.drawPath(behind)
+            words = f"{lost.number} break, shot {', '.join(lost.shots)}"
+            ink.text(
+                min(box.left(), self.area.right() - ink.width(words, "tick")), box.top() - 22, words, "tick", "ink2"
+            )
 
     def _bar(self, ink: Ink) -> None:
         lengths = bar_lengths(self.desk.system)
