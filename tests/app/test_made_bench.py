@@ -1,9 +1,10 @@
 """What is it made of: a build from nothing by keys or by hand, pieces taken hold of and typed, steps; every act one step of undo."""
 
 import pytest
+import trimesh
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtGui import QContextMenuEvent
+from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtGui import QContextMenuEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
@@ -472,3 +473,45 @@ def test_what_a_kind_brings_is_struck_and_taken_again_before_it_begins(empty):
         empty.desk.session.do("build miniature: Raft, without sail")
     empty.desk.do("build miniature: Raft, without top and detail")
     assert [p.name for p in empty.desk.job.builds[-1].pieces] == ["body"]
+
+
+def test_pieces_are_copied_as_lines_and_pasted_into_another_build_in_one_step(bench, window):
+    press(bench, "line:breakwater")
+    key(window, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    window.copy()
+    line = QApplication.clipboard().text()
+    assert line.startswith("breakwater: mesh")
+    lines = "mast: cylinder 20 × 400 mm, casting resin fast\nyard: cylinder 10 × 200 mm, up 300 mm"
+    QApplication.clipboard().setText(lines)
+    before = window.desk.job
+    QTest.keyClick(bench, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert [p.name for p in window.desk.build.pieces][-2:] == ["mast", "yard"]
+    assert window.desk.piece_id == "yard"
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job == before, "one paste is one step"
+    QApplication.clipboard().setText("mast: cylinder 20 × 400 mm\nnonsense")
+    QTest.keyClick(bench, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    assert window.desk.job == before, "all or nothing"
+    assert "nonsense" in window.notice.words
+
+
+def test_a_mesh_dropped_on_a_piece_becomes_its_form_and_beside_all_a_piece_of_its_own(bench, window, qtbot, tmp_path):
+    mesh = tmp_path / "knob.stl"
+    mesh.write_bytes(trimesh.creation.icosphere(subdivisions=2, radius=500).export(file_type="stl"))
+
+    def drop_on(place):
+        mime = QMimeData()
+        mime.setUrls([QUrl.fromLocalFile(str(mesh))])
+        at = window.mapFromGlobal(bench.mapToGlobal(place))
+        window.dropEvent(
+            QDropEvent(at, Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
+        )
+        wait_until(qtbot, lambda: "Which unit?" in window.notice.words)
+        typed(window, "mm")
+
+    drop_on(bench.spots.find("piece:breakwater").geometry().center())
+    assert piece(window, "breakwater").form.file_name == "knob.stl"
+    count = len(window.desk.build.pieces)
+    drop_on(bench.spots.find("else").geometry().center())
+    assert [p.name for p in window.desk.build.pieces][count:] == ["knob"]
+    assert piece(window, "knob").form.file_name == "knob.stl"

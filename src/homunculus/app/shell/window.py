@@ -56,6 +56,8 @@ class Window(QMainWindow):
         self.keys_here = KeysHere(middle, desk, self.benches, self.help)
         self._told = False
         self._to_take: list[Path] = []
+        self.dropped_at: QPoint | None = None
+        """Where on the screen the last files were dropped."""
         self._wire()
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self._restore()
@@ -227,6 +229,7 @@ class Window(QMainWindow):
 
     def dropEvent(self, event: QDropEvent) -> None:
         self._to_take += self._dropped(event)
+        self.dropped_at = self.mapToGlobal(event.position().toPoint())
         self._take_next()
 
     def _take_next(self) -> None:

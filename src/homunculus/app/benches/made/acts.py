@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING
 
 from homunculus import library
+from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
 from homunculus.core.edits.begun import accepted
@@ -62,6 +63,29 @@ class Acts:
             return job
 
         return self.try_to(name, make, "" if piece_id else f"The {name} is there, the chosen one.")
+
+    def line_of(self, piece: Piece) -> str:
+        """The line of a piece."""
+        return show_piece(piece, self.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+
+    def pasted(self, text: str) -> bool:
+        """Take lines that were copied as so many pieces; all of them or, with the reason said, none."""
+        desk, lines = self.desk, [line for line in text.splitlines() if line.strip()]
+        if not lines:
+            desk.said.emit("Nothing that was copied is the line of a piece.")
+            return False
+
+        def make() -> Job:
+            job = desk.job
+            for line in lines:
+                job = pieces.piece_typed(job, desk.chosen, "", line, self.shelf, desk.system)
+            return job
+
+        said = f"{len(lines)} piece{'s' if len(lines) > 1 else ''} pasted, the last one chosen."
+        if not self.try_to("pieces pasted", make, said):
+            return False
+        self.choose(desk.build.pieces[-1].id)
+        return True
 
     def choose(self, piece_id: str) -> None:
         """The piece that this and all other benches draw."""

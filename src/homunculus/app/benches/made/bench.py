@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from functools import partial
+from pathlib import Path
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainterPath
-from PySide6.QtWidgets import QWidget
+from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent, QKeySequence, QPainterPath
+from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
 from homunculus.app.benches.made.elevation import Elevation
@@ -183,6 +184,35 @@ class MadeBench(ElevationBench):
         if piece := self.piece():
             self.acts.deleted(piece)
 
+    def copy(self) -> None:
+        """Copy the line of the chosen piece, to be pasted into another build or another program."""
+        if piece := self.piece():
+            QApplication.clipboard().setText(self.acts.line_of(piece))
+            self.desk.said.emit(f"Copied the line of the {piece.name}. Ctrl+V makes a piece of it, in any build.")
+
+    def paste(self) -> None:
+        """Make pieces of the lines that were copied."""
+        if self.desk.chosen and not self.beginning:
+            self.acts.pasted(QApplication.clipboard().text())
+
+    def take_mesh(self, path: Path, at: QPoint | None) -> None:
+        """Take a mesh in as the form of the piece that it was dropped on; beside all pieces it makes one of its own."""
+        if not self.desk.chosen or self.beginning:
+            self.desk.said.emit("Begin the build first, then drop its mesh on a piece.")
+            return
+        spot = self.childAt(self.mapFromGlobal(at)) if at else None
+        kind, _, name = spot.objectName().partition(":") if spot else ("", "", "")
+        if kind in ("piece", "line"):
+            self.acts.choose(name)
+        beside = at is not None and kind in ("", "else")
+        # the form of a piece of its own; the mesh takes its place
+        if (beside or self.piece() is None) and not self.acts.typed(
+            "", f"{path.stem.replace(':', ' ')}: box 1 × 1 × 1 m"
+        ):
+            return
+        piece = self.piece()
+        self.desk.meshes.take_in(path, piece.id if piece else "")
+
     def give_piece(self) -> None:
         """Ask which build the chosen piece goes to."""
         piece = self.piece()
@@ -355,6 +385,9 @@ class MadeBench(ElevationBench):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if self.beginning:
             self.begin_key(event)
+            return
+        if event.matches(QKeySequence.StandardKey.Paste):
+            self.paste()
             return
         alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
         piece = self.piece()

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from homunculus.app.benches.spec import BenchSpec, Command, Key, WindowLike
+from homunculus.app.benches.spec import Accepts, BenchSpec, Command, Key, WindowLike
 
 
 def _do(window: WindowLike, what: str) -> None:
@@ -27,7 +27,9 @@ SPEC = BenchSpec(
     "made", "Made of", "What is it made of", "made.bench:MadeBench", "over", "mould", "M", sheet=False,
     keys=(Key("[ ]", "another piece", "piece:"), Key("Enter", "type the line of the piece, or of the step", "line:"), Key("Insert", "one more piece", "else"), Key("Delete", "take the piece, or the step, away"),
           Key("R", "another way of making it", "way:"), Key("+", "one more step", "more-step"), Key("Alt+arrows", "the step, or the piece, goes before or behind", "step:"),
-          Key("F2", "what the build must do", "build-line"), Key("D", "a copy of the piece"), Key("X", "a copy for the other side")),
+          Key("F2", "what the build must do", "build-line"), Key("D", "a copy of the piece"), Key("X", "a copy for the other side"), Key("Ctrl+C, Ctrl+V", "the piece's line, also from another build or program")),
+    accepts=(Accepts("mesh", lambda window, path: window.benches.of("made").take_mesh(path, window.dropped_at),
+                     "Open M and drop it on a piece."),),
     commands=(Command("A new build: miniature, puppet, suit, prop …", "Ctrl+B", partial(_do, what="begin"), ("Ctrl+B",)),
               *(Command(words, f"M, {key}" if key else "what it is made of", partial(_do, what=what)) for words, key, what in COMMANDS)),
 )  # fmt: skip
