@@ -21,8 +21,14 @@ def with_shop_begun(job: Job, said: frozenset[str] = frozenset()) -> Job:
 
 
 def as_begun(build: Build, said: frozenset[str] = frozenset()) -> Build:
-    """Return a ``build`` in which all is a beginning but what was ``said``, by its keys."""
-    return replace(build, begun=tuple(d.key for d in decisions_of_build(build) if d.key not in said))
+    """Return a ``build`` in which all is a beginning but what was ``said``, by its keys; “size” stands for the forms of its pieces."""
+    forms = () if "size" in said else tuple(form_key(piece.id) for piece in build.pieces)
+    return replace(build, begun=(*forms, *(d.key for d in decisions_of_build(build) if d.key not in said)))
+
+
+def form_key(piece_id: str) -> str:
+    """The key under which the form of the piece ``piece_id`` is a beginning: nobody has said how large it is."""
+    return f"form:{piece_id}"
 
 
 def brought(build: Build, before: Build, said: frozenset[str] = frozenset()) -> Build:
@@ -70,7 +76,9 @@ def still_begun(before: Job, after: Job) -> Job:
         old = known.get(build.id)
         if build.begun and old is not None and old is not build:
             same = _unchanged(old, build)
-            kept = _same(build.begun, decisions_but_of(old, same), decisions_but_of(build, same), same)
+            kept = _same(
+                build.begun, decisions_but_of(old, same), decisions_but_of(build, same), same | _same_forms(old, build)
+            )
             if kept != build.begun:
                 changed.append(replace(build, begun=kept))
     for build in changed:
@@ -84,6 +92,16 @@ def _unchanged(before: Build, after: Build) -> frozenset[str]:
     return frozenset(piece.id for piece in after.pieces if id(piece) in known)
 
 
+def _same_forms(before: Build, after: Build) -> frozenset[str]:
+    """The form keys of those pieces that are as large as they were."""
+    forms = {piece.id: (piece.form, piece.drawn_at, piece.enlarged) for piece in before.pieces}
+    return frozenset(
+        form_key(piece.id)
+        for piece in after.pieces
+        if forms.get(piece.id) == (piece.form, piece.drawn_at, piece.enlarged)
+    )
+
+
 def _same(
     begun: tuple[str, ...],
     old: tuple[Decision, ...],
@@ -95,6 +113,8 @@ def _same(
     def stands(key: str) -> bool:
         if key in now:
             return was.get(key, now[key]) == now[key]
+        if key.startswith("form:"):
+            return key in unchanged
         return ":" in key and key.rpartition(":")[2].partition("/")[0] in unchanged
 
     return tuple(key for key in begun if stands(key))

@@ -19,6 +19,8 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.ways import KindCard, Shelf
 from homunculus.core.quantities import System
 
+SAID = frozenset({"scale", "size"})
+"""What may be said of a new build beside its name."""
 Sizes = tuple[float, float, float]
 """Length along the view, depth, height: real metres."""
 
@@ -38,7 +40,7 @@ def build_begun(
     starts: datetime,
     shelf: Shelf,
     *,
-    said_scale: bool = True,
+    said: frozenset[str] = SAID,
     without: frozenset[str] = frozenset(),
 ) -> tuple[Job, str]:
     """Return the ``job`` with a new build at the end, and its id.
@@ -59,8 +61,8 @@ def build_begun(
         When work on it may begin.
     shelf
         Where its materials and ways are taken from.
-    said_scale
-        Whether somebody has said the scale; else it is a beginning too, like all that the kind brings.
+    said
+        What somebody has said, “scale” or “size”; the rest is a beginning, like all that the kind brings.
     without
         Names of the pieces of its kind that were struck.
 
@@ -97,7 +99,7 @@ def build_begun(
     build = Build(
         new_id(name, (b.id for b in job.builds)), name, usual_name(name), scale, starts, tuple(pieces), kind=kind.id
     )
-    build = as_begun(build, frozenset({"scale"} if said_scale else ()))
+    build = as_begun(build, said)
     return checked(with_cards(replace(job, builds=(*job.builds, build)), build, shelf), job), build.id
 
 

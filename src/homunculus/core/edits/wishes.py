@@ -348,7 +348,7 @@ def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today:
     """“miniature”, “Barge, 24 × 5 × 3 m, 1:8, from 2026-03-02”: everything after the name may be left out."""
     card = kind_called(kind, shelf)
     name, *rest = (part.strip() for part in words.split(","))
-    sizes, scale, starts, said = sizes_of(card, card.size_m), card.scale, _begins(job, today), False
+    sizes, scale, starts, said = sizes_of(card, card.size_m), card.scale, _begins(job, today), set[str]()
     without: frozenset[str] = frozenset()
     for part in rest:
         if part.startswith("from "):
@@ -359,11 +359,13 @@ def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today:
         elif part.startswith("without "):
             without = frozenset(word.strip() for word in part[8:].split(" and "))
         elif re.fullmatch(r"\d[\d.]* ?: ?\d[\d.]*", part):
-            scale, said = parse_scale(part), True
+            scale = parse_scale(part)
+            said.add("scale")
         else:
             sizes = read_sizes(part, card, system)
+            said.add("size")
     return f"a new {card.name}, {name}", build_begun(
-        job, card, name, sizes, scale, starts, shelf, said_scale=said, without=without
+        job, card, name, sizes, scale, starts, shelf, said=frozenset(said), without=without
     )[0]
 
 

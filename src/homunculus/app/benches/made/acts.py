@@ -9,7 +9,7 @@ from homunculus import library
 from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
-from homunculus.core.edits.begun import accepted
+from homunculus.core.edits.begun import accepted, form_key
 from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, piece_of
@@ -250,6 +250,16 @@ class Acts:
         job = builds.build_put_away(self.desk.job, build.id, False)
         if self.try_to(f"{build.name} brought back", lambda: job, f"{build.name} is in the cast again."):
             self.desk.choose(build.id)
+
+    def size_accepted(self, piece: Piece) -> None:
+        """A piece is as large as its kind began it: that is decided."""
+        keys = frozenset({form_key(piece.id)})
+        said = f"The {piece.name} is as large as it began: that is decided now."
+        self.try_to(f"{piece.name}, its size", lambda: accepted(self.desk.job, self.desk.chosen, keys), said)
+
+    def begun(self, piece: Piece) -> bool:
+        """Whether nobody has said how large a piece is."""
+        return form_key(piece.id) in self.desk.build.begun
 
     def accepted(self) -> None:
         """All that a card began of the chosen build stands as it is."""

@@ -209,7 +209,7 @@ class BeginBench(Bench):
                 now.scale,
                 starts,
                 self.acts.shelf,
-                said_scale="scale" in now.said,
+                said=frozenset({"scale"} & now.said) | ({"size"} if now.said & set(SIDES) else set()),
                 without=now.struck,
             )
         except UserError as trouble:

@@ -511,13 +511,16 @@ class MadeBench(ElevationBench):
             real = real_size(piece, side)
             if real is None:
                 continue
-            ink.lozenge(at.x(), at.y(), 11)
+            begun = self.acts.begun(piece)
+            ink.lozenge(at.x(), at.y(), 11, hollow=begun)
             shown = self.desk.given(real, "length")
             width = ink.number_width(shown, "label")
             x, y = (at.x() + 12, at.y() + 4) if side == 0 else (at.x() - width / 2, at.y() - 14)
             x = max(20.0, min(x, self.split() - width - 60))
             ink.plate(x, y - 13, width + ink.width(f" {SIDES[side]}, real", "note") + 8, 16)
             ink.number(x, y, shown, "label", "decide")
+            if begun:
+                ink.rule(x, y + 4, x + width, y + 4, "decide", 1.5, "hidden")
             ink.text(x + width + 4, y, f"{SIDES[side]}, real", "note", "ink2")
         for _, at in self.section_ends(piece):
             ink.lozenge(at.x(), at.y(), 8)

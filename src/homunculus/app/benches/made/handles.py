@@ -66,7 +66,8 @@ class ElevationBench(BeginBench):
         }
         for side, (at, cursor) in ends.items():
             real = real_size(piece, side) or 0.0
-            said = f"{piece.name} {SIDES[side]}, {self.desk.given(real, 'length')} real, decided"
+            state = "a beginning, = lets it stand" if self.acts.begun(piece) else "decided"
+            said = f"{piece.name} {SIDES[side]}, {self.desk.given(real, 'length')} real, {state}"
             self.spots.place_handle(
                 f"size:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), said, cursor, partial(self._wire_size, side)
             ).raise_()
@@ -219,6 +220,11 @@ class ElevationBench(BeginBench):
         handle.released.connect(self.desk.let_go)
         handle.stepped.connect(step)
         handle.typing.connect(type_over)
+        handle.accepted.connect(self._accept_size)
+
+    def _accept_size(self) -> None:
+        if piece := self.piece():
+            self.acts.size_accepted(piece)
 
     def _sized(self, side: int, words: str) -> bool:
         piece = self.piece()
