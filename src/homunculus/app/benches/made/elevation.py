@@ -16,10 +16,33 @@ BESIDE_A_PERSON_M = 0.3
 """A build that is lower than this stands beside a bar: beside a person nothing of it could be taken hold of."""
 
 
-class Elevation:
-    """Geometry of the pieces in an area of the bench. Real metres along and up from the build's foot."""
+LIFT_PX = 18.0
+"""By which a piece that stands on another is lifted off it, so that their joint is seen."""
+NEAR = 0.12
+"""How far into a piece another may reach that still stands on it, as a share of its height."""
 
-    def __init__(self, desk: Desk, area: QRectF) -> None:
+
+def levels(bounds: dict[str, QRectF]) -> dict[str, tuple[int, str]]:
+    """On how many pieces one above the other each piece stands, and on which, by the ``bounds`` of all; on none where it stands on the ground."""
+    found: dict[str, tuple[int, str]] = {}
+    for name, box in sorted(bounds.items(), key=lambda row: -row[1].bottom()):  # from the ground up; y goes down
+        beneath = [
+            (found[other][0] + 1, other)
+            for other, low in bounds.items()
+            if other in found and box.bottom() <= low.top() + NEAR * low.height() and box.bottom() < low.bottom() - 0.3 * low.height()
+            and box.left() < low.right() and low.left() < box.right()
+        ]  # fmt: skip
+        found[name] = max(beneath, key=lambda row: row[0], default=(0, ""))
+    return found
+
+
+class Elevation:
+    """Geometry of the pieces in an area of the bench. Real metres along and up from the build's foot.
+
+    Pieces that stand on others are lifted off them; ``lifted`` keeps how, while something is dragged.
+    """
+
+    def __init__(self, desk: Desk, area: QRectF, lifted: dict[str, tuple[int, str]] | None = None) -> None:
         self.desk, self.area = desk, area
         self.scale = desk.build.scale
         silhouette = desk.silhouette(desk.build)
@@ -28,11 +51,15 @@ class Elevation:
         wide, high = bounds.width(), max(-bounds.top(), bounds.height())
         if bounds.isEmpty():  # of nothing yet: room for something as high as a person
             wide = high = PERSON_M * self.scale
+        self.lifted = (
+            levels({piece.id: path.boundingRect() for piece, path in self.paths}) if lifted is None else lifted
+        )
+        lift = LIFT_PX * max((level for level, _ in self.lifted.values()), default=0)
         self.person = high / self.scale >= BESIDE_A_PERSON_M
         person = PERSON_M * self.scale if self.person else 0.0
         beside = 0.42 * person + 0.12 * person
         tall = max(high, person)
-        self.px = min((area.height() - 26) / tall, (area.width() - 60) / (wide + beside))
+        self.px = min((area.height() - 26 - lift) / tall, (area.width() - 60) / (wide + beside))
         """Pixels for a real metre."""
         self.ground = area.bottom()
         self.person_x = area.left() + 0.22 * person * self.px
@@ -40,14 +67,22 @@ class Elevation:
         self.left = area.left() + 30 + beside * self.px + max(0.0, room / 2) - bounds.left() * self.px
         """Where the middle of the build's foot lies."""
 
-    def point(self, along: float, up: float) -> QPointF:
-        """Where a place of the build lies on the bench."""
-        return QPointF(self.left + along * self.px, self.ground - up * self.px)
+    def lift(self, piece: str) -> float:
+        """By how many pixels a piece is lifted."""
+        return LIFT_PX * self.lifted.get(piece, (0, ""))[0]
+
+    def point(self, along: float, up: float, piece: str) -> QPointF:
+        """Where a place of a piece lies on the bench."""
+        return QPointF(self.left + along * self.px, self.ground - self.lift(piece) - up * self.px)
+
+    def up(self, y: float, piece: str) -> float:
+        """How high above the build's foot a place of a piece lies [m, real]."""
+        return (self.ground - self.lift(piece) - y) / self.px
 
     def outline(self, piece: Piece) -> QPainterPath:
         """The outline of a piece on the bench; empty while its form is not known."""
         path = next((path for one, path in self.paths if one.id == piece.id), QPainterPath())
-        return QTransform(self.px, 0, 0, self.px, self.left, self.ground).map(path)
+        return QTransform(self.px, 0, 0, self.px, self.left, self.ground - self.lift(piece.id)).map(path)
 
     def draw(self, ink: Ink, chosen: str) -> None:
         """Draw ground, person and pieces: the chosen one inked, the others pencilled."""
@@ -71,6 +106,7 @@ class Elevation:
             )
         else:
             self._bar(ink)
+        self._joints(ink)
         self._broken(ink)
         for piece, _ in sorted(self.paths, key=lambda row: row[0].id == chosen):
             here, path = piece.id == chosen, self.outline(piece)
@@ -79,6 +115,28 @@ class Elevation:
             ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.2))
             ink.painter.setBrush(Qt.BrushStyle.NoBrush)
             ink.painter.drawPath(path)
+
+    def _joints(self, ink: Ink) -> None:
+        """Between a piece and the one that it stands on: where they come apart; a zigzag where takes break it off."""
+        lost = breaks(self.desk.plan.shots_of(self.desk.build.id), self.desk.build_plan)
+        boxes = {piece.id: self.outline(piece).boundingRect() for piece, _ in self.paths}
+        for name, (_, under) in self.lifted.items():
+            box, low = boxes.get(name, QRectF()), boxes.get(under, QRectF())
+            if box.isEmpty() or low.isEmpty():
+                continue
+            left, right = max(box.left(), low.left()), min(box.right(), low.right())
+            for x in (left, right):
+                ink.rule(x, box.bottom(), x, max(box.bottom(), low.top()), "ink2", 1.0, "hidden")
+            y = (box.bottom() + max(box.bottom() + 8, low.top())) / 2
+            if name in lost:
+                step, path = 6.0, QPainterPath(QPointF(left - 6, y))
+                for i in range(1, int((right - left + 12) // step) + 1):
+                    path.lineTo(left - 6 + i * step, y + (3 if i % 2 else -3))
+                ink.painter.setPen(ink.pen("ink", 1.4))
+                ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+                ink.painter.drawPath(path)
+            else:
+                ink.rule(left - 6, y, right + 6, y, "ink2", 1.0, "parting")
 
     def _broken(self, ink: Ink) -> None:
         """What takes break stands behind the piece, pencilled, one each as far as there is room, with how many and where."""

@@ -26,6 +26,7 @@ class ElevationBench(BeginBench):
     """A bench with the chosen build in elevation."""
 
     _held: Held | None = None
+    _lifted: dict[str, tuple[int, str]] | None = None
 
     def piece(self) -> Piece | None:
         """The chosen piece of the chosen build."""
@@ -42,7 +43,10 @@ class ElevationBench(BeginBench):
 
     def elevation(self) -> Elevation:
         """The build as it stands."""
-        return Elevation(self.desk, QRectF(18, 116, self.split() - 44, self.strip_top() - 116 - 42))
+        area = QRectF(18, 116, self.split() - 44, self.strip_top() - 116 - 42)
+        view = Elevation(self.desk, area, self._lifted if self.desk.gesture is not None else None)
+        self._lifted = view.lifted  # while something is dragged nothing is lifted otherwise
+        return view
 
     def form_spots(self, piece: Piece | None) -> None:
         view = self.elevation()
@@ -87,7 +91,7 @@ class ElevationBench(BeginBench):
         found: list[tuple[int, QPointF]] = []
         last = math.inf
         for index, end in enumerate(ends):
-            at = view.point(*end)
+            at = view.point(*end, piece.id)
             if abs(last - at.y()) >= 18:
                 found.append((index, at))
                 last = at.y()
@@ -99,7 +103,7 @@ class ElevationBench(BeginBench):
             if piece is None:
                 return
             view, step = self.elevation(), nice_step(40 / self.elevation().px)
-            middle = view.point(*piece.at_m)
+            middle = view.point(*piece.at_m, piece.id)
             wide = max(step, round(2 * (at.x() - middle.x()) / view.px / step) * step)
             high = round((middle.y() - at.y()) / view.px / step) * step
             self.acts.section(piece, index, wide, high)
@@ -169,7 +173,7 @@ class ElevationBench(BeginBench):
             if piece:
                 view = self.elevation()
                 step = nice_step(40 / view.px)
-                self.acts.placed(piece, piece.at_m[0], round((view.ground - at.y()) / view.px / step) * step)
+                self.acts.placed(piece, piece.at_m[0], round(view.up(at.y(), piece.id) / step) * step)
 
         def step(steps: int) -> None:
             piece = self.piece()
