@@ -3,13 +3,14 @@
 import pytest
 import trimesh
 from msgspec.structs import replace
-from PySide6.QtCore import QMimeData, QPoint, Qt, QUrl
+from PySide6.QtCore import QMimeData, QPoint, QRectF, Qt, QUrl
 from PySide6.QtGui import QContextMenuEvent, QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
 
 from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
+from homunculus.app.benches.made.elevation import LIFT_PX, levels
 from homunculus.core import specs
 from homunculus.core.edits.pieces import section_pulled
 from homunculus.core.errors import UserError
@@ -515,3 +516,32 @@ def test_a_mesh_dropped_on_a_piece_becomes_its_form_and_beside_all_a_piece_of_it
     drop_on(bench.spots.find("else").geometry().center())
     assert [p.name for p in window.desk.build.pieces][count:] == ["knob"]
     assert piece(window, "knob").form.file_name == "knob.stl"
+
+
+def test_a_piece_that_stands_on_another_is_lifted_off_it_and_stays_so_while_it_is_pulled(bench, window):
+    boxes = {
+        "foot": QRectF(-5, -2, 10, 2),
+        "body": QRectF(-2, -6, 4, 4.1),
+        "head": QRectF(-1, -7, 2, 1),
+        "beside": QRectF(8, -9, 1, 3),
+        "low": QRectF(-5, -1, 1, 1),
+    }
+    assert levels(boxes) == {
+        "foot": (0, ""),
+        "body": (1, "foot"),
+        "head": (2, "body"),
+        "beside": (0, ""),
+        "low": (0, ""),
+    }
+    view = bench.elevation()
+    assert (view.lift("gallery"), view.lift("tower")) == (LIFT_PX, 0)
+    assert view.up(view.point(3.0, 15.4, "gallery").y(), "gallery") == pytest.approx(15.4), "there and back"
+    press(bench, "line:gallery")
+    handle, high = bench.spots.find("foot"), piece(window, "gallery").at_m[1]
+    QTest.mousePress(handle, Qt.MouseButton.LeftButton)
+    at = handle.rect().center()
+    QTest.mouseMove(handle, at + QPoint(0, 1))
+    QTest.mouseMove(handle, at + QPoint(0, 40))
+    assert bench.elevation().lift("gallery") == LIFT_PX, "it does not jump under the hand"
+    QTest.mouseRelease(handle, Qt.MouseButton.LeftButton)
+    assert piece(window, "gallery").at_m[1] < high

@@ -59,11 +59,21 @@ class ElevationBench(BeginBench):
                 f"piece:{one.id}", grown, said, Qt.CursorShape.SizeAllCursor, partial(self._wire_piece, one.id)
             )
             handle.lower() if piece is None or one.id != piece.id else handle.raise_()
-        if piece is None or real_size(piece, 0) is None:
+        box = view.outline(piece).boundingRect() if piece else QRectF()
+        if piece is None or box.isEmpty():
             return
-        box = view.outline(piece).boundingRect()
-        if box.isEmpty():
-            return
+        if real_size(piece, 0) is not None:  # a mesh is as large as it was drawn
+            self._size_spots(piece, box)
+        for index, at in self.section_ends(piece):
+            said = f"section {index + 1} of the {piece.name}: pull its width and its height; arrows step the width"
+            self.spots.place_handle(f"section:{index}", QRectF(at.x() - 13, at.y() - 13, 26, 26), said, Qt.CursorShape.SizeAllCursor,
+                                    partial(self._wire_section, index)).raise_()  # fmt: skip
+        foot = QRectF(box.center().x() - 20, box.bottom() - 14, 40, 28)
+        said = f"foot of the {piece.name}, {self.desk.given(piece.at_m[1], 'length')} up, real"
+        self.spots.place_handle("foot", foot, said, Qt.CursorShape.SizeVerCursor, self._wire_foot).raise_()
+
+    def _size_spots(self, piece: Piece, box: QRectF) -> None:
+        """Where the sizes of a piece are pulled."""
         ends = {
             0: (QPointF(box.right(), box.center().y()), Qt.CursorShape.SizeHorCursor),
             2: (QPointF(box.center().x(), box.top()), Qt.CursorShape.SizeVerCursor),
@@ -75,13 +85,6 @@ class ElevationBench(BeginBench):
             self.spots.place_handle(
                 f"size:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), said, cursor, partial(self._wire_size, side)
             ).raise_()
-        for index, at in self.section_ends(piece):
-            said = f"section {index + 1} of the {piece.name}: pull its width and its height; arrows step the width"
-            self.spots.place_handle(f"section:{index}", QRectF(at.x() - 13, at.y() - 13, 26, 26), said, Qt.CursorShape.SizeAllCursor,
-                                    partial(self._wire_section, index)).raise_()  # fmt: skip
-        foot = QRectF(box.center().x() - 20, box.bottom() - 14, 40, 28)
-        said = f"foot of the {piece.name}, {self.desk.given(piece.at_m[1], 'length')} up, real"
-        self.spots.place_handle("foot", foot, said, Qt.CursorShape.SizeVerCursor, self._wire_foot).raise_()
 
     def section_ends(self, piece: Piece | None) -> list[tuple[int, QPointF]]:
         """Where the measured sections of a piece are taken hold of: at their right ends, those that are far enough apart."""
