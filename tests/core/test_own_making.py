@@ -24,7 +24,7 @@ from homunculus.core.job.counts import Wanted
 from homunculus.core.job.forms import Box, Cylinder, Displaced, Mesh, Section, Sections, Sphere
 from homunculus.core.job.moulds import Additive, Mix
 from homunculus.core.job.operations import After, Hands, Layer, Pour, Wait
-from homunculus.core.making.cannot import cannot
+from homunculus.core.making.cannot import cannot, locking_of
 from homunculus.core.plan.coverage import coverage
 from homunculus.core.plan.making import breaks
 from homunculus.core.session import Session
@@ -233,6 +233,15 @@ def test_ways_that_cannot_be_say_why_in_a_word(demo_document, form, material, wo
     piece = piece_with(demo_document, form, material)
     found = {way.id: no.word for way in SHELF.ways if (no := cannot(piece, way, CARDS, {}))}
     assert found == words
+
+
+def test_how_much_of_a_form_locks():
+    waist = (Section(0, 2, 1), Section(1, 1, 1), Section(2, 2, 2))
+    assert locking_of(Box(1, 2, 3), {}) == locking_of(Cylinder(2, 1, 1.0), {}) == locking_of(Cylinder(2, 1), {}) == (0.0, 0.0)
+    assert locking_of(Cylinder(1, 1, 2.0), {}) == (0.0, 0.75), "three quarters of the view from above stand over nothing"
+    assert locking_of(Sections(waist), {}) == (0.0, 0.5)
+    assert locking_of(Sections(waist[:2]), {}) == (0.0, 0.0), "it only grows narrower"
+    assert locking_of(Displaced(0.5, 1, 1, 1), {}) == (0.0, 1.0)
 
 
 def test_the_gallery_with_its_undercuts_locks_in_a_hard_mould_unless_what_is_cast_bends(demo_document, demo_facts):
