@@ -237,8 +237,15 @@ def test_ways_that_cannot_be_say_why_in_a_word(demo_document, form, material, wo
 
 def test_how_much_of_a_form_locks():
     waist = (Section(0, 2, 1), Section(1, 1, 1), Section(2, 2, 2))
-    assert locking_of(Box(1, 2, 3), {}) == locking_of(Cylinder(2, 1, 1.0), {}) == locking_of(Cylinder(2, 1), {}) == (0.0, 0.0)
-    assert locking_of(Cylinder(1, 1, 2.0), {}) == (0.0, 0.75), "three quarters of the view from above stand over nothing"
+    assert (
+        locking_of(Box(1, 2, 3), {})
+        == locking_of(Cylinder(2, 1, 1.0), {})
+        == locking_of(Cylinder(2, 1), {})
+        == (0.0, 0.0)
+    )
+    assert locking_of(Cylinder(1, 1, 2.0), {}) == (0.0, 0.75), (
+        "three quarters of the view from above stand over nothing"
+    )
     assert locking_of(Sections(waist), {}) == (0.0, 0.5)
     assert locking_of(Sections(waist[:2]), {}) == (0.0, 0.0), "it only grows narrower"
     assert locking_of(Displaced(0.5, 1, 1, 1), {}) == (0.0, 1.0)

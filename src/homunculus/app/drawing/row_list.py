@@ -32,6 +32,7 @@ from PySide6.QtWidgets import (
 
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.rows import ITEM, Column, Index, Item, Manner, Rows
+from homunculus.app.theme.bars import colour_bar
 from homunculus.app.theme.ink import Ink
 
 HEAD_H = 24
@@ -480,13 +481,7 @@ class RowList(QTableView, Generic[Item]):
             palette.setColor(role, QColor(colour(self.place.ground)))
         self.setPalette(palette)
         for bar in (self.verticalScrollBar(), self.horizontalScrollBar()):
-            bar.setStyleSheet(
-                f"QScrollBar {{ background: {colour(self.place.ground).name()}; border: none; }}"
-                "QScrollBar:vertical { width: 12px; } QScrollBar:horizontal { height: 12px; }"
-                f"QScrollBar::handle {{ background: {colour('line').name()}; min-height: 32px; min-width: 32px; margin: 3px; }}"
-                "QScrollBar::add-line, QScrollBar::sub-line { width: 0; height: 0; }"
-                "QScrollBar::add-page, QScrollBar::sub-page { background: none; }"
-            )
+            colour_bar(bar, self.place.theme(), self.place.ground)
         if self._still:
             self._still.setPalette(palette)
             self._still.viewport().update()

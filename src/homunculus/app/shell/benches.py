@@ -13,6 +13,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.shell.bench_area import BenchArea
 from homunculus.app.shell.why import WhySlip
+from homunculus.app.theme.bars import colour_bar
 
 FIGURES = next(spec for spec in BENCHES if spec.place == "sheet")
 
@@ -36,6 +37,8 @@ class Benches:
         """The benches made so far, by name."""
         self.why = WhySlip(self.area, desk)
         self.figures_wanted = False
+        desk.changed.connect(self._recolour)
+        self._recolour()
         self.over = ""
         """The bench that lies over the station: the log, or one of those about the whole job."""
 
@@ -51,6 +54,9 @@ class Benches:
     def laid(self) -> list[Place]:
         """Those that lie where benches lie."""
         return [bench for name, bench in self.made.items() if BY_NAME[name].place != "window"]
+
+    def _recolour(self) -> None:
+        colour_bar(self.area.bar, self.desk.theme, "sheet")
 
     def _lay(self, spec: BenchSpec) -> Place:
         """Lay a new bench where benches lie, beneath what floats over them."""
