@@ -112,6 +112,12 @@ def _of(made: Plan, what: str) -> tuple[Figure, ...]:
     build = _named(made.job.builds, name)
     if build is None:
         build = made.job.build(name)  # says which there are
+    if build.put_away:
+        raise UserError(
+            f"{build.name} was put away: nothing of it is planned",
+            "job",
+            f"Bring it back first: the line bring back {build.id}",
+        )
     figures = (*made.build(build.id).figures, *(f for f in made.whole if f.subject.build == build.id))
     if not piece:
         return figures

@@ -545,3 +545,33 @@ def test_a_piece_that_stands_on_another_is_lifted_off_it_and_stays_so_while_it_i
     assert bench.elevation().lift("gallery") == LIFT_PX, "it does not jump under the hand"
     QTest.mouseRelease(handle, Qt.MouseButton.LeftButton)
     assert piece(window, "gallery").at_m[1] < high
+
+
+def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(bench, window):
+    bench.put_away()
+    assert window.desk.chosen == "ferry", "its neighbour is chosen"
+    assert "Lighthouse and breakwater is put away" in window.notice.words
+    cast = {b.id for b in window.desk.job.cast}
+    for place in ("made", "breakdown", "coverage", "counts", "floor", "whole", "log", "shot", "shoot"):
+        window.benches.open(place)
+        for shot in window.desk.job.shots:
+            window.desk.breakdown.choose(shot.id)
+            QApplication.processEvents()
+            assert window.desk.chosen in cast
+    window.desk.choose("lighthouse")
+    assert window.desk.chosen != "lighthouse"
+    assert "brings it back" in window.notice.words
+    assert not window.rail.spots.find("build:lighthouse")
+    press(window.rail, "away")
+    typed(window, "")
+    assert window.desk.chosen == "lighthouse"
+    assert window.rail.spots.find("build:lighthouse")
+    assert not window.rail.spots.find("away")
+    for build in window.desk.job.builds:
+        window.desk.choose(build.id)
+        window.benches.of("made").put_away()
+    assert window.desk.job.cast == ()
+    assert window.benches.open_spec.name == "made", "a new one begins, or an old one comes back"
+    window.benches.of("made").bring_back()
+    typed(window, "Gull colony")
+    assert window.desk.chosen == "gulls"

@@ -398,7 +398,7 @@ def test_a_build_is_described_by_a_line_and_refused_with_a_reason(demo_document)
         "what a line leaves out is as if nobody had said it"
     )
     assert bust.pieces == demo_document.job.build("saltbust").pieces
-    for words, said in (("Salt bust: 1:2, 1:3", "anew"), ("Salt bust: tall", "not understood"), ("Salt bust: from soon", "no day"), ("Salt bust: 1:9000", "beyond"),
+    for words, said in (("Salt bust: 1:2, 1:3", "anew"), ("Salt bust: tall", "not understood"), ("Salt bust: from soon", "no day"), ("Salt bust: from 2026-02-20 10:30+02:00", "no day"), ("Salt bust: 1:9000", "beyond"),
                         (": 1:2", "no name"), ("Salt bust: x moves 2 m/s in 99", "none"), ("Salt bust: wave 900000 km", "beyond"), ("Salt bust: crew 0", "beyond")):  # fmt: skip
         with pytest.raises(UserError, match=said):
             session.do(f"describe saltbust: {words}")

@@ -70,7 +70,7 @@ class Breakdown(QObject):
         if shot is None:
             return
         self.shot_id = shot_id
-        known = {b.id for b in self.desk.job.builds}
+        known = {b.id for b in self.desk.job.cast}
         if self.desk.chosen not in shot.builds:
             own = [b for b in shot.builds if b in known]
             if own:

@@ -211,7 +211,10 @@ class Desk(QObject):
 
     # ---------------------------------------------------------------------------------- choosing
     def choose(self, build_id: str) -> None:
-        """Choose a build."""
+        """Choose a build of the cast."""
+        if any(build.put_away for build in self.job.builds if build.id == build_id):
+            self.said.emit(f"{self.job.build(build_id).name} was put away. The foot of the cast brings it back.")
+            return
         if build_id != self.chosen:
             self.chosen, self.op_id = build_id, None
             self.session.look_at(build_id)

@@ -64,7 +64,7 @@ class WhySlip(Place):
         if not self._trail:
             return None
         figure = self._trail[-1]
-        if figure.subject.build in {b.id for b in self.desk.job.builds}:
+        if figure.subject.build in {b.id for b in self.desk.job.cast}:
             figure = self.desk.plan.figure(figure.spec, figure.subject) or figure
         return why(figure, self.desk.system, self.desk.job.shop.currency)
 

@@ -204,6 +204,9 @@ def _within(owner: type, field: str, value: float, words: str) -> None:
 def _starts(words: str) -> datetime:
     day, _, clock = words.partition(" ")
     try:
-        return datetime.fromisoformat(f"{day}T{clock.strip() or BEGINS}").replace(tzinfo=None)
+        moment = datetime.fromisoformat(f"{day}T{clock.strip() or BEGINS}")
     except ValueError:
-        raise UserError(f"“{words}” is no day", remedy="Write it like 2026-03-02, or 2026-03-02 10:30") from None
+        moment = None
+    if moment is None or moment.tzinfo is not None:  # the shop's own clock, and no other
+        raise UserError(f"“{words}” is no day", remedy="Write it like 2026-03-02, or 2026-03-02 10:30")
+    return moment

@@ -66,7 +66,7 @@ class ElevationBench(BeginBench):
             self._size_spots(piece, box)
         for index, at in self.section_ends(piece):
             said = f"section {index + 1} of the {piece.name}: pull its width and its height; arrows step the width"
-            self.spots.place_handle(f"section:{index}", QRectF(at.x() - 13, at.y() - 13, 26, 26), said, Qt.CursorShape.SizeAllCursor,
+            self.spots.place_handle(f"section:{index}", QRectF(at.x() - 22, at.y() - 11, 44, 22), said, Qt.CursorShape.SizeAllCursor,
                                     partial(self._wire_section, index)).raise_()  # fmt: skip
         foot = QRectF(box.center().x() - 20, box.bottom() - 14, 40, 28)
         said = f"foot of the {piece.name}, {self.desk.given(piece.at_m[1], 'length')} up, real"
@@ -95,7 +95,7 @@ class ElevationBench(BeginBench):
         last = math.inf
         for index, end in enumerate(ends):
             at = view.point(*end, piece.id)
-            if abs(last - at.y()) >= 18:
+            if abs(last - at.y()) >= 22:  # so that no two lie on each other
                 found.append((index, at))
                 last = at.y()
         return found

@@ -37,7 +37,7 @@ class Seen(NamedTuple):
 
 def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) -> list[Seen]:
     """Lay out the builds of a shot in its frame; without a lens they are drawn to fit, each as large as it can be."""
-    known = {b.id: b for b in desk.job.builds}
+    known = {b.id: b for b in desk.job.cast}
     named: dict[str, set[str]] = {}
     for use in shot.uses:
         if use.build in known:
