@@ -575,3 +575,54 @@ def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(
     window.benches.of("made").bring_back()
     typed(window, "Gull colony")
     assert window.desk.chosen == "gulls"
+
+
+def test_a_mesh_is_cut_and_turned_over_from_the_bench(bench, window, qtbot):
+    press(bench, "line:gallery")
+    do_entry(right_press(window, bench, "line:gallery"), "Cut its mesh in two")
+    typed(window, "1.234567 m up")
+    wait_until(qtbot, lambda: len(window.desk.build.pieces) == 4)
+    lower, upper = (p for p in window.desk.build.pieces if p.name.startswith("gallery "))
+    assert upper.at_m[1] - lower.at_m[1] == pytest.approx(1.234567, abs=1e-4), "to the last digit that was typed"
+    window.desk.undo()
+    press(bench, "line:breakwater")
+    key(window, Qt.Key.Key_X)
+    wait_until(qtbot, lambda: len(window.desk.build.pieces) == 4)
+    over = window.desk.build.pieces[-1]
+    assert over.name == "breakwater mirrored"
+    assert over.form.content != piece(window, "breakwater").form.content
+    assert over.form.unit_m == piece(window, "breakwater").form.unit_m
+    bench.acts.choose("tower")
+    bench.split_mesh()
+    assert "is no mesh" in window.notice.words
+    bench.acts.choose("gallery")
+    bench.split_mesh()
+    typed(window, "somewhere")
+    assert "does not say where it is cut" in window.notice.words
+
+
+def test_r_passes_by_what_cannot_be_but_a_press_makes_it_all_the_same(bench, window):
+    press(bench, "line:gallery")
+    key(window, Qt.Key.Key_R)
+    assert [op.id for op in piece(window, "gallery").route if op.loop == "piece"][0] != "draw"
+    assert piece(window, "gallery").mould is None, "laminate locks: the next that can be is printed"
+    window.desk.undo()
+    press(bench, "way:rigid")
+    assert piece(window, "gallery").mould.layer_m == 0.03
+    assert "it cannot: 20% of the side view is undercut" in window.notice.words
+
+
+def test_a_piece_is_given_to_the_build_that_stands_there_to_be_taken(bench, window):
+    press(bench, "line:breakwater")
+    bench.give_piece()
+    typed(window, "")
+    assert "breakwater" in [p.name for p in window.desk.job.build("ferry").pieces]
+    assert "breakwater" not in [p.name for p in window.desk.build.pieces]
+
+
+def test_arrows_walk_the_lines_and_take_the_keyboard_along(bench, window):
+    bench.spots.find("line:tower").setFocus()
+    key(window, Qt.Key.Key_Down)
+    assert (window.desk.piece_id, QApplication.focusWidget().objectName()) == ("gallery", "line:gallery")
+    key(window, Qt.Key.Key_Up, times=2)
+    assert QApplication.focusWidget().objectName() == "line:breakwater", "round and round"

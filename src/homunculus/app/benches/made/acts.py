@@ -10,6 +10,7 @@ from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
 from homunculus.core.edits.begun import accepted, form_key
+from homunculus.core.edits.lines import write_value
 from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, piece_of
@@ -171,7 +172,7 @@ class Acts:
         side, real_m = read_cut(words, self.desk.system)
         word = next(name for name, at in SIDES.items() if at == side)
         piece = self.desk.piece_id or self.desk.build.pieces[0].id
-        self.desk.do(f"split {self.desk.chosen}/{piece} at {self.desk.given(real_m, 'length')} {word}")
+        self.desk.do(f"split {self.desk.chosen}/{piece} at {write_value(real_m, 'size_m')} {word}")
 
     # --------------------------------------------------------------------------------------- steps
     def step_typed(self, piece_id: str, text: str, op_id: str = "") -> bool:
