@@ -9,10 +9,12 @@ from msgspec.structs import replace
 from homunculus.core.edits.decisions import replace_build
 from homunculus.core.edits.pieces import checked, new_id
 from homunculus.core.errors import UserError
+from homunculus.core.form.measure import measure
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import ByBuild, Need, Shot
+from homunculus.core.plan.facts import Facts
 
 HALVES = (("left", "right"), ("front", "back"), ("lower", "upper"))
 
@@ -63,6 +65,12 @@ def mesh_of(piece: Piece) -> Mesh:
 def cut_at(piece: Piece, real_m: float) -> float:
     """How far from its end a ``piece`` is cut, as drawn [m], for so much at full size (``real_m``)."""
     return real_m / (piece.drawn_at * piece.enlarged)
+
+
+def half_way_up(piece: Piece, facts: Facts) -> float | None:
+    """How high above its foot the middle of a ``piece`` lies at full size [m]; none of a mesh without a study among the ``facts``."""
+    known = measure(piece.form, facts)
+    return known.size[2] * piece.drawn_at * piece.enlarged / 2 if known else None
 
 
 def piece_in_two(job: Job, build_id: str, piece_id: str, side: int, halves: tuple[Half, Half]) -> Job:

@@ -24,7 +24,7 @@ from homunculus.core.cells.builds import show_build
 from homunculus.core.cells.pieces import HINT, show_piece
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.pieces import real_size
-from homunculus.core.form.measure import measure
+from homunculus.core.edits.reshape import half_way_up
 from homunculus.core.job.build import Piece
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.ways import WayCard, way_of
@@ -287,10 +287,10 @@ class MadeBench(ElevationBench):
                 f"The form of the {piece.name} is no mesh. Drop one on it, or make it of several pieces."
             )
             return
-        known = measure(piece.form, self.desk.facts)
-        half = self.length(known.size[2] * piece.drawn_at * piece.enlarged / 2) if known else "1 m"
+        half = half_way_up(piece, self.desk.facts)
+        where = self.length(half) if half is not None else "1 m"
         self._window().notice.ask(
-            f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{half} up"
+            f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{where} up"
         )
 
     def type_build(self) -> None:
