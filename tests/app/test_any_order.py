@@ -113,7 +113,7 @@ class Person:
         QApplication.processEvents()
 
 
-@pytest.mark.parametrize("seed", [1, 29])
+@pytest.mark.parametrize("seed", [29])
 def test_whatever_is_done_in_any_order_is_undone_redone_saved_and_opened(window, now, folder, seed, qtbot):
     window.benches.open("made")
     desk, person = window.desk, Person(window, seed, qtbot)

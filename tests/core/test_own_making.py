@@ -16,9 +16,10 @@ from homunculus.core.cells.builds import read_build, show_build
 from homunculus.core.cells.steps import read_step, show_step
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.errors import UserError
+from homunculus.core.form.field import make_field
 from homunculus.core.form.measure import measure
 from homunculus.core.form.mesh import mirrored, read_stl
-from homunculus.core.form.study import study_mesh
+from homunculus.core.form.study import locking
 from homunculus.core.job.build import Intercut, Move, Water
 from homunculus.core.job.counts import Wanted
 from homunculus.core.job.forms import Box, Cylinder, Displaced, Mesh, Section, Sections, Sphere
@@ -268,9 +269,9 @@ def test_the_gallery_with_its_undercuts_locks_in_a_hard_mould_unless_what_is_cas
 def test_the_study_tells_what_would_lock(made, undercut, overhang):
     """A box comes out of anything; a ball out of two halves, and all of it but what lies within two cells of its foot overhangs; a plate with a lower one behind it locks over half of the side view, and of its two
     feet the half that hangs higher overhangs."""
-    fact = study_mesh(made.export(file_type="stl"), "x.stl")
-    assert fact.undercut == pytest.approx(undercut, abs=0.03)
-    assert fact.overhang == pytest.approx(overhang, abs=0.05)
+    triangles = made.triangles.astype("float32")
+    locked = locking(make_field(triangles, reach=0.2, points=60_000))
+    assert locked == (pytest.approx(undercut, abs=0.03), pytest.approx(overhang, abs=0.09))
 
 
 # ------------------------------------------------------------------------------------ meshes reshaped

@@ -91,6 +91,8 @@ def test_the_study_that_ships_is_the_study_of_the_mesh_that_ships(demo_facts, de
 
 def test_the_outline_of_a_ball_is_its_circle():
     fact = study_mesh(written(BALL), "ball.stl")
+    assert fact.undercut == 0, "two halves come off a ball"
+    assert fact.overhang > 0.7, "a sheet drawn over it does not"
     points = np.array(fact.outline[0])
     radius = np.hypot(points[:, 0], points[:, 1] - 0.1)
     assert radius == pytest.approx(0.1, rel=0.02)
