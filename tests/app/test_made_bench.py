@@ -482,6 +482,15 @@ def test_pieces_are_copied_as_lines_and_pasted_into_another_build_in_one_step(be
     window.copy()
     line = QApplication.clipboard().text()
     assert line.startswith("breakwater: mesh")
+    window.desk.choose("ferry")
+    QTest.keyClick(bench, Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+    pasted = window.desk.build.pieces[-1]
+    original = piece(window, "breakwater")
+    assert (pasted.form, pasted.route, pasted.material) == (original.form, original.route, original.material), (
+        "with its mesh and its steps"
+    )
+    window.desk.undo()
+    window.desk.choose("lighthouse")
     lines = "mast: cylinder 20 × 400 mm, casting resin fast\nyard: cylinder 10 × 200 mm, up 300 mm"
     QApplication.clipboard().setText(lines)
     before = window.desk.job

@@ -111,10 +111,10 @@ class Breakdown(QObject):
         """Put a changed shot in the place of an old one."""
         self.desk.edit(f"shot {shot.id}, {what}", put_shot(self.desk.job, shot.id, new))
 
-    def add_shot(self) -> Shot:
-        """Add a shot to be filled in."""
+    def add_shot(self, needs: tuple[Need, ...] = ()) -> Shot:
+        """Add a shot to be filled in, with what it is known to need."""
         job = self.desk.job
-        made = new_shot(job.shots, self.files.last_day())
+        made = replace(new_shot(job.shots, self.files.last_day()), needs=needs)
         self.shot_id = made.id
         self.desk.edit(f"shot {made.id} added", replace(job, shots=(*job.shots, made)))
         return made

@@ -19,7 +19,7 @@ from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
-from homunculus.core.job.shots import Shot
+from homunculus.core.job.shots import ByBuild, Need, Shot
 from homunculus.core.quantities import NBSP
 from homunculus.exchange.formats import offered
 
@@ -71,9 +71,8 @@ class JobBench(Bench):
         )
 
     def _add_first(self) -> None:
-        shot = self.breakdown.add_shot()
-        if self.desk.chosen:
-            self.breakdown.add_need(shot, f"{self.desk.build.name}: {self.desk.chosen}")
+        needs = (Need(self.desk.build.name, ByBuild(self.desk.chosen)),) if self.desk.chosen else ()
+        shot = self.breakdown.add_shot(needs)
         self.desk.said.emit(f"Shot {shot.id} is there. Say how long it is, on which day, and what it needs.")
 
     def first_build(self, what: What, top: float = 60.0) -> None:

@@ -262,6 +262,22 @@ def piece_copied(
     return checked(replace_build(job, replace(build, pieces=pieces)), job), new
 
 
+def piece_added(job: Job, build_id: str, piece: Piece, shelf: Shelf) -> Job:
+    """Return the ``job`` with a ``piece`` as it stands, mesh, mixes and steps, at the end of the build ``build_id``, under an id of its own.
+
+    ``shelf`` has the cards that it names.
+
+    Raises
+    ------
+    UserError
+        When there is no such build, or a card is missing.
+    """
+    build = job.build(build_id)
+    new = new_id(piece.name, (p.id for p in build.pieces))
+    copy = replace(piece, id=new, route=tuple(_of_copy(op, piece.id, new) for op in piece.route))
+    return checked(with_cards(job, mended(replace(build, pieces=(*build.pieces, copy))), shelf), job)
+
+
 def _of_copy(op: AnyOperation, old: str, new: str) -> AnyOperation:
     """An operation of a copy: what named the piece itself names the copy."""
     after = tuple(

@@ -35,6 +35,7 @@ class Acts:
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
         self.shelf = library.shelf()
+        self._copied: tuple[str, Piece] | None = None
 
     def try_to(self, name: str, make: Callable[[], Job], said: str = "") -> bool:
         """Make a new job and say it; false, with the reason said, when it cannot be."""
@@ -65,9 +66,11 @@ class Acts:
 
         return self.try_to(name, make, "" if piece_id else f"The {name} is there, the chosen one.")
 
-    def line_of(self, piece: Piece) -> str:
-        """The line of a piece."""
-        return show_piece(piece, self.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+    def copied_line(self, piece: Piece) -> str:
+        """The line of a piece, which is remembered whole: pasted here it comes with what no line can say."""
+        line = show_piece(piece, self.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+        self._copied = (line, piece)
+        return line
 
     def pasted(self, text: str) -> bool:
         """Take lines that were copied as so many pieces; all of them or, with the reason said, none."""
@@ -79,7 +82,10 @@ class Acts:
         def make() -> Job:
             job = desk.job
             for line in lines:
-                job = pieces.piece_typed(job, desk.chosen, "", line, self.shelf, desk.system)
+                if self._copied and line == self._copied[0]:  # copied here: with its mesh and its steps
+                    job = pieces.piece_added(job, desk.chosen, self._copied[1], self.shelf.beside(job.cards.materials))
+                else:
+                    job = pieces.piece_typed(job, desk.chosen, "", line, self.shelf, desk.system)
             return job
 
         said = f"{len(lines)} piece{'s' if len(lines) > 1 else ''} pasted, the last one chosen."

@@ -187,7 +187,7 @@ class MadeBench(ElevationBench):
     def copy(self) -> None:
         """Copy the line of the chosen piece, to be pasted into another build or another program."""
         if piece := self.piece():
-            QApplication.clipboard().setText(self.acts.line_of(piece))
+            QApplication.clipboard().setText(self.acts.copied_line(piece))
             self.desk.said.emit(f"Copied the line of the {piece.name}. Ctrl+V makes a piece of it, in any build.")
 
     def paste(self) -> None:
