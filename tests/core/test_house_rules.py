@@ -157,11 +157,11 @@ def test_the_window_draws_and_does_not_reckon():
         text = path.read_text("utf-8")
         for node in ast.walk(ast.parse(text)):
             if isinstance(node, ast.BinOp | ast.AugAssign):
-                words = ast.get_source_segment(text, node) or ""
+                words = ast.unparse(node)
                 if QUANTITY.search(words) and not re.search(r"[\"']", words):
                     found.setdefault(str(path.relative_to(app)), []).append(f"{node.lineno}: {words}")
             elif isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "sum":
-                words = ast.get_source_segment(text, node) or ""
+                words = ast.unparse(node)
                 if QUANTITY.search(words):
                     found.setdefault(str(path.relative_to(app)), []).append(f"{node.lineno}: {words}")
     assert {name: lines for name, lines in found.items() if name not in TO_PIXELS} == {}
