@@ -3,30 +3,23 @@
 from __future__ import annotations
 
 from functools import partial
-from pathlib import Path
 
-from PySide6.QtCore import QPoint, QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainterPath
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
+from homunculus.app.benches.made.doings import ActingBench
 from homunculus.app.benches.made.elevation import Elevation
-from homunculus.app.benches.made.handles import ElevationBench
 from homunculus.app.benches.made.signs import cross_out, draw_way
 from homunculus.app.benches.made.strip import HEIGHT, Strip
-from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.place import Can
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.cells.builds import HINT as BUILD_HINT
 from homunculus.core.cells.builds import show_build
-from homunculus.core.cells.pieces import HINT, show_piece
-from homunculus.core.cells.steps import HINT as STEP_HINT
+from homunculus.core.cells.pieces import show_piece
 from homunculus.core.edits.pieces import real_size
-from homunculus.core.edits.reshape import half_way_up
 from homunculus.core.job.build import Piece
-from homunculus.core.job.forms import Mesh
 from homunculus.core.job.ways import WayCard, way_of
 
 ROW = 40.0
@@ -35,15 +28,13 @@ ACROSS = 5
 """Ways in a row."""
 
 
-class MadeBench(ElevationBench):
+class MadeBench(ActingBench):
     """Elevation left, lines and ways right, the strip of steps at the foot; without a build, or when asked, a new one begins here."""
 
     least_height = 600
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "What it is made of")
-        self.op_id = ""
-        """The step that is chosen."""
 
     def enter(self) -> None:
         """It is shown: the build's pieces, unless there is none yet."""
@@ -144,242 +135,6 @@ class MadeBench(ElevationBench):
                 partial(self.desk.asked_why.emit, figure),
             )
         self.spots.place("more-step", strip.more_area(), "one more step", self.add_step)
-
-    # -------------------------------------------------------------------------------------- acts
-    def _window(self) -> WindowLike:
-        return self.window()
-
-    def _line_pressed(self, piece_id: str) -> None:
-        """Choose a piece; press again to type its line."""
-        piece = self.piece()
-        if piece and piece.id == piece_id and self.desk.piece_id == piece_id:
-            self.type_line(piece_id)
-        else:
-            self.acts.choose(piece_id)
-
-    def add_piece(self) -> None:
-        """Type one more piece."""
-        spot = self.spots.find("else")
-        if spot:
-            self.desk.said.emit(HINT)
-            self.wide("one more piece", spot, "", lambda words: not words.strip() or self.acts.typed("", words))
-
-    def type_piece(self) -> None:
-        """Type the chosen piece anew."""
-        piece = self.piece()
-        self.type_line(piece.id) if piece else self.add_piece()
-
-    def copy_piece(self) -> None:
-        """A copy of the chosen piece."""
-        if piece := self.piece():
-            self.acts.copied(piece)
-
-    def mirror_piece(self) -> None:
-        """A copy of the chosen piece on the other side."""
-        if piece := self.piece():
-            self.acts.copied(piece, mirrored=True)
-
-    def delete_piece(self) -> None:
-        """Take the chosen piece away."""
-        if piece := self.piece():
-            self.acts.deleted(piece)
-
-    def copy(self) -> None:
-        """Copy the line of the chosen piece, to be pasted into another build or another program."""
-        if piece := self.piece():
-            QApplication.clipboard().setText(self.acts.copied_line(piece))
-            self.desk.said.emit(f"Copied the line of the {piece.name}. Ctrl+V makes a piece of it, in any build.")
-
-    def paste(self) -> None:
-        """Make pieces of the lines that were copied."""
-        if self.desk.chosen and not self.beginning:
-            self.acts.pasted(QApplication.clipboard().text())
-
-    def take_mesh(self, path: Path, at: QPoint | None) -> None:
-        """Take a mesh in as the form of the piece that it was dropped on; beside all pieces it makes one of its own."""
-        if not self.desk.chosen or self.beginning:
-            self.desk.said.emit("Begin the build first, then drop its mesh on a piece.")
-            return
-        spot = self.childAt(self.mapFromGlobal(at)) if at else None
-        kind, _, name = spot.objectName().partition(":") if spot else ("", "", "")
-        if kind in ("piece", "line"):
-            self.acts.choose(name)
-        beside = at is not None and kind in ("", "else")
-        # the form of a piece of its own; the mesh takes its place
-        if (beside or self.piece() is None) and not self.acts.typed(
-            "", f"{path.stem.replace(':', ' ')}: box 1 × 1 × 1 m"
-        ):
-            return
-        piece = self.piece()
-        self.desk.meshes.take_in(path, piece.id if piece else "")
-
-    def give_piece(self) -> None:
-        """Ask which build the chosen piece goes to."""
-        piece = self.piece()
-        others = [b.name for b in self.desk.job.cast if b.id != self.desk.chosen]
-        if piece and others:
-            self._window().notice.ask(
-                f"To which build does the {piece.name} go?", lambda words: self.acts.given(piece, words), others[0]
-            )
-        else:
-            self.desk.said.emit("There is no other build to give it to.")
-
-    def next_way(self) -> None:
-        """The chosen piece is made by the next way."""
-        piece = self.piece()
-        if piece:
-            ways = self.acts.shelf.ways
-            now = way_of(piece, ways)
-            at = ways.index(now) if now else -1
-            after = [ways[(at + i) % len(ways)] for i in range(1, len(ways) + 1)]
-            self.acts.made(piece, next((w for w in after if not self.acts.cannot(piece, w)), after[0]).id)
-
-    def add_step(self) -> None:
-        """Type one more step of the chosen piece."""
-        piece, spot = self.piece(), self.spots.find("more-step")
-        if piece and spot:
-            self.desk.said.emit(STEP_HINT)
-            self.wide(
-                f"one more step of the {piece.name}",
-                spot,
-                "",
-                lambda words: not words.strip() or self.acts.step_typed(piece.id, words),
-            )
-
-    def add_figure_step(self) -> None:
-        """Ask for one more step of what is done with the pieces together."""
-        if self.desk.chosen:
-            question = f"One more step with all of {self.desk.build.called} together"
-            self._window().notice.ask(question, lambda words: self.acts.step_typed("", words), "rig: hands 12 h")
-
-    def _choose_step(self, key: str) -> None:
-        self.op_id = key
-        self.again()
-
-    def _step_pressed(self, key: str) -> None:
-        """Choose a step; press again to type its line."""
-        self.type_step(key) if self.op_id == key else self._choose_step(key)
-
-    def type_step(self, key: str = "") -> None:
-        """Type a step anew, the chosen one where none is named."""
-        key = key or self.op_id
-        spot, line = self.spots.find(f"step:{key}"), self.acts.step_line(self._owner(key), key.removeprefix("/"))
-        if spot is None or not line:
-            self.desk.said.emit("No step is chosen. Press one in the strip, or Tab to it.")
-            return
-        self._choose_step(key)
-        self.desk.said.emit(STEP_HINT)
-        self.wide(f"the line of {line.partition(':')[0]}", spot, line,
-                  lambda words: self.acts.step_typed(self._owner(key), words, key.removeprefix("/")))  # fmt: skip
-
-    def _owner(self, key: str) -> str:
-        """Whose route a step stands in: the chosen piece's, or none's, for the whole figure."""
-        piece = self.piece()
-        return "" if key.startswith("/") or piece is None else piece.id
-
-    def split_mesh(self) -> None:
-        """Ask where the chosen piece's mesh is cut in two."""
-        piece = self.piece()
-        if piece is None:
-            return
-        if not isinstance(piece.form, Mesh):
-            self.desk.said.emit(
-                f"The form of the {piece.name} is no mesh. Drop one on it, or make it of several pieces."
-            )
-            return
-        half = half_way_up(piece, self.desk.facts)
-        where = self.length(half) if half is not None else "1 m"
-        self._window().notice.ask(
-            f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{where} up"
-        )
-
-    def type_build(self) -> None:
-        """Type what the chosen build must do: its scale, from when, how many, water, moves."""
-        spot = self.spots.find("build-line")
-        if spot:
-            self.desk.said.emit(BUILD_HINT)
-            line = show_build(self.desk.build, self.desk.system)
-            self.wide(f"the line of {self.desk.build.name}", spot, line, self.acts.described)
-
-    def rename_build(self) -> None:
-        """Ask for another name of the chosen build."""
-        if self.desk.chosen:
-            self._window().notice.ask("What is it called?", self.acts.renamed, self.desk.build.name)
-
-    def tie_build(self) -> None:
-        """Ask from which build the chosen one takes its scale."""
-        others = [b.name for b in self.desk.job.builds if b.id != self.desk.chosen]
-        if not others:
-            self.desk.said.emit("There is no other build to take its scale from.")
-            return
-        build = self.desk.build
-        first = "its own" if build.follows else others[0]
-        self._window().notice.ask(
-            f"From which build does {build.name} take its scale? One at 250 % of it, or its own", self.acts.tied, first
-        )
-
-    def copy_build(self) -> None:
-        """A copy of the chosen build."""
-        if self.desk.chosen:
-            self.acts.build_copied()
-
-    def delete_build(self) -> None:
-        """Take the chosen build away."""
-        if self.desk.chosen:
-            self.acts.build_deleted()
-            if not self.desk.chosen:
-                self.begin()
-
-    def put_away(self) -> None:
-        """The chosen build leaves the cast; it is kept."""
-        if self.desk.chosen:
-            self.acts.put_away()
-            if not self.desk.chosen:
-                self.begin()
-
-    def bring_back(self) -> None:
-        """Ask which of the builds that were put away comes back into the cast."""
-        away = [b.name for b in self.desk.job.builds if b.put_away]
-        if not away:
-            self.desk.said.emit("No build was put away.")
-            return
-        self._window().notice.ask(f"Which comes back: {', '.join(away[:6])}?", self.acts.brought_back, away[0])
-
-    def accept_all(self) -> None:
-        """All beginnings of the chosen build stand as they are."""
-        if self.desk.chosen:
-            self.acts.accepted()
-
-    def build_up(self) -> None:
-        """The chosen build stands one row further up."""
-        if self.desk.chosen:
-            self.acts.build_moved(-1)
-
-    def build_down(self) -> None:
-        """The chosen build stands one row further down."""
-        if self.desk.chosen:
-            self.acts.build_moved(1)
-
-    def can(self, key: str) -> list[Can]:
-        """With a piece, or with a step of its making."""
-        kind, _, name = key.partition(":")
-        if kind == "step":
-            owner, op = self._owner(name), name.removeprefix("/")
-            return [Can("Type its line", "Enter", lambda: self.type_step(name)), Can("Done before", "Alt+←", lambda: self.acts.step_moved(owner, op, -1)),
-                    Can("Done after", "Alt+→", lambda: self.acts.step_moved(owner, op, 1)), Can("Take this step out", "Delete", lambda: self.acts.step_deleted(owner, op)),
-                    Can("One more step", "+", self.add_step), Can("One more step with all pieces together", "", self.add_figure_step)]  # fmt: skip
-        if kind == "build-line":
-            return [
-                Can("Type its line", "F2", self.type_build),
-                Can("Its scale from another", "", self.tie_build),
-                Can("Let all its beginnings stand", "", self.accept_all),
-            ]
-        if kind in ("line", "piece"):
-            self.acts.choose(name)
-        if kind in ("line", "piece", "size", "foot"):
-            return [Can("Type its line", "Enter", self.type_piece), Can("A copy", "D", self.copy_piece), Can("A copy for the other side", "X", self.mirror_piece),
-                    Can("Another way of making it", "R", self.next_way), Can("Cut its mesh in two", "", self.split_mesh), Can("Give it to another build", "", self.give_piece), Can("Delete it", "Delete", self.delete_piece)]  # fmt: skip
-        return super().can(key)
 
     # --------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
