@@ -262,13 +262,13 @@ def test_a_build_is_begun_from_how_big_it_really_is():
     job = wished(
         EMPTY,
         "build miniature: Barge, 24 × 5 × 3 m, 1:8, from 2026-04-01",
-        "build prosthetic: Brow",
+        "build prosthetic: Brow, from 2026-04-01 10:30",
         "build miniature: Barge, 9 ft high",
     )
     barge, brow, tall = job.builds
     assert (barge.id, barge.called, barge.scale, barge.starts) == ("barge", "the barge", 8.0, datetime(2026, 4, 1, 9))
     assert barge.pieces[0].form == Box(24.0, 5.0, 2.0), "two thirds of its height, as the card has it"
-    assert brow.scale == 1.0
+    assert (brow.scale, brow.starts) == (1.0, datetime(2026, 4, 1, 10, 30))
     assert tall.id == "barge-2"
     assert tall.pieces[0].form.height_m == pytest.approx(9 * 0.3048 * 2 / 3, rel=1e-3)
     assert read_sizes("24 m long", SHELF.kinds[0]) == read_sizes("24 m", SHELF.kinds[0])

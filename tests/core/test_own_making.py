@@ -14,7 +14,7 @@ from homunculus import demo, library
 from homunculus.core import specs
 from homunculus.core.cells.builds import read_build, show_build
 from homunculus.core.cells.steps import read_step, show_step
-from homunculus.core.edits.decisions import decide, find_decision
+from homunculus.core.edits.decisions import decide, find_decision, replace_build
 from homunculus.core.errors import UserError
 from homunculus.core.form.field import make_field
 from homunculus.core.form.measure import measure
@@ -307,20 +307,26 @@ def test_a_mesh_turned_over_is_its_mirror_image_and_faces_outward(folder):
 
 def test_the_halves_of_a_piece_stand_where_they_stood_and_shots_need_both(folder):
     opened = JobFolder(folder, demo.REFERENCE_NOW)
-    session = Session(opened.job, shelf=SHELF, reshaping=Reshaper(folder))
-    whole = next(p for p in opened.job.build("lighthouse").pieces if p.id == "gallery")
+    lighthouse = opened.job.build("lighthouse")
+    whole = next(p for p in lighthouse.pieces if p.id == "gallery")
+    first, *_, last = whole.route
+    waits = replace(whole, route=(*whole.route[:-1], replace(last, after=(After(f"gallery/{first.id}"),))))
+    pieces = tuple(waits if p is whole else p for p in lighthouse.pieces)
+    job = replace_build(opened.job, replace(lighthouse, pieces=pieces))
+    session = Session(job, shelf=SHELF, reshaping=Reshaper(folder))
     session.do("split lighthouse/gallery at 1.5 m up")
     pieces = session.job.build("lighthouse").pieces
     lower, upper = (p for p in pieces if p.name.startswith("gallery "))
     assert (lower.id, lower.name, upper.name) == ("gallery", "gallery lower", "gallery upper")
     assert lower.at_m[1] == pytest.approx(whole.at_m[1], abs=1e-3)
     assert upper.at_m[1] == pytest.approx(whole.at_m[1] + 1.5, abs=1e-3)
-    assert (lower.mould, upper.route) == (whole.mould, whole.route)
+    assert (lower.mould, lower.route, upper.route[:-1]) == (whole.mould, waits.route, whole.route[:-1])
+    assert upper.route[-1].after == (After(f"{upper.id}/{first.id}"),), "on itself, not on the other half"
     named = [use.pieces for shot in session.job.shots for use in shot.uses if "gallery" in use.pieces]
     assert named
     assert all(upper.id in pieces for pieces in named)
     session.undo()
-    assert session.job == opened.job
+    assert session.job == job
     for line, said in (
         ("split lighthouse/gallery at noon", "where it is cut"),
         ("split lighthouse/gallery at 90 m up", "one side"),

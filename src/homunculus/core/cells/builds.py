@@ -25,7 +25,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from datetime import datetime
+from datetime import date, datetime, time
 from typing import Any
 
 from msgspec.structs import replace
@@ -39,7 +39,7 @@ from homunculus.core.quantities import NBSP, Kind, System, parse, parse_scale
 from homunculus.core.showing import show, show_number, trimmed
 
 HINT = "A name, a colon, what it must do: Paddle ferry: 1:24, from 2026-02-16, wave 2 m, ferry moves 6 m/s in 2 and 5"
-BEGINS = "09:00"
+BEGINS = time(9)
 """At which hour work begins where a day alone is said."""
 
 
@@ -74,7 +74,7 @@ def _phrases(build: Build, system: System) -> Iterator[tuple[str, Any]]:
         yield write_value(build.scale, "scale"), {"scale": build.scale}
     starts = build.starts
     clock = starts.time().isoformat("auto" if starts.second or starts.microsecond else "minutes")
-    yield f"from {starts.date().isoformat()}" + ("" if clock == BEGINS else f" {clock}"), {"starts": starts}
+    yield f"from {starts.date().isoformat()}" + ("" if starts.time() == BEGINS else f" {clock}"), {"starts": starts}
     if build.called != usual_name(build.name):
         yield f"called {_plain(build.called)}", {"called": build.called}
     if build.wanted != Wanted():
@@ -162,7 +162,7 @@ def _phrase(words: str, system: System) -> dict[str, Any]:
     if re.fullmatch(r"[\d.]+ ?: ?[\d.]+", words):
         return {"scale": parse_scale(words)}
     if first == "from":
-        return {"starts": _starts(rest)}
+        return {"starts": read_starts(rest)}
     if first == "called" and rest:
         return {"called": rest}
     if match := re.fullmatch(rf"(\d{{1,6}}) ({'|'.join(ROLES)})", words):
@@ -201,10 +201,18 @@ def _within(owner: type, field: str, value: float, words: str) -> None:
         raise UserError(f"“{words}” is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
 
 
-def _starts(words: str) -> datetime:
+def read_starts(words: str) -> datetime:
+    """Read ``words`` that say when work may begin: a day, and an hour of the shop's own clock where it is not the usual one.
+
+    Raises
+    ------
+    UserError
+        When it is no day.
+    """
     day, _, clock = words.partition(" ")
     try:
-        moment = datetime.fromisoformat(f"{day}T{clock.strip() or BEGINS}")
+        hour = time.fromisoformat(clock.strip()) if clock.strip() else BEGINS
+        moment = datetime.combine(date.fromisoformat(day), hour)
     except ValueError:
         moment = None
     if moment is None or moment.tzinfo is not None:  # the shop's own clock, and no other

@@ -46,26 +46,6 @@ def brought(build: Build, before: Build, said: frozenset[str] = frozenset()) -> 
     return replace(build, begun=tuple(dict.fromkeys((*build.begun, *new))))
 
 
-def accepted(job: Job, build_id: str, keys: frozenset[str] | None = None) -> Job:
-    """Return the ``job`` in which beginnings of the build ``build_id`` stand as decided: those of these ``keys``, or all.
-
-    Those of the shop where no build is named.
-
-    Raises
-    ------
-    UserError
-        When there is no such build.
-    """
-
-    def left(begun: tuple[str, ...]) -> tuple[str, ...]:
-        return tuple(key for key in begun if keys is not None and key not in keys)
-
-    if not build_id:
-        return replace(job, begun=left(job.begun))
-    build = job.build(build_id)
-    return replace_build(job, replace(build, begun=left(build.begun)))
-
-
 def still_begun(before: Job, after: Job) -> Job:
     """Return the job ``after`` an edit in which a value is marked as a beginning only where it stands as it did ``before``."""
     if after.begun and after.shop is not before.shop:

@@ -261,7 +261,7 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
         When the value is beyond what the decision allows; the message says the limits.
     """
     if value == decision.value:  # looked at, not changed; but a beginning is decided by it
-        return _accepted(job, decision) if decision.begun else job
+        return accepted(job, decision.build, frozenset({decision.key})) if decision.begun else job
     if decision.path[0].startswith("card:"):
         return _edit_card(job, decision, value)
     owner = _owner(job, decision)
@@ -282,11 +282,24 @@ def decide(job: Job, decision: Decision, value: float) -> Job:
     return _put_back(job, decision, changed)
 
 
-def _accepted(job: Job, decision: Decision) -> Job:
-    if not decision.build:
-        return replace(job, begun=tuple(key for key in job.begun if key != decision.key))
-    build = job.build(decision.build)
-    return replace_build(job, replace(build, begun=tuple(key for key in build.begun if key != decision.key)))
+def accepted(job: Job, build_id: str, keys: frozenset[str] | None = None) -> Job:
+    """Return the ``job`` in which beginnings of the build ``build_id`` stand as decided: those of these ``keys``, or all.
+
+    Those of the shop where no build is named.
+
+    Raises
+    ------
+    UserError
+        When there is no such build.
+    """
+
+    def left(begun: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(key for key in begun if keys is not None and key not in keys)
+
+    if not build_id:
+        return replace(job, begun=left(job.begun))
+    build = job.build(build_id)
+    return replace_build(job, replace(build, begun=left(build.begun)))
 
 
 def _edit_card(job: Job, decision: Decision, value: float) -> Job:

@@ -256,8 +256,7 @@ def piece_copied(
     new = new_id(name, (p.id for p in build.pieces))
     at = (-piece.at_m[0], piece.at_m[1]) if mirrored else piece.at_m
     place = build.pieces.index(piece) + 1
-    route = tuple(_of_copy(op, piece_id, new) for op in piece.route)
-    copy = replace(piece, id=new, name=name, at_m=at, route=route, form=form or piece.form)
+    copy = with_own_route(replace(piece, id=new, name=name, at_m=at, form=form or piece.form), piece_id)
     pieces = (*build.pieces[:place], copy, *build.pieces[place:])
     return checked(replace_build(job, replace(build, pieces=pieces)), job), new
 
@@ -274,16 +273,20 @@ def piece_added(job: Job, build_id: str, piece: Piece, shelf: Shelf) -> Job:
     """
     build = job.build(build_id)
     new = new_id(piece.name, (p.id for p in build.pieces))
-    copy = replace(piece, id=new, route=tuple(_of_copy(op, piece.id, new) for op in piece.route))
+    copy = with_own_route(replace(piece, id=new), piece.id)
     return checked(with_cards(job, mended(replace(build, pieces=(*build.pieces, copy))), shelf), job)
 
 
-def _of_copy(op: AnyOperation, old: str, new: str) -> AnyOperation:
-    """An operation of a copy: what named the piece itself names the copy."""
-    after = tuple(
-        replace(w, of=f"{new}/{w.of.partition('/')[2]}") if w.of.startswith(f"{old}/") else w for w in op.after
-    )
-    return replace(op, after=after)
+def with_own_route(copy: Piece, of: str) -> Piece:
+    """Return a ``copy`` whose steps wait for its own where they waited for those of the piece it is a copy ``of``, by its id."""
+
+    def own(op: AnyOperation) -> AnyOperation:
+        after = (
+            replace(w, of=f"{copy.id}/{w.of.partition('/')[2]}") if w.of.startswith(f"{of}/") else w for w in op.after
+        )
+        return replace(op, after=tuple(after))
+
+    return replace(copy, route=tuple(own(op) for op in copy.route))
 
 
 def _other_side(name: str) -> str:

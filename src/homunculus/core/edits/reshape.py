@@ -7,7 +7,7 @@ from typing import NamedTuple, Protocol
 from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import replace_build
-from homunculus.core.edits.pieces import checked, new_id
+from homunculus.core.edits.pieces import checked, new_id, with_own_route
 from homunculus.core.errors import UserError
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import Piece, piece_of
@@ -98,7 +98,7 @@ def piece_in_two(job: Job, build_id: str, piece_id: str, side: int, halves: tupl
                 at_m=(float(f"{piece.at_m[0] + half.along * times:.9g}"), float(f"{piece.at_m[1] + half.up * times:.9g}")))
         for word, half in zip(HALVES[side], halves, strict=True)
     )  # fmt: skip
-    second = replace(second, id=new_id(second.name, (p.id for p in build.pieces)))
+    second = with_own_route(replace(second, id=new_id(second.name, (p.id for p in build.pieces))), piece_id)
     pieces = [one for p in build.pieces for one in ((first, second) if p is piece else (p,))]
     cut = replace_build(job, replace(build, pieces=tuple(pieces)))
     return checked(replace(cut, shots=tuple(_both(shot, build_id, piece_id, second.id) for shot in cut.shots)), job)

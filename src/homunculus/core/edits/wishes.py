@@ -31,13 +31,14 @@
 from __future__ import annotations
 
 import re
-from datetime import date, datetime, time
+from datetime import date, datetime
 from typing import TypeVar
 
 from msgspec.structs import replace
 
+from homunculus.core.cells.builds import BEGINS, read_starts
 from homunculus.core.cells.pieces import Making, name_of, read_lengths
-from homunculus.core.edits.begun import accepted, brought
+from homunculus.core.edits.begun import brought
 from homunculus.core.edits.builds import (
     build_begun,
     build_copied,
@@ -47,6 +48,7 @@ from homunculus.core.edits.builds import (
     build_typed,
     sizes_of,
 )
+from homunculus.core.edits.decisions import accepted
 from homunculus.core.edits.pieces import (
     checked,
     made_as,
@@ -86,8 +88,6 @@ VERBS = (
     "accept",
     "describe",
 )
-BEGINS = time(9)
-"""At which hour work begins where a day alone is said."""
 
 
 def is_wish(line: str) -> bool:
@@ -352,10 +352,7 @@ def _begin(job: Job, kind: str, words: str, shelf: Shelf, system: System, today:
     without: frozenset[str] = frozenset()
     for part in rest:
         if part.startswith("from "):
-            try:
-                starts = datetime.combine(date.fromisoformat(part[5:].strip()), BEGINS)
-            except ValueError:
-                raise UserError(f"“{part[5:]}” is no day", remedy="Write it like 2026-03-02") from None
+            starts = read_starts(part[5:].strip())
         elif part.startswith("without "):
             without = frozenset(word.strip() for word in part[8:].split(" and "))
         elif re.fullmatch(r"\d[\d.]* ?: ?\d[\d.]*", part):

@@ -9,7 +9,8 @@ from homunculus import library
 from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
-from homunculus.core.edits.begun import accepted, form_key
+from homunculus.core.edits.begun import form_key
+from homunculus.core.edits.decisions import accepted
 from homunculus.core.edits.lines import write_value
 from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError

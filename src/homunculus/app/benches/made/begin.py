@@ -16,8 +16,8 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
+from homunculus.core.cells.builds import BEGINS
 from homunculus.core.edits.builds import build_begun
-from homunculus.core.edits.wishes import BEGINS
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.quantities import NBSP, parse, parse_scale
