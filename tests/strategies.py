@@ -35,7 +35,12 @@ from homunculus.core.job.shots import (  # fmt: skip
     whole,
 )
 
-CARDS = Cards(library.materials(), library.cameras(), library.hazards())
+_USED = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40", "laminate-polyester-mat", "gypsum-fine",
+         "resin-casting-slow", "resin-casting-fast", "stir-pigment", "stir-softener", "stir-thickener", "foam-latex", "gelatin-firm",
+         "stir-retarder", "stir-thinner", "gel-coat-polyester", "sheet-styrene")  # fmt: skip
+CARDS = Cards(
+    tuple(c for c in library.materials() if c.id in _USED), library.cameras()[:1], hazards=library.hazards()[:3]
+)
 RUBBERS = ("silicone-tin-soft", "silicone-platinum-soft", "urethane-rubber-40")
 
 

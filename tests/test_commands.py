@@ -132,7 +132,7 @@ def test_a_reader_that_stops_is_no_trouble(folder):
     assert "Traceback" not in ran.stderr
 
 
-def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
+def test_a_new_job_is_made_with_a_camera_and_the_cautions(tmp_path, capsys):
     from datetime import datetime
 
     from homunculus.report import load
@@ -141,7 +141,8 @@ def test_a_new_job_is_made_with_the_librarys_cards(tmp_path, capsys):
     folder = new_job(tmp_path / "fresh", "A test job", datetime(2026, 2, 24, 14))
     job, _facts = load(folder)
     assert job.name == "A test job"
-    assert len(job.cards.materials) >= 12
+    assert job.cards.materials == ()
+    assert len(job.cards.hazards) >= 30
     assert main(["figures", str(folder)]) == 0
     assert "job.needs" in capsys.readouterr().out
 
@@ -168,7 +169,6 @@ def test_recover_and_demo_reset_by_command(folder, tmp_path, monkeypatch, capsys
 
 
 def test_a_damaged_card_of_the_library_is_named(tmp_path, monkeypatch):
-    from homunculus import library
     from homunculus.core.errors import UserError
 
     (tmp_path / "materials").mkdir()
@@ -282,7 +282,7 @@ def test_a_new_job_comes_from_lines_and_its_piece_is_made_by_a_usual_way(tmp_pat
     folder = new_job(tmp_path / "new", "Ein Leuchtturm", datetime(2026, 2, 24, 15))
     job = load(folder)[0]
     assert (job.name, job.builds, job.shop.camera) == ("Ein Leuchtturm", (), "cinema-150")
-    assert len(job.cards.materials) == len(library.materials())
+    assert job.cards.materials == ()
     lines = tmp_path / "own.lines"
     lines.write_text(
         "build bought: First, 6 m, 1:12\npiece first: body: box 6 × 3 × 4 m\ndelete first/thing\n", "utf-8"
@@ -292,7 +292,10 @@ def test_a_new_job_comes_from_lines_and_its_piece_is_made_by_a_usual_way(tmp_pat
     ran = run("way", str(folder), "first/body", "jacketed")
     assert ran.returncode == 0, ran.stderr
     assert "first/body is made jacketed, half by half: 12 operations, common practice, no source" in ran.stdout
-    made = plan(load(folder)[0], {}).builds[0]
+    job = load(folder)[0]
+    assert {c.id for c in job.cards.materials} >= {"silicone-tin-soft", "laminate-polyester-mat"}
+    assert len(job.cards.materials) < 6, "what it uses, and no more"
+    made = plan(job, {}).builds[0]
     assert made.find(specs.READY)
     assert {p.called for p in made.pours} == {
         "jacket, first half",

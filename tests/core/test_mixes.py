@@ -8,8 +8,9 @@ from homunculus.core.edits.decisions import decide_typed, find_decision, replace
 from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import piece_of
-from homunculus.core.job.cards import Part, Sourced
+from homunculus.core.job.cards import Part
 from homunculus.core.job.moulds import PLAIN
+from homunculus.core.job.sourced import Sourced
 from homunculus.core.making.recipes import recipe_of
 from homunculus.core.plan.job_plan import plan
 

@@ -352,7 +352,7 @@ def test_a_line_says_of_what_a_mould_is_poured_and_what_its_laminate_is():
         "what is not said stays, as with another way"
     )
     session.do(
-        "piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, jacketed of tin-cure silicone soft in laminate"
+        "piece anchor/hero: hero: box 1 × 1 × 1 m, casting resin fast, jacketed of tin-cure silicone soft in 450 g mat"
     )
     assert session.job.builds[0].pieces[0].mould.rubber == "silicone-tin-soft"
     for words, said in (

@@ -140,7 +140,7 @@ def test_the_lens_of_the_governing_shot_is_named_and_its_stop_is_the_optics(sess
     made = session.plan().build("lighthouse")
     shot = next(s for s in demo_document.job.shots if s.id == "2")
     camera = demo_document.job.cards.camera("cinema-150")
-    confusion = camera.sensor_width_m.value / 4096 * 3
+    confusion = camera.mode("").sensor_width_m.value / 4096 * 3
     stop = made.find(specs.STOP, shot="2").number
     near, far = optics.depth_of_field(focal=shot.lens.focal_m, stop=stop, confusion=confusion,
                                       distance=made.find(specs.FOCUS, shot="2").number)  # fmt: skip

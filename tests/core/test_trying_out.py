@@ -15,8 +15,10 @@ from homunculus.core.cure.clock import clock_of, mould_clock
 from homunculus.core.cure.curve import WhatIf, cure_curve, cure_steps, moment
 from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Constant, Daily
-from homunculus.core.job.cards import Cards, Sourced
+from homunculus.core.job.cards import Cards
+from homunculus.core.job.operations import Hands
 from homunculus.core.job.shop import Air
+from homunculus.core.job.sourced import Sourced
 from homunculus.core.log import Book, LogEvent
 from homunculus.core.plan.cautions import lift_words, step_minds
 from homunculus.core.plan.course import CureCourse
@@ -25,7 +27,7 @@ from homunculus.core.plan.status import status
 from homunculus.core.session import Session
 
 CARDS = {card.id: card for card in library.materials()}
-CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s and card.clock_kind == "chemical"]
+CURING = [card for card in CARDS.values() if card.demould_s and card.pot_life_s and card.clock == "chemical"]
 POUR = datetime(2026, 2, 24, 14)
 AIR = Air(21.0, 14.0)
 
@@ -146,7 +148,7 @@ def test_every_chemical_step_has_its_caution_and_each_says_who_decides():
         ("laminate", "mould", "Styrene"), ("alginate", "weigh", "second person"), ("foam latex", "cure", "never again one for food"),
         ("latex", "mix", "Ammonia"), ("gelatin", "weigh", "wrist"), ("silicone", "cure", "patch-tested"),
     ):  # fmt: skip
-        card = next(c for c in CARDS.values() if c.kind == kind)
+        card = next(c for c in CARDS.values() if c.family == kind)
         words = cards.cautions(card, step)
         assert any(said in w for w in words), (kind, step)
         assert all("Decides: " in w for w in words if w not in card.cautions)
@@ -157,7 +159,7 @@ def test_every_chemical_step_has_its_caution_and_each_says_who_decides():
 def test_what_two_cannot_carry_brings_the_hoist_and_its_caution(demo_document, demo_facts):
     job = demo_document.job
     made = plan(job, demo_facts)
-    for step in ("mix", "cure", "shoot"):
+    for step in ("mix", "cure"):
         assert not step_minds(job, made.build("lighthouse"), step)
     light = step_minds(job, made.build("lighthouse"), "mould")
     assert any("Styrene" in m.why[0] for m in light)
@@ -173,6 +175,31 @@ def test_what_two_cannot_carry_brings_the_hoist_and_its_caution(demo_document, d
         told = step_minds(replace(job, shop=shop), plan(job, demo_facts).build("lighthouse"), "mould")
         assert lift_words(weight, shop) == words
         assert [m.level for m in told if "lift" in str(m.headline) or "hoist" in str(m.headline)] == levels
+
+
+def test_what_is_said_of_a_build_brings_its_cautions_and_nothing_else_does(demo_document):
+    """By the build's kind, by words of its steps and shots, by families; a word within another word is none."""
+    job = demo_document.job
+    job = replace(job, builds=tuple(replace(b, kind="creature-suit") if b.id == "keeper" else b for b in job.builds))
+
+    def told(of, station):
+        return " ".join(m.why[0] for m in step_minds(of, plan(of, {}).build("keeper"), station))
+
+    assert "Out of the suit in seconds" in told(job, "shoot")
+    assert "Over heads" not in told(job, "shoot")
+    mine = next(s for s in job.shots if "keeper" in s.builds)
+    for words, said in (
+        ("the keeper is lowered by a crane", True),
+        ("the keeper is flown", True),
+        ("a craneless night", False),
+    ):
+        shots = tuple(replace(s, name=words) if s.id == mine.id else s for s in job.shots)
+        assert ("Over heads" in told(replace(job, shots=shots), "shoot")) == said, words
+    assert "Brazing and soldering fume" not in told(job, "mould")
+    build = job.build("keeper")
+    sanded = replace(build, assembly=(*build.assembly, Hands("frame", "braze the frame", work_s=3600.0)))
+    job = replace(job, builds=tuple(sanded if b.id == "keeper" else b for b in job.builds))
+    assert "Brazing and soldering fume" in told(job, "mould")
 
 
 @pytest.mark.parametrize("kind", ["moisture", "dried", "hydrated", "chemical"])

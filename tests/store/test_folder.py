@@ -283,6 +283,25 @@ def test_schema_7_opens_with_all_decided_nothing_put_away_and_no_date_moved(tmp_
         "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
 
 
+def test_schema_8_had_kinds_of_material_and_cameras_of_one_mode_and_no_date_moves(tmp_path, now):
+    """The moments are those that the program of schema 8 reckoned of this very file."""
+    old = (DATA / "job-schema-8.json").read_bytes()
+    assert json.loads(old)["schema"] == 8
+    (tmp_path / "job.json").write_bytes(old)
+    job = JobFolder(tmp_path, now).job
+    soft = job.cards.material("silicone-tin-soft")
+    assert (soft.family, soft.clock, soft.degassed, soft.traits, soft.bonds_to) == (
+        "silicone", "chemical", True, ("flexible",), ("silicone",))  # fmt: skip
+    assert job.cards.material("stir-softener").stirred_in
+    assert [(m.name, max(m.rates_fps), m.sensor_width_m.value) for m in job.cards.cameras[0].modes] == [
+        ("full width", 150.0, 0.036)
+    ]
+    assert job.mode.pixels_across.value == 4096
+    assert "silicone" in next(h for h in job.cards.hazards if h.id == "catalyst").families
+    assert {b.build.id: b.find(specs.READY).value.isoformat() for b in plan(job, {}).builds} == {
+        "keeper": "2026-03-10T12:04:58.820911", "saltbust": "2026-03-09T14:00:00", "gulls": "2026-03-25T19:15:20.006104"}  # fmt: skip
+
+
 def test_every_older_schema_has_a_step():
     assert sorted(STEPS) == list(range(1, SCHEMA))
     with pytest.raises(UserError, match="Part of the job is missing"):

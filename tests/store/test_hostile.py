@@ -52,7 +52,7 @@ ODD = {
     ),
     "a density below nought": lambda d: d["job"]["cards"]["materials"][0]["density_kg_m3"].__setitem__("value", -3.0),
     "a density of nought": lambda d: d["job"]["cards"]["materials"][0]["density_kg_m3"].__setitem__("value", 0),
-    "a camera without rates": lambda d: d["job"]["cards"]["cameras"][0].__setitem__("rates_fps", []),
+    "a camera without rates": lambda d: d["job"]["cards"]["cameras"][0]["modes"][0].__setitem__("rates_fps", []),
     "a field of tomorrow": lambda d: d["job"]["builds"][0].__setitem__("smell", "tar"),
     "a field of tomorrow at the top": lambda d: d.__setitem__("weather", 1),
     "a picture elsewhere": lambda d: d["job"]["shots"][0].__setitem__("ends_picture", "../../etc/passwd"),

@@ -39,6 +39,8 @@ Kind = Literal[
     "illuminance",  # lux
     "angle",  # radians
     "energy_per_mole",  # J/mol
+    "line_force",  # N/m, as tear strength
+    "diffusivity",  # m²/s
     "money",  # the job's currency
     "money_per_mass",  # the job's currency per kg
     "count",
@@ -81,6 +83,8 @@ _UNITS: dict[str, dict[str, float]] = {
     "share": {"%": 0.01},
     "angle": {"°": math.pi / 180, "deg": math.pi / 180, "rad": 1.0},
     "energy_per_mole": {"kj/mol": 1e3, "j/mol": 1.0},
+    "line_force": {"kn/m": 1e3, "n/m": 1.0, "n/mm": 1e3, "ppi": POUND * 9.80665 / INCH, "pli": POUND * 9.80665 / INCH},
+    "diffusivity": {"m2/s": 1.0, "m²/s": 1.0, "mm2/s": 1e-6, "mm²/s": 1e-6},
     "illuminance": {"lx": 1.0, "lux": 1.0, "fc": 1 / (12 * INCH) ** 2},
     "money_per_mass": {"/kg": 1.0, "per kg": 1.0},
     "pixels": {"px": 1.0},
@@ -103,6 +107,8 @@ _BARE: dict[tuple[str, System], str] = {
     ("density", "metric"): "kg/m3", ("density", "imperial"): "kg/m3",
     ("illuminance", "metric"): "lx", ("illuminance", "imperial"): "fc",
     ("energy_per_mole", "metric"): "kj/mol", ("energy_per_mole", "imperial"): "kj/mol",
+    ("line_force", "metric"): "kn/m", ("line_force", "imperial"): "ppi",
+    ("diffusivity", "metric"): "mm2/s", ("diffusivity", "imperial"): "mm2/s",
     ("money_per_mass", "metric"): "/kg", ("money_per_mass", "imperial"): "/kg",
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip

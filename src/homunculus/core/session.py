@@ -9,6 +9,7 @@ from msgspec import Struct
 
 from homunculus.core.edits.begun import still_begun
 from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
+from homunculus.core.edits.embedded import with_used
 from homunculus.core.edits.lines import do
 from homunculus.core.edits.reshape import Reshaping
 from homunculus.core.edits.ties import tied
@@ -128,7 +129,7 @@ class Session:
         UserError
             When a build that follows another's scale could not.
         """
-        job = still_begun(self._job, tied(job))
+        job = with_used(self._job, still_begun(self._job, tied(job)), self.shelf)
         if job == self.job:
             return False
         del self._changes[self._at :]
@@ -165,7 +166,7 @@ class Session:
         if is_wish(line):
             name, job = do_wish(self._job, line, self.shelf, system, today, self.reshaping)
         else:
-            _, job = do(self._job, line)
+            _, job = do(self._job, line, lambda job: with_used(self._job, job, self.shelf))
         if job != self._job:
             plan(job, self.facts, Memory(behind=self._memory))  # what a plan refuses is no job
             self.edit(name, job)

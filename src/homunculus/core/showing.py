@@ -321,6 +321,8 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
         "factor": (1.0, "×"),
         "illuminance": (1 / (12 * INCH) ** 2, "fc") if imperial else (1.0, "lx"),
         "energy_per_mole": (1e3, "kJ/mol"),
+        "line_force": (POUND * 9.80665 / INCH, "ppi") if imperial else (1e3, "kN/m"),
+        "diffusivity": (1e-6, "mm²/s"),
         "money_per_mass": (1.0, "a kg"),
         "pixels": (1.0, "px"),
         "acceleration_share": (1.0, "g"),

@@ -4,26 +4,35 @@ from __future__ import annotations
 
 from functools import cache
 from pathlib import Path
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import msgspec
 
 from homunculus.core.errors import UserError
-from homunculus.core.job.cards import CameraCard, HazardCard, MaterialCard
+from homunculus.core.job.cameras import CameraCard, LensCard
+from homunculus.core.job.cards import HazardCard, MaterialCard
 from homunculus.core.job.ways import KindCard, Shelf, WayCard
+from homunculus.core.shelf.stock import SORTS, Family, Stock
 
 HERE = Path(__file__).parent
-Card = TypeVar("Card", MaterialCard, CameraCard, HazardCard, WayCard, KindCard)
+Card = TypeVar("Card")
+
+
+class _Families(msgspec.Struct, frozen=True, forbid_unknown_fields=True):
+    """The file of families."""
+
+    families: tuple[Family, ...]
+
+
+def _decoded(path: Path, kind: type[Card]) -> Card:
+    try:
+        return msgspec.toml.decode(path.read_bytes(), type=kind)
+    except (msgspec.DecodeError, msgspec.ValidationError) as trouble:
+        raise UserError(f"The card cannot be read: {trouble}", path.name, "Mend or remove the card") from None
 
 
 def _read(folder: str, kind: type[Card]) -> tuple[Card, ...]:
-    cards = []
-    for path in sorted((HERE / folder).glob("*.toml")):
-        try:
-            cards.append(msgspec.toml.decode(path.read_bytes(), type=kind))
-        except (msgspec.DecodeError, msgspec.ValidationError) as trouble:
-            raise UserError(f"The card cannot be read: {trouble}", path.name, "Mend or remove the card") from None
-    return tuple(cards)
+    return tuple(_decoded(path, kind) for path in sorted((HERE / folder).glob("*.toml")))
 
 
 def materials() -> tuple[MaterialCard, ...]:
@@ -34,6 +43,11 @@ def materials() -> tuple[MaterialCard, ...]:
 def cameras() -> tuple[CameraCard, ...]:
     """All camera cards, by file name."""
     return _read("cameras", CameraCard)
+
+
+def lenses() -> tuple[LensCard, ...]:
+    """All lenses, by file name."""
+    return _read("lenses", LensCard)
 
 
 def hazards() -> tuple[HazardCard, ...]:
@@ -49,6 +63,22 @@ def ways() -> tuple[WayCard, ...]:
 def kinds() -> tuple[KindCard, ...]:
     """All kinds of build, by file name."""
     return _read("kinds", KindCard)
+
+
+@cache
+def families() -> tuple[Family, ...]:
+    """All families of materials, in the order in which they stand on the shelf."""
+    return _decoded(HERE / "families.toml", _Families).families
+
+
+@cache
+def stock() -> Stock:
+    """All cards that ship, of every sort."""
+    found: dict[str, Any] = {}
+    for sort in SORTS:
+        kind: Any = sort.card
+        found[sort.name] = _read(sort.name, kind)
+    return Stock(**found)
 
 
 @cache

@@ -138,6 +138,45 @@ def _seven_to_eight(document: Document) -> Document:
     return document
 
 
+def _eight_to_nine(document: Document) -> Document:
+    """Schema 8 had a closed list of kinds of material, from which others took what it is like; in 9 each card says so itself.
+
+    A camera had one mode and did not name it. A hazard went by kinds, which are families now.
+    """
+    for job in (document["job"], *(pin["job"] for pin in document.get("pins", []))):
+        cards = job.get("cards", {})
+        for card in cards.get("materials", []):
+            family = card["family"] = card.pop("kind")
+            if card.get("clock") is None:
+                card["clock"] = _CLOCK_OF.get(family, "chemical")
+            if card.get("degassed") is None:
+                card["degassed"] = family in ("silicone", "urethane rubber")
+            card["traits"], card["bonds_to"] = _TRAITS.get(family, []), _BONDS.get(family, [])
+        for camera in cards.get("cameras", []):
+            fields = ("rates_fps", "sensor_width_m", "sensor_height_m", "pixels_across")
+            camera["modes"] = [{"name": "full width"} | {field: camera.pop(field) for field in fields}]
+        for hazard in cards.get("hazards", []):
+            hazard["families"] = hazard.pop("kinds")
+    return document
+
+
+_CLOCK_OF = {"foam latex": "baked", "gelatin": "gelled", "latex": "dried", "gypsum": "hydrated", "wax": "gelled"}
+_TRAITS = {
+    "silicone": ["flexible"], "foam latex": ["flexible"], "latex": ["flexible"], "gelatin": ["flexible"],
+    "polyurethane foam": ["flexible", "carved"], "urethane rubber": ["flexible"], "alginate": ["flexible"], "gypsum": ["mineral"],
+    "board": ["timber"], "clay": ["modelled"], "laminate": ["fibre"], "stir-in": ["stirred in"],
+}  # fmt: skip
+_BONDS = {
+    "silicone": ["silicone"],
+    "urethane rubber": ["urethane rubber", "resin", "polyurethane foam", "laminate", "gypsum", "board"],
+    "resin": ["resin", "urethane rubber", "laminate", "gypsum", "board", "polyurethane foam"],
+    "polyurethane foam": ["polyurethane foam", "urethane rubber", "resin", "laminate", "gypsum", "board"],
+    "laminate": ["laminate", "resin", "urethane rubber", "gypsum", "board"],
+    "gypsum": ["gypsum", "board"],
+}
+"""What others took from the kind of a material before schema 9."""
+
+
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _one_to_two,
     2: _two_to_three,
@@ -146,6 +185,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     5: _five_to_six,
     6: _six_to_seven,
     7: _seven_to_eight,
+    8: _eight_to_nine,
 }
 
 

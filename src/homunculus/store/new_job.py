@@ -1,4 +1,4 @@
-"""A new job: nothing in it but its name, the shop's country, clocks and rate, and the cards of the library."""
+"""A new job: nothing in it but its name, the shop's country, clocks and rate, a camera and the cautions; materials come as they are used."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from homunculus.store.folder import create
 def new_job(
     folder: Path, name: str, now: datetime, *, country: str = "", zone: str = "", base_rate_fps: float = 24.0
 ) -> Path:
-    """Make a job with nothing in it but all cards of the library.
+    """Make a job with nothing in it but a camera and the cautions.
 
     Parameters
     ----------
@@ -58,7 +58,8 @@ def new_job(
         raise UserError(f"{base_rate_fps:g} frames a second is no rate", remedy="Write one such as 24 or 25")
     if zone:
         zone_of(zone)
-    cards = (("cameras", library.cameras()), ("materials", library.materials()), ("hazards", library.hazards()))
+    camera = tuple(card for card in library.cameras() if card.id in library.new_job_lines())
+    cards = (("cameras", camera), ("hazards", library.hazards()))
     job = Job("a job", Shop(), ())
     for shelf, offered in cards:
         for card in offered:

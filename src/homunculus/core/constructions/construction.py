@@ -60,6 +60,8 @@ class Construction(ABC):
     mould: type[Any]
     """Its data."""
     surround: Surround
+    hard: bool = False
+    """Whether its halves bend no more than stone: what is undercut locks in them."""
     matter: str
     """What is poured, in a word: rubber, stone, gel coat."""
     poured: str

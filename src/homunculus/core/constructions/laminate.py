@@ -22,6 +22,7 @@ class Laminated(Construction):
 
     mould = LaminateMould
     surround = "jacket"
+    hard = True
     matter = "gel coat"
     poured = "gel"
     volume, mass = specs.GEL_VOLUME, specs.GEL

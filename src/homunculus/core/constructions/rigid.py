@@ -18,6 +18,7 @@ class Rigid(Construction):
 
     mould = RigidMould
     surround = "halves"
+    hard = True
     matter = "stone"
     poured = "stone"
     volume, mass = specs.STONE_VOLUME, specs.STONE

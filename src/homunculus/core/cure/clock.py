@@ -18,9 +18,10 @@ from msgspec import Struct
 from homunculus.core.cure.kinetics import Kinetics, kinetics_of, time_to_cure
 from homunculus.core.cure.temperature import Constant, Programme
 from homunculus.core.errors import UserError
-from homunculus.core.job.cards import MaterialCard, Sourced
+from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.shop import Air
+from homunculus.core.job.sourced import Sourced
 
 USUAL_HUMIDITY = 0.5
 """Relative humidity for which drying times are given: common practice, no source."""
@@ -115,7 +116,7 @@ def clock_of(card: MaterialCard, *, thickness: float | None = None, humidity: fl
         When the card lacks what its clock needs.
     """
     least = card.least_c.value if card.least_c else None
-    match card.clock_kind:
+    match card.clock:
         case "baked":
             bake = _needed(card, card.bake_c, "the oven's temperature")
             return Clock(Kinetics(bake, None, bake - BELOW_BAKE_C, "baked"))
@@ -145,7 +146,7 @@ def mould_clock(card: MaterialCard, mould: Mould, air: Air) -> Clock:
 
 def book_c(card: MaterialCard) -> float:
     """The temperature [°C] at which the times of a ``card`` hold: of what is baked the oven's."""
-    return card.bake_c.value if card.clock_kind == "baked" and card.bake_c else card.reference_c
+    return card.bake_c.value if card.clock == "baked" and card.bake_c else card.reference_c
 
 
 def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Programme, float | None]:
@@ -160,7 +161,7 @@ def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Pro
     start
         When it is left alone.
     """
-    if card.clock_kind == "baked" and card.bake_c:
+    if card.clock == "baked" and card.bake_c:
         return Constant(card.bake_c.value), air.at(start)
     return air, None
 
@@ -168,7 +169,7 @@ def in_its_air(card: MaterialCard, air: Programme, start: datetime) -> tuple[Pro
 def pot_life_law(card: MaterialCard) -> Kinetics:
     """How fast a mixed ``card`` goes off in the cup: as it cures where that is chemical, the rule of ten for what is baked
     later, and a fixed time for what sets by water or cold."""
-    if card.clock_kind in ("chemical", "baked"):
+    if card.clock in ("chemical", "baked"):
         return kinetics_of(card)
     return Kinetics(card.reference_c, None, card.least_c.value if card.least_c else None, "hydrated")
 

@@ -11,7 +11,8 @@ from homunculus.core.cells.builds import read_build, usual_name
 from homunculus.core.cells.pieces import read_piece
 from homunculus.core.edits.begun import as_begun
 from homunculus.core.edits.decisions import bounds, replace_build
-from homunculus.core.edits.pieces import checked, made_as, moved_by, new_id, shots_without, with_cards
+from homunculus.core.edits.embedded import with_cards
+from homunculus.core.edits.pieces import checked, made_as, moved_by, new_id, shots_without
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.forms import Box, Cylinder, Form, Sphere

@@ -13,11 +13,12 @@ from homunculus.core.edits.mixes import put, with_mix
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Station
 from homunculus.core.job.build import Build, Piece, materials_of, mixes_at, mixes_of, piece_of
-from homunculus.core.job.cards import MaterialCard, Sourced
+from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation
 from homunculus.core.job.shop import Shop
+from homunculus.core.job.sourced import Sourced
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -198,7 +199,7 @@ def _cards_of(job: Job, build: Build) -> tuple[MaterialCard, ...]:
     names |= dict.fromkeys(materials_of(replace(build, pieces=moulded)))
     stirred = {(a.card or a.name).casefold() for p in moulded for mix in mixes_of(p) for a in mix.additives}
     found = [card for name in names for card in job.cards.materials if card.id == name]
-    found += [c for c in job.cards.materials if c.kind == "stir-in" and stirred & {c.id.casefold(), c.name.casefold()}]
+    found += [c for c in job.cards.materials if c.stirred_in and stirred & {c.id.casefold(), c.name.casefold()}]
     return tuple(found)
 
 

@@ -16,6 +16,7 @@ Places are counted from 1. In lines the point is the decimal point.
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 from datetime import date, datetime, time
 from decimal import Decimal
 from functools import cache
@@ -60,7 +61,7 @@ def kind_of(field: str) -> Kind | None:
     if field in _SCALES:
         return "scale"
     name, _, last = field.rpartition("_")
-    return _KINDS.get(last) if name and not re.search(r"_(?:per|kg|m|j|g)$", name) else None
+    return _KINDS.get(last) if name and not re.search(r"_(?:per|kg|m|j|g|n|m2)$", name) else None
 
 
 # ---------------------------------------------------------------------------------------------- types
@@ -392,7 +393,7 @@ def said(text: str) -> list[tuple[int, str]]:
     ]
 
 
-def do(job: Job, line: str) -> tuple[Edit, Job]:
+def do(job: Job, line: str, embed: Callable[[Job], Job] = lambda job: job) -> tuple[Edit, Job]:
     """Read a line and make the job that it leads to.
 
     Parameters
@@ -401,6 +402,8 @@ def do(job: Job, line: str) -> tuple[Edit, Job]:
         As it is.
     line
         One edit.
+    embed
+        Brings in the cards that the job then uses and lacks.
 
     Raises
     ------
@@ -408,7 +411,7 @@ def do(job: Job, line: str) -> tuple[Edit, Job]:
         As :func:`read` does, or because the job cannot be as the line would have it.
     """
     edit = read(line, job)
-    after = apply(job, edit)
+    after = embed(apply(job, edit))
     if doubt := doubt_about(after, job):
         raise UserError(doubt, remedy="Choose another, or add what is missing first")
     return edit, after

@@ -14,9 +14,10 @@ from homunculus.core.cells.pieces import Making, name_of, read_piece
 from homunculus.core.constructions.register import construction_of
 from homunculus.core.edits.begun import brought
 from homunculus.core.edits.decisions import replace_build, replace_piece
+from homunculus.core.edits.embedded import with_cards
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step, size_of, stretched
-from homunculus.core.job.build import Build, Piece, materials_of, piece_of
+from homunculus.core.job.build import Build, Piece, piece_of
 from homunculus.core.job.consistent import doubt_about
 from homunculus.core.job.forms import Form, Sections
 from homunculus.core.job.job import Job
@@ -211,16 +212,6 @@ def mended(build: Build) -> Build:
         pieces=tuple(replace(p, route=kept(p.id, p.route)) for p in build.pieces),
         assembly=kept("", build.assembly),
     )
-
-
-def with_cards(job: Job, build: Build, shelf: Shelf) -> Job:
-    """Return the ``job`` with this ``build`` in it, and the cards of a ``shelf`` that it names and the job lacks."""
-    job = replace_build(job, build)
-    named = set(materials_of(build)) - {card.id for card in job.cards.materials}
-    found = tuple(card for card in shelf.materials if card.id in named)
-    if not found:
-        return job
-    return replace(job, cards=replace(job.cards, materials=(*job.cards.materials, *found)))
 
 
 # ------------------------------------------------------------------------------------------ come and go

@@ -6,7 +6,8 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.steps import read_step
 from homunculus.core.edits.decisions import replace_piece
-from homunculus.core.edits.pieces import checked, mended, moved_by, new_id, with_cards
+from homunculus.core.edits.embedded import with_cards
+from homunculus.core.edits.pieces import checked, mended, moved_by, new_id
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
 from homunculus.core.job.job import Job

@@ -49,16 +49,8 @@ from homunculus.core.edits.builds import (
     sizes_of,
 )
 from homunculus.core.edits.decisions import accepted
-from homunculus.core.edits.pieces import (
-    checked,
-    made_as,
-    mended,
-    piece_copied,
-    piece_moved,
-    piece_removed,
-    piece_typed,
-    with_cards,
-)
+from homunculus.core.edits.embedded import with_cards
+from homunculus.core.edits.pieces import checked, made_as, mended, piece_copied, piece_moved, piece_removed, piece_typed
 from homunculus.core.edits.reshape import Reshaping, cut_at, mesh_of, piece_in_two
 from homunculus.core.edits.routes import route_of, step_typed
 from homunculus.core.edits.ties import tie

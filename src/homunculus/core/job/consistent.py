@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from homunculus.core.job.build import Build, Piece, materials_of
+from homunculus.core.job.cameras import odd_optics
 from homunculus.core.job.cards import odd_value
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mix
@@ -29,7 +30,8 @@ def doubt_about(job: Job, known: Job | None = None) -> str:
 def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
     cards = job.cards
     named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
-             ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras])]  # fmt: skip
+             ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras]),
+             ("lenses", [c.id for c in cards.lenses]), ("hazards", [c.id for c in cards.hazards])]  # fmt: skip
     for build in builds:
         named.append((f"pieces of {build.name}", [p.id for p in build.pieces]))
         for piece in build.pieces:
@@ -57,6 +59,9 @@ def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
     materials = {card.id for card in job.cards.materials}
     if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
         return f"There is no camera “{job.shop.camera}” in this job"
+    camera = next((card for card in job.cards.cameras if card.id == job.shop.camera), None)
+    if camera and job.shop.mode and job.shop.mode not in {mode.name for mode in camera.modes}:
+        return f"{camera.name} has no mode “{job.shop.mode}”"
     for build in builds:
         missing = next((name for name in materials_of(build) if name not in materials), "")
         if missing:
@@ -80,6 +85,6 @@ def _who_uses(build: Build, name: str) -> str:
 
 def _odd_card(job: Job) -> str:
     cards = job.cards
-    found = [*map(odd_value, cards.materials), *map(odd_value, cards.cameras)]
+    found = [*map(odd_value, cards.materials), *map(odd_optics, cards.cameras), *map(odd_optics, cards.lenses)]
     odd = next(filter(None, found), "")
     return f"A card has a value that cannot be: {odd}" if odd else ""

@@ -44,6 +44,30 @@ def decided(label: str, kind: Kind, step: float, station: Station, *, ratio: boo
     return Meta(extra={"decided": Decided(label, kind, step, station, ratio)})
 
 
+class Told(NamedTuple):
+    """How a value of a card stands on its data sheet, where nobody decides it at a station."""
+
+    label: str
+    kind: Kind
+    signed: bool = False
+    """Whether it may be below nought."""
+
+
+def told(label: str, kind: Kind, *, signed: bool = False) -> Meta:
+    """Mark a field of a card as a row of its data sheet.
+
+    Parameters
+    ----------
+    label
+        What the row is called.
+    kind
+        Which kind of quantity stands in it.
+    signed
+        Whether it may be below nought.
+    """
+    return Meta(extra={"told": Told(label, kind, signed)})
+
+
 def metas(hint: Any) -> Iterator[Meta]:
     """All that a type ``hint`` tells about its values, how deep it may stand: what may be none is a union of what has bounds."""
     if isinstance(hint, Meta):

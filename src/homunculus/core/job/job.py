@@ -10,11 +10,12 @@ from msgspec import Struct
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
+from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Cards
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 
-SCHEMA = 8
+SCHEMA = 9
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True):
@@ -32,6 +33,17 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     def cast(self) -> tuple[Build, ...]:
         """The builds that are worked on; what was put away is none of them."""
         return tuple(build for build in self.builds if not build.put_away)
+
+    @property
+    def mode(self) -> CameraMode:
+        """How the shop's camera records.
+
+        Raises
+        ------
+        UserError
+            When the job carries no such camera.
+        """
+        return self.cards.camera(self.shop.camera).mode(self.shop.mode)
 
     def build(self, build_id: str) -> Build:
         """Find a build by its id.

@@ -7,28 +7,22 @@ from typing import Annotated
 
 from msgspec import Meta, Struct
 
-from homunculus.core.job.bounds import (
-    Celsius,
-    ClockTime,
-    Confidence,
-    Handling,
-    Kilograms,
-    Length,
-    Rate,
-    Share,
-    Size,
-    Vessel,
-)
+from homunculus.core.job import bounds
+from homunculus.core.job.bounds import Celsius, ClockTime, Confidence, Handling, Kilograms, Length, Rate, Share, Size
 from homunculus.core.job.decided import decided
+from homunculus.core.job.workshop import Machine, Oven, Person, Scale, Vessel
 
 
 class Stage(Struct, frozen=True, forbid_unknown_fields=True):
-    """The stage: its room, and what the lamps take from the height."""
+    """The stage that is shot on: its room, what the lamps take from the height, its door."""
 
     width_m: Annotated[Size, decided("stage, wide", "length", 0.5, "scale")]
     depth_m: Annotated[Size, decided("stage, deep", "length", 0.5, "scale")]
     height_m: Annotated[Size, decided("stage, high", "length", 0.1, "scale")]
     lamps_m: Annotated[Length, decided("lamps take of the height", "length", 0.1, "scale")] = 0.8
+    name: str = ""
+    door_width_m: Annotated[Size | None, decided("stage door, wide", "length", 0.1, "scale")] = None
+    door_height_m: Annotated[Size | None, decided("stage door, high", "length", 0.1, "scale")] = None
 
 
 class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
@@ -61,7 +55,7 @@ class Air(Struct, frozen=True, forbid_unknown_fields=True):
 class Mixing(Struct, frozen=True, forbid_unknown_fields=True):
     """How the shop mixes."""
 
-    vessel_m3: Annotated[Vessel, decided("mixing vessel", "volume", 0.0005, "mix")] = 0.003
+    vessel_m3: Annotated[bounds.Vessel, decided("mixing vessel", "volume", 0.0005, "mix")] = 0.003
     head_room: Annotated[float, Meta(ge=1, le=10), decided("head-room", "factor", 0.5, "mix")] = 4.0
     """The vessel's volume over the mix's: silicone rises when air is drawn out."""
     handling_s: Annotated[Handling, decided("handling a batch, air drawn out", "duration", 30, "mix")] = 420.0
@@ -69,7 +63,7 @@ class Mixing(Struct, frozen=True, forbid_unknown_fields=True):
     handling_s_per_kg: Annotated[Handling, decided("and for each kg", "duration", 10, "mix")] = 240.0
     margin: Annotated[Share, decided("pot life kept in hand", "share", 0.05, "mix")] = 0.15
     """Part of the pot life that is kept in hand."""
-    bucket_m3: Annotated[Vessel, decided("mixing bucket", "volume", 0.001, "mix")] = 0.012
+    bucket_m3: Annotated[bounds.Vessel, decided("mixing bucket", "volume", 0.001, "mix")] = 0.012
     """The bucket for what no air is drawn out of."""
     bucket_head_room: Annotated[float, Meta(ge=1, le=10), decided("bucket's head-room", "factor", 0.05, "mix")] = 1.35
     plain_s: Annotated[Handling, decided("handling a batch", "duration", 10, "mix")] = 90.0
@@ -84,6 +78,8 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
 
     base_rate_fps: Annotated[Rate, decided("frame rate of the show", "rate", 1, "shot")] = 24.0
     camera: str = ""
+    mode: str = ""
+    """In which its camera records; the first where empty."""
     delivery_px: Annotated[int, Meta(ge=100, le=100000), decided("delivered, wide", "pixels", 128, "lens")] = 4096
     sharp_px: Annotated[float, Meta(ge=0.5, le=10), decided("blur that passes as sharp", "pixels", 0.5, "lens")] = 3.0
     """Delivered pixels of blur that pass as sharp."""
@@ -94,6 +90,12 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     carry_kg: Annotated[Kilograms, decided("two can carry", "mass", 5, "mould")] = 100.0
     hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
     finest_m: Size = 0.0003
-    currency: str = "€"
+    currency: Annotated[str, Meta(min_length=1, max_length=8)] = "€"
+    people: Annotated[tuple[Person, ...], Meta(max_length=500)] = ()
+    ovens: Annotated[tuple[Oven, ...], Meta(max_length=100)] = ()
+    vessels: Annotated[tuple[Vessel, ...], Meta(max_length=500)] = ()
+    """Those there are; which of them is mixed in, :class:`Mixing` says."""
+    scales: Annotated[tuple[Scale, ...], Meta(max_length=100)] = ()
+    machines: Annotated[tuple[Machine, ...], Meta(max_length=100)] = ()
     confidence: Annotated[Confidence, decided("confidence of counts", "share", 0.01, "mould")] = 0.95
     """With which enough castings come out good and enough takes succeed."""

@@ -8,6 +8,7 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import NamedTuple
 
+from homunculus.core.constructions.register import construction_of
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.forms import Cylinder, Displaced, Form, Mesh, Sections, Sphere, WeighedClay
@@ -17,10 +18,11 @@ from homunculus.core.plan.facts import Facts
 
 LOCKS_FROM = 0.02
 """Share of a view that may lock before a mould is said to: what a grid cannot tell, and what a file takes off. Common practice, no source."""
-BENDS = ("silicone", "foam latex", "latex", "gelatin", "polyurethane foam", "urethane rubber", "alginate")
-"""Kinds that are pulled out of a hard mould past an undercut, and neither carved nor printed. Facts of the trade, no source."""
-NOT_PRINTED = (*BENDS, "gypsum", "board", "clay", "laminate")
-HARD, DRAWN, CARVED, PRINTED = ("rigid", "laminate"), "vacuum", "carved", "printed"
+BENDS = "flexible"
+"""The trait of what is pulled out of a hard mould past an undercut."""
+CARVED = "carved"
+NOT_PRINTED = frozenset({BENDS, "mineral", "timber", "modelled", "fibre"})
+"""Traits of what no printer lays down. Facts of the trade, no source."""
 
 
 class Cannot(NamedTuple):
@@ -46,28 +48,29 @@ def cannot(piece: Piece, way: WayCard, cards: tuple[MaterialCard, ...], facts: F
     """
     known = {card.id: card for card in cards}
     card = known.get(piece.material)
-    kind = card.kind if card else ""
+    traits = frozenset(card.traits) if card else frozenset()
+    hard = way.mould is not None and construction_of(way.mould).hard
     undercut, overhang = locking_of(piece.form, facts)
-    if way.id in HARD and undercut > LOCKS_FROM and kind not in BENDS:
+    if hard and undercut > LOCKS_FROM and BENDS not in traits:
         return Cannot(
             "locks",
             f"{undercut:.0%} of the side view is undercut: hard in hard does not come apart. Soft rubber does, or more parts.",
         )
-    if way.id == DRAWN and overhang > LOCKS_FROM:
+    if way.sign == "sheet" and overhang > LOCKS_FROM:
         return Cannot(
             "locks",
             f"{overhang:.0%} of it overhangs, seen from above: the sheet does not come off. In two parts it does.",
         )
-    if way.mould and card and way.id not in HARD:
-        if card.clock_kind == "baked":
+    if way.mould and card and not hard:
+        if card.clock == "baked":
             return Cannot("oven", f"{card.name} is baked in its mould, and a rubber mould does not stand the oven.")
         rubber = known.get(way.mould.poured)
         met = contact(card, rubber, "") if rubber else None
         if met and met.level == "danger":
             return Cannot("no cure", f"{met.headline}. {met.why}")
-    if card and way.id == CARVED and kind in BENDS and kind != "polyurethane foam":
+    if card and way.sign == "block" and BENDS in traits and CARVED not in traits:
         return Cannot("too soft", f"{card.name} is poured, not carved.")
-    if card and way.id == PRINTED and kind in NOT_PRINTED:
+    if card and way.sign == "layers" and traits & NOT_PRINTED:
         return Cannot("no print", f"{card.name} is nothing that a printer lays down.")
     return None
 

@@ -54,7 +54,7 @@ class Casting(OperationKind):
             return None
         form = form_of(sheet, piece)
         thick = wall_of(piece) or (form.shell.inradius / sheet.context.build.scale if form else None)
-        lag = piece.mould.lag_s if piece.mould and card.clock_kind == "baked" else 0.0
+        lag = piece.mould.lag_s if piece.mould and card.clock == "baked" else 0.0
         return Setting(card, clock_of(card, thickness=thick, humidity=sheet.context.shop.air.humidity), lag)
 
     def work(self, sheet: Sheet, piece: Piece | None, op: Cast) -> Figure | None:

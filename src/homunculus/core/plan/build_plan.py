@@ -13,10 +13,12 @@ from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
 from homunculus.core.form.measure import Measure
 from homunculus.core.job.build import Build
-from homunculus.core.job.cards import Cards, MaterialCard, Sourced
+from homunculus.core.job.cameras import CameraMode
+from homunculus.core.job.cards import Cards, MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
+from homunculus.core.job.sourced import Sourced
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.quantities import Kind
 
@@ -34,6 +36,11 @@ class Context(Struct, frozen=True, eq=False):
     shop: Shop
     cards: Cards
     facts: Facts
+
+    @property
+    def mode(self) -> CameraMode:
+        """How the shop's camera records."""
+        return self.cards.camera(self.shop.camera).mode(self.shop.mode)
 
     @property
     def programme(self) -> Programme:

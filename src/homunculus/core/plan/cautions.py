@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from typing import get_args
 
 from homunculus.core import specs
 from homunculus.core.figures import Given, Station, Subject
+from homunculus.core.job.build import materials_of
 from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
@@ -51,6 +52,24 @@ def _own_cautions(job: Job, pour: PlannedPour) -> tuple[str, ...]:
     return next((op.cautions for op in piece.route if op.id == pour.op), ()) if piece else ()
 
 
+def _said_minds(job: Job, made: BuildPlan, station: Station, steps: tuple[CautionStep, ...]) -> Iterator[Mind]:
+    """The cautions that a build's own words bring, its kind, and what it is made of."""
+    build = made.build
+    used = set(materials_of(build))
+    families = {card.family for card in job.cards.materials if card.id in used}
+    work = [op.called for ops in (*(p.route for p in build.pieces), build.assembly) for op in ops]
+    shots = [" ".join((s.name, s.ends_as, *(n.what for n in s.needs))) for s in job.shots if build.id in s.builds]
+    said: dict[CautionStep, str] = {
+        "work": "\n".join(work),
+        "wear": "\n".join((build.name, *(p.name for p in build.pieces), *shots)),
+        "stage": "\n".join((build.name, *(m.name for m in build.moves), *shots)),
+    }
+    for hazard in job.cards.hazards:
+        step = next((s for s in steps if hazard.brought_by(s, build.kind, families, said[s])), None)
+        if step:
+            yield Mind("mind", station, Subject(build.id), (build.name,), (hazard.told,))
+
+
 def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
     """List the cautions of a step, each once.
 
@@ -61,11 +80,15 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
     made
         The build's plan.
     station
-        The open station; only moulding has cautions here, mixing and curing show theirs on their benches.
+        The open station; moulding and shooting have cautions here, mixing and curing show theirs on their benches.
     """
+    if station == "shoot":
+        return tuple(_said_minds(job, made, station, ("wear", "stage")))
     if station != "mould":
         return ()
     found: dict[str, Mind] = {}
+    for mind in _said_minds(job, made, station, ("work",)):
+        found.setdefault(str(mind.why[0]), mind)
     for piece in made.build.pieces:
         if piece.mould is None:
             continue

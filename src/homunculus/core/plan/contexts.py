@@ -39,7 +39,7 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
     materials = tuple(
         card
         for card in cards.materials
-        if card.id in names or (card.kind == "stir-in" and stirred & {card.id.casefold(), card.name.casefold()})
+        if card.id in names or (card.stirred_in and stirred & {card.id.casefold(), card.name.casefold()})
     )
     return Cards(materials, tuple(camera for camera in cards.cameras if camera.id == shop.camera))
 

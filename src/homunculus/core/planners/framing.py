@@ -9,7 +9,7 @@ from homunculus.core.camera import framing
 from homunculus.core.camera.lens import focus_distance
 from homunculus.core.figures import Given, derive
 from homunculus.core.job.build import piece_of
-from homunculus.core.job.cards import CameraCard
+from homunculus.core.job.cameras import CameraCard
 from homunculus.core.job.shots import Lens, Plate, Shot
 from homunculus.core.plan.build_plan import Sheet
 from homunculus.core.planners.lens import views_of
@@ -32,7 +32,7 @@ def distance_of(shot: Shot, build_id: str, lens: Lens) -> tuple[float, str]:
 def plan_framing(sheet: Sheet) -> None:
     """Derive share of the frame and plate match for every shot of the ``sheet``'s build."""
     context = sheet.context
-    camera = context.cards.camera(context.shop.camera)
+    camera, mode = context.cards.camera(context.shop.camera), context.mode
     for view in views_of(context):
         subject = sheet.subject(view.insert, view.shot.id, camera=view.camera)
         image, height = sheet.find_of(specs.IMAGE, subject), _real_height(sheet, view.insert)
@@ -41,7 +41,7 @@ def plan_framing(sheet: Sheet) -> None:
         away, source = distance_of(view.shot, context.build.id, view.lens)
         sheet.add(derive(specs.FRAME_SHARE, framing.share_of_frame, subject, height=height, image=image,
             distance=Given(away, "length", "from the lens, real", source),
-            sensor=Given(camera.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip
+            sensor=Given(mode.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip
     for shot in context.shots:
         if shot.plate:
             _match_plate(sheet, shot, shot.plate, camera)
@@ -60,7 +60,7 @@ def _real_height(sheet: Sheet, insert: str) -> Given | None:
 
 def _match_plate(sheet: Sheet, shot: Shot, plate: Plate, camera: CameraCard) -> None:
     """Derive lens, height and distance that match a plate, from what its camera sheet says."""
-    subject, scale = sheet.subject(shot=shot.id), scale_given(sheet)
+    subject, scale, mode = sheet.subject(shot=shot.id), scale_given(sheet), sheet.context.mode
     for spec, value, label in ((specs.PLATE_HEIGHT, plate.height_m, "height of the plate's lens"),
                                (specs.PLATE_DISTANCE, plate.distance_m, "distance of the plate's lens")):  # fmt: skip
         if value is not None:
@@ -76,7 +76,7 @@ def _match_plate(sheet: Sheet, shot: Shot, plate: Plate, camera: CameraCard) -> 
         sheet.add(derive(specs.PLATE_FOCAL, framing.matching_focal, subject, plate_distance=away,
             focal=Given(plate.focal_m, "length", "focal length of the plate", shot.name),
             plate_sensor=Given(plate.sensor_width_m, "length", "sensor of the plate", plate.format or shot.name),
-            sensor=Given(camera.sensor_width_m.value, "length", "sensor width", camera.name),
+            sensor=Given(mode.sensor_width_m.value, "length", "sensor width", camera.name),
             distance=sheet.find(specs.PLATE_DISTANCE, shot=shot.id) or unknown))  # fmt: skip
     image = sheet.find(specs.IMAGE, shot=shot.id)
     if image and not (plate.height_m is None or plate.distance_m is None or plate.tilt_deg is None):
@@ -84,4 +84,4 @@ def _match_plate(sheet: Sheet, shot: Shot, plate: Plate, camera: CameraCard) -> 
             height=Given(plate.height_m, "length", "height of the plate's lens", shot.name),
             distance=Given(plate.distance_m, "length", "distance of the plate's lens", shot.name),
             tilt=Given(math.radians(plate.tilt_deg), "angle", "tilt of the plate", shot.name),
-            sensor=Given(camera.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip
+            sensor=Given(mode.sensor_height_m.value, "length", "sensor height", camera.name)))  # fmt: skip

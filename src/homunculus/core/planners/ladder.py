@@ -209,7 +209,7 @@ def _camera(sheet: Sheet) -> _Test | None:
     }
     if not shots:
         return None
-    base, most = context.shop.base_rate_fps, max(context.cards.camera(context.shop.camera).rates_fps)
+    base, most = context.shop.base_rate_fps, max(context.mode.rates_fps)
 
     def wanted(shot: Shot, scale: float) -> float:
         return _rate_at(shot, base, scale * shots[shot])
@@ -228,9 +228,9 @@ def _focus(sheet: Sheet) -> _Test | None:
     views = [view for view in views_of(context) if view.lens.near_real_m <= view.lens.far]
     if not views:
         return None
-    camera = context.cards.camera(context.shop.camera)
+    mode = context.mode
     confusion = float(optics.confusion_from_delivery(
-        sensor_width=camera.sensor_width_m.value, delivery=context.shop.delivery_px, sharp=context.shop.sharp_px))  # fmt: skip
+        sensor_width=mode.sensor_width_m.value, delivery=context.shop.delivery_px, sharp=context.shop.sharp_px))  # fmt: skip
     over = {view.insert: scale_of_view(context, view.insert).value / context.build.scale for view in views}
 
     def asked(lens: Lens, scale: float) -> float:

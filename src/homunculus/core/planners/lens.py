@@ -78,8 +78,9 @@ def _plan_one(sheet: Sheet, view: View) -> tuple[Figure | None, bool]:
     shot, name, lens, insert = view
     context, subject = sheet.context, sheet.subject(insert, shot.id, camera=name)
     camera = context.cards.camera(context.shop.camera)
+    mode = context.mode
     scale = scale_of_view(context, insert)
-    width = Given(camera.sensor_width_m.value, "length", "sensor width", camera.name)
+    width = Given(mode.sensor_width_m.value, "length", "sensor width", camera.name)
     delivery = Given(context.shop.delivery_px, "pixels", "delivered width", "shop")
     sharp = Given(context.shop.sharp_px, "pixels", "blur that passes as sharp", "shop")
     focal = Given(lens.focal_m, "length", "focal length", shot.name)

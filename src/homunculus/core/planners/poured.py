@@ -41,7 +41,7 @@ def parts_by_weight(card: MaterialCard) -> dict[str, Given]:
 
 def is_stone(card: MaterialCard) -> bool:
     """Whether a ``card`` is powder that sets with water, of which part leaves again."""
-    return card.kind == "gypsum" and {part.name for part in card.parts} == {"powder", "water"}
+    return card.clock == "hydrated" and {part.name for part in card.parts} == {"powder", "water"}
 
 
 def _stone_parts(context: Context, card: MaterialCard) -> dict[str, Given]:
@@ -78,7 +78,7 @@ def stirred_cards(cards: Cards, mix: Mix) -> dict[str, MaterialCard | None]:
     for additive in mix.additives:
         words = (additive.card or additive.name).casefold()
         found[additive.name] = next(
-            (c for c in cards.materials if c.kind == "stir-in" and words in (c.id.casefold(), c.name.casefold())), None
+            (c for c in cards.materials if c.stirred_in and words in (c.id.casefold(), c.name.casefold())), None
         )
     return found
 
@@ -161,23 +161,23 @@ def pot_life_factor(cards: Cards, mix: Mix) -> Given:
 
 def handling(card: MaterialCard, shop: Mixing) -> dict[str, Given]:
     """What a batch of a ``card`` takes in this ``shop``: fixed time, time for each kg, as inputs."""
-    fixed, per_kg = (shop.handling_s, shop.handling_s_per_kg) if card.draws_air else (shop.plain_s, shop.plain_s_per_kg)
-    how = "with drawing the air out" if card.draws_air else "without drawing air out"
+    fixed, per_kg = (shop.handling_s, shop.handling_s_per_kg) if card.degassed else (shop.plain_s, shop.plain_s_per_kg)
+    how = "with drawing the air out" if card.degassed else "without drawing air out"
     return {"fixed": Given(fixed, "duration", f"handling a batch, {how}", "shop", decided=True),
             "per_kg": Given(per_kg, "duration", "handling, for each kg", "shop", decided=True)}  # fmt: skip
 
 
 def vessel(card: MaterialCard, shop: Mixing) -> dict[str, Given]:
     """In what a ``card`` is mixed in this ``shop``: the vessel and its head-room, as inputs. Plaster is not silicone in a vacuum."""
-    volume, room = (shop.vessel_m3, shop.head_room) if card.draws_air else (shop.bucket_m3, shop.bucket_head_room)
+    volume, room = (shop.vessel_m3, shop.head_room) if card.degassed else (shop.bucket_m3, shop.bucket_head_room)
     head_room = card_given(card, card.head_room, "factor", "head-room") if card.head_room else Given(
         room, "factor", "head-room", "shop", decided=True)  # fmt: skip
     return {
-        "vessel": Given(volume, "volume", "vessel" if card.draws_air else "bucket", "shop", decided=True),
+        "vessel": Given(volume, "volume", "vessel" if card.degassed else "bucket", "shop", decided=True),
         "head_room": head_room,
     }
 
 
 def vessel_keys(card: MaterialCard) -> tuple[str, str]:
     """Names of the shop's decisions about the vessel that a ``card`` is mixed in, and its head-room."""
-    return ("shop.vessel_m3", "shop.head_room") if card.draws_air else ("shop.bucket_m3", "shop.bucket_head_room")
+    return ("shop.vessel_m3", "shop.head_room") if card.degassed else ("shop.bucket_m3", "shop.bucket_head_room")

@@ -379,7 +379,7 @@ def _joined(done: list[Placed], shifts: Shifts) -> Iterator[Placed]:
 
 
 def _matter(op: AnyOperation, pour: PlannedPour | None) -> Matter:
-    if pour and pour.card.clock_kind == "baked":
+    if pour and pour.card.clock == "baked":
         return "oven"
     return kind_of(op).matter(op)
 

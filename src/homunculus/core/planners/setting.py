@@ -55,7 +55,7 @@ def set_figure(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetim
     assert card.demould_s is not None
     air = sheet.context.shop.air
     poured = derive(specs.POURED, at_the_end, subject, done=Given(start, "moment", "hands are off it", "forward plan"))
-    if card.clock_kind == "baked":
+    if card.clock == "baked":
         seconds = seconds_to_set(sheet, pour, setting, start)
         sheet.add(poured)
         return seconds
@@ -108,9 +108,9 @@ def _never(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -
 def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
     """What is in the way of a setting, and what would help."""
     here, card = Given(room, "temperature", "here"), setting.card
-    if card.clock_kind == "gelled":
+    if card.clock == "gelled":
         return (f"{card.name} stays liquid at ", here, ". Cool the bench.")
-    if card.clock_kind in ("dried", "moisture") and not card.least_c:
+    if card.clock in ("dried", "moisture") and not card.least_c:
         return (
             f"{card.name} does not dry in air of ",
             Given(sheet.context.shop.air.humidity, "share", "humidity"),

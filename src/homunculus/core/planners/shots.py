@@ -42,7 +42,7 @@ def plan_shots(sheet: Sheet) -> None:
     """Derive the frame-rate figures of every shot of the ``sheet``'s build, and the governing one."""
     context = sheet.context
     camera = context.cards.camera(context.shop.camera)
-    rates = Given(camera.rates_fps, "thing", "rates of the camera", camera.name)
+    rates = Given(context.mode.rates_fps, "thing", "rates of the camera", camera.name)
     base = base_given(sheet)
     for shot in context.shots:
         subject, scale = sheet.subject(shot=shot.id), shot_scale(context, shot)

@@ -348,7 +348,7 @@ class MixBench(PourBench):
             bucket(ink, QRectF(18 + i * 50, self._buckets_y(), 40, 58), min(1.0, each), 1 / head_room,
                    f"… {recipe.batches}" if last else str(i + 1), done=i < done)  # fmt: skip
         of_vessel, of_room = vessel_keys(card)
-        self.draw_decided(ink, of_vessel, "vessel" if card.draws_air else "bucket", "lane_value")
+        self.draw_decided(ink, of_vessel, "vessel" if card.degassed else "bucket", "lane_value")
         if card.head_room:
             ink.text(self.width() - 98, self._buckets_y() + 10, show_times(head_room), "lane_value")
             ink.text(self.width() - 98, self._buckets_y() + 29, "head-room, card", "note", "ink2")

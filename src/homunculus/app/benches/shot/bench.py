@@ -44,8 +44,8 @@ class ShotBench(ShotPageBench):
 
     def frame(self) -> QRectF:
         """Where the frame lies, in the proportions of the sensor."""
-        card = self.desk.job.cards.camera(self.desk.job.shop.camera)
-        ratio = card.sensor_height_m.value / card.sensor_width_m.value
+        mode = self.desk.job.mode
+        ratio = mode.sensor_height_m.value / mode.sensor_width_m.value
         width = min(self.width() - RIGHT_W - 3 * LEFT, (self.height() - TOP - 220) / ratio)
         return QRectF(LEFT, TOP, max(160.0, width), max(160.0, width) * ratio)
 

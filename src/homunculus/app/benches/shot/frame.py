@@ -43,7 +43,7 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         if use.build in known:
             covered = use.pieces or tuple(p.id for p in known[use.build].pieces)
             named.setdefault(use.build, set()).update(covered)
-    sensor = desk.job.cards.camera(desk.job.shop.camera).sensor_height_m.value
+    sensor = desk.job.mode.sensor_height_m.value
     found = []
     for index, (build_id, pieces) in enumerate(named.items()):
         build = known[build_id]

@@ -1,0 +1,40 @@
+"""A job embeds the cards that it uses: whatever names one brings it from the shelf into the job."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from homunculus.core.edits.decisions import replace_build
+from homunculus.core.job.build import Build, materials_of, mixes_of
+from homunculus.core.job.job import Job
+from homunculus.core.job.ways import Shelf
+
+
+def with_cards(job: Job, build: Build, shelf: Shelf) -> Job:
+    """Return the ``job`` with this ``build`` in it, and the cards of a ``shelf`` that it names and the job lacks."""
+    return _with_named(replace_build(job, build), build, shelf)
+
+
+def with_used(before: Job, after: Job, shelf: Shelf) -> Job:
+    """Return the job ``after`` an edit with the cards of a ``shelf`` that it uses and lacks; builds that stand as ``before`` are not looked at."""
+    if after.builds is before.builds:
+        return after
+    known = {id(build) for build in before.builds}
+    for build in after.builds:
+        if id(build) not in known:
+            after = _with_named(after, build, shelf)
+    return after
+
+
+def _with_named(job: Job, build: Build, shelf: Shelf) -> Job:
+    here = {card.id for card in job.cards.materials}
+    named = set(materials_of(build)) - here
+    stirred = {(a.card or a.name).casefold() for p in build.pieces for mix in mixes_of(p) for a in mix.additives}
+    stirred -= {word for card in job.cards.materials if card.stirred_in for word in (card.id, card.name.casefold())}
+    if not named and not stirred:
+        return job
+    found = tuple(
+        card for card in shelf.materials
+        if card.id in named or (card.stirred_in and card.id not in here and stirred & {card.id, card.name.casefold()})
+    )  # fmt: skip
+    return replace(job, cards=replace(job.cards, materials=(*job.cards.materials, *found))) if found else job

@@ -1,0 +1,14 @@
+"""A value of a card with where it comes from."""
+
+from __future__ import annotations
+
+from msgspec import Struct
+
+from homunculus.core.job.bounds import Known
+
+
+class Sourced(Struct, frozen=True, forbid_unknown_fields=True):
+    """A value with its provenance: a data sheet, a standard, or memory."""
+
+    value: Known
+    source: str
