@@ -311,3 +311,36 @@ def test_a_new_job_comes_from_lines_and_its_piece_is_made_by_a_usual_way(tmp_pat
         ran = run("way", str(folder), whose, way)
         assert (ran.returncode, said in ran.stderr) == (1, True)
     assert plan(load(folder)[0], {}).builds[0].build == made.build
+
+
+def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_job(folder, tmp_path, monkeypatch, capsys):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+
+    def said(*words, code=0):
+        assert main(["shelf", *map(str, words)]) == code, words
+        out = capsys.readouterr()
+        return out.out if code == 0 else out.err
+
+    lines = tmp_path / "own.lines"
+    lines.write_text("# the invoice of March\nrow materials/silicone-tin-soft: price: 30 a kg from invoice\n"
+                     "new oven: the old kiln\nrow ovens/the-old-kiln: chamber, wide: 80 cm\n", "utf-8")  # fmt: skip
+    assert "new oven" in said("do", lines)
+    assert "the-old-kiln" in said("find", "kiln")
+    assert "price: 30 a kg  [invoice]" in said("show", "materials/silicone-tin-soft")
+    assert "≠ price: 30 a kg | 38 a kg" in said("show", "materials/silicone-tin-soft", "materials/silicone-platinum-soft")
+    assert "not of one sort" in said("show", "materials/silicone-tin-soft", "ovens/the-old-kiln", code=1)
+    newer = said("newer", folder)
+    assert "price 24 a kg → 30 a kg" in newer
+    assert "Rubber cost" in newer
+    assert "+25 %" in newer
+    assert "Follows the shelf: materials/silicone-tin-soft" in said("follow", folder)
+    assert "nothing newer" in said("newer", folder)
+    assert "Took ovens/the-old-kiln" in said("take", folder, "ovens/the-old-kiln")
+    table = tmp_path / "ovens.csv"
+    assert "Wrote 3 ovens" in said("write-out", table, "--sort", "ovens")
+    table.write_text(table.read_text("utf-8").replace("the old kiln", "the big kiln"), "utf-8")
+    assert "0 new cards, 1 changed, 2 as they were" in said("take-in", table, "--sort", "ovens")
+    lines.write_text("new wax: x\n", "utf-8")
+    assert "line 1" in said("do", lines, code=1)
+    assert "is whole" in said("recover", code=1)
+    assert "no wax" not in said("find", "bronze")

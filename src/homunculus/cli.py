@@ -8,7 +8,7 @@ from __future__ import annotations
 import argparse
 import gc
 import sys
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from datetime import datetime
 from pathlib import Path
 from typing import NoReturn
@@ -154,10 +154,83 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     shop.add_argument("--country", metavar="PT", help="write its public holidays into the days off")
     shop.add_argument("--zone", metavar="ZONE", help="by which clocks are put forward, as Europe/Lisbon")
 
+    _shelf_commands(
+        command("shelf", "the shop’s own cards: find, show, edit, tables in and out, take into a job", _shelf), folder
+    )
+
     command(
         "practice-scale", "be a scale: print the device to weigh with, take orders on standard input", _practice_scale
     )
     return parser, commands.choices
+
+
+def _shelf_commands(of: argparse.ArgumentParser, folder: Callable[[argparse.ArgumentParser], None]) -> None:
+    """What the command for the shelf does, each by a word of its own."""
+    actions = of.add_subparsers(title="what to do", metavar="ACTION", required=True)
+
+    def action(name: str, about: str) -> argparse.ArgumentParser:
+        made = actions.add_parser(name, help=about, description=about, allow_abbrev=False)
+        made.set_defaults(action=name)
+        return made
+
+    find = action("find", "list the cards that all words tell of")
+    find.add_argument("words", metavar="WORD", nargs="*")
+    find.add_argument("--sort", default="", help="materials, cameras, lenses, people, ovens …")
+    show = action("show", "print a card’s sheet, or two beside each other")
+    show.add_argument("key", metavar="SORT/ID")
+    show.add_argument("other", metavar="SORT/ID", nargs="?", default="")
+    show.add_argument("--imperial", action="store_true")
+    action("do", "run lines that edit the shelf; see docs/lines.md").add_argument(
+        "lines", metavar="FILE", help="a file of lines, or -"
+    )
+    take_in = action("take-in", "take cards in from tables (CSV, XLSX)")
+    take_in.add_argument("files", metavar="FILE", type=Path, nargs="+")
+    take_in.add_argument("--sort", default="materials")
+    take_in.add_argument("--imperial", action="store_true")
+    out = action("write-out", "write all cards of a sort to a table (CSV, XLSX)")
+    out.add_argument("file", metavar="FILE", type=Path)
+    out.add_argument("--sort", default="materials")
+    newer = action("newer", "say what the shelf has newer than a job, and what following it would move")
+    folder(newer)
+    newer.add_argument("--imperial", action="store_true")
+    for name, about in (
+        ("take", "take cards into a job"),
+        ("follow", "let a job follow the shelf in cards, in all when none is named"),
+    ):
+        one = action(name, about)
+        folder(one)
+        one.add_argument("keys", metavar="SORT/ID", nargs="+" if name == "take" else "*")
+    action("recover", "put the newest good copy in place of a damaged shelf")
+
+
+def _shelf(chosen: argparse.Namespace) -> int:
+    from homunculus import shelving
+
+    system: System = "imperial" if getattr(chosen, "imperial", False) else "metric"
+    now = datetime.now()
+    match chosen.action:
+        case "find":
+            said: Iterable[str] = shelving.find(" ".join(chosen.words), chosen.sort)
+        case "show":
+            said = shelving.show(chosen.key, chosen.other, system)
+        case "do":
+            text, where = _lines_of(chosen.lines)
+            said = shelving.do_lines(text, where, now)
+        case "take-in":
+            said = shelving.take_in(chosen.files, chosen.sort, system, now)
+        case "write-out":
+            said = [shelving.write_out(chosen.file, chosen.sort)]
+        case "newer":
+            said = shelving.newer_of(chosen.folder, system)
+        case "take":
+            said = shelving.take(chosen.folder, chosen.keys, now)
+        case "follow":
+            said = shelving.follow(chosen.folder, chosen.keys, now)
+        case _:
+            said = [shelving.recover()]
+    for line in said:
+        print(line)
+    return 0
 
 
 def _moment(text: str) -> datetime:
@@ -195,17 +268,24 @@ def _take_in(chosen: argparse.Namespace) -> int:
 
 def _do(chosen: argparse.Namespace) -> int:
     from homunculus.doing import do_lines
+
+    text, where = _lines_of(chosen.lines)
+    for line in do_lines(chosen.folder, text, where, datetime.now()):
+        print(line)
+    return 0
+
+
+def _lines_of(name: str) -> tuple[str, str]:
+    """The lines of a file, or of standard input for a stroke, and what they are called in messages."""
     from homunculus.store.atomic import read_bounded
 
-    if chosen.lines == "-":
+    if name == "-":
         where, data = "standard input", sys.stdin.buffer.read(MOST_BYTES + 1)
         if len(data) > MOST_BYTES:
             raise UserError("There are more lines than can be run at once", where, "Run them in parts")
     else:
-        where, data = chosen.lines, read_bounded(Path(chosen.lines), MOST_BYTES, "The file of lines")
-    for line in do_lines(chosen.folder, data.decode("utf-8-sig", "replace"), where, datetime.now()):
-        print(line)
-    return 0
+        where, data = name, read_bounded(Path(name), MOST_BYTES, "The file of lines")
+    return data.decode("utf-8-sig", "replace"), where
 
 
 def _way(chosen: argparse.Namespace) -> int:

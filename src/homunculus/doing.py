@@ -6,12 +6,12 @@ from collections.abc import Iterator
 from datetime import datetime
 from pathlib import Path
 
-from homunculus import library
 from homunculus.core.edits.lines import said
 from homunculus.core.errors import UserError
 from homunculus.core.session import Session
 from homunculus.reshaping import Reshaper
 from homunculus.store.folder import JobFolder, read_facts
+from homunculus.store.shelf import to_take_from
 
 
 def do_lines(folder: Path, text: str, where: str, now: datetime) -> Iterator[str]:
@@ -35,7 +35,7 @@ def do_lines(folder: Path, text: str, where: str, now: datetime) -> Iterator[str
     """
     opened = JobFolder(folder, now)
     try:
-        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins, library.shelf(),
+        session = Session(opened.job, read_facts(opened.path, opened.job), opened.pins, to_take_from(),
                           Reshaper(opened.path))  # fmt: skip
         try:
             for number, line in said(text):

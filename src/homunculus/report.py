@@ -27,6 +27,7 @@ from homunculus.core.why import show_figure, why
 from homunculus.store.atomic import read_bounded
 from homunculus.store.folder import MOST_BYTES, JobFolder, decode, read_facts
 from homunculus.store.meshes import read_mesh
+from homunculus.store.shelf import to_take_from
 
 Thing = TypeVar("Thing", Build, Piece)
 BASE_UNITS = {
@@ -191,7 +192,7 @@ def make_by(folder: Path, whose: str, way: str, now: datetime) -> str:
     build, _, piece = whose.partition("/")
     opened = JobFolder(folder, now)
     try:
-        opened.save(made_by(opened.job, build, piece, way, library.shelf()), opened.pins)
+        opened.save(made_by(opened.job, build, piece, way, to_take_from()), opened.pins)
     finally:
         opened.close()
     return f"{whose} is made {card.name}: {len(card.route)} operations, {card.source}."

@@ -60,6 +60,8 @@ NBSP = "\N{NO-BREAK SPACE}"
 INCH = 0.0254
 POUND = 0.45359237
 GALLON = 231 * INCH**3
+YEAR = 365.25 * 86400.0
+"""A Julian year in seconds, for how long things keep."""
 
 _UNITS: dict[str, dict[str, float]] = {
     "length": {
@@ -76,7 +78,8 @@ _UNITS: dict[str, dict[str, float]] = {
     "areal_density": {"kg/m2": 1.0, "kg/m²": 1.0, "g/m2": 1e-3, "g/m²": 1e-3},
     "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3},
     "duration": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
-                 "days": 86400.0},
+                 "day": 86400.0, "days": 86400.0, "week": 604800.0, "weeks": 604800.0, "month": YEAR / 12, "months": YEAR / 12,
+                 "year": YEAR, "years": YEAR},
     "speed": {"m/s": 1.0, "mm/s": 1e-3, "cm/s": 1e-2, "km/h": 1 / 3.6, "ft/s": 12 * INCH, "in/s": INCH,
               "mph": 5280 * 12 * INCH / 3600, "kn": 1852 / 3600},
     "rate": {"fps": 1.0, "/s": 1.0},
@@ -86,7 +89,7 @@ _UNITS: dict[str, dict[str, float]] = {
     "line_force": {"kn/m": 1e3, "n/m": 1.0, "n/mm": 1e3, "ppi": POUND * 9.80665 / INCH, "pli": POUND * 9.80665 / INCH},
     "diffusivity": {"m2/s": 1.0, "m²/s": 1.0, "mm2/s": 1e-6, "mm²/s": 1e-6},
     "illuminance": {"lx": 1.0, "lux": 1.0, "fc": 1 / (12 * INCH) ** 2},
-    "money_per_mass": {"/kg": 1.0, "per kg": 1.0},
+    "money_per_mass": {"/kg": 1.0, "per kg": 1.0, "a kg": 1.0},
     "pixels": {"px": 1.0},
 }  # fmt: skip
 _UNITS["screen_time"] = _UNITS["duration"]
@@ -113,6 +116,8 @@ _BARE: dict[tuple[str, System], str] = {
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
 _PLAIN = {"count", "factor", "parts", "stop", "money", "acceleration_share", "shop_days"}
+_POWERS = ("area", "volume", "density", "areal_density", "diffusivity")
+"""Kinds whose units have a power that is typed as a digit: kg/m3."""
 _BENEATH = {"'": "in", "′": "in", "ft": "in", "foot": "in", "feet": "in", "m": "cm", "kg": "g", "lb": "oz", "lbs": "oz",
             "h": "min", "hr": "min", "hours": "min", "min": "s"}  # fmt: skip
 """What a bare number after a unit counts in, where people leave it away."""
@@ -239,6 +244,10 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
         raise UserError("Nothing was typed", remedy=_for_example(kind))
     if kind == "scale":
         return parse_scale(typed)
+    if kind in _POWERS:
+        typed = re.sub(r"(?<=[A-Za-z])[23]\b", lambda m: "²³"[int(m[0]) - 2], typed)
+    if kind == "stop":
+        typed = re.sub(r"^[fFtT] ?/? ?", "", typed)
     negative = typed.startswith("-")
     if negative:
         if kind not in ("temperature", "shop_days"):

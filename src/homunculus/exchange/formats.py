@@ -13,7 +13,7 @@ from typing import Any, Literal, NamedTuple
 
 from homunculus.core.errors import UserError
 
-Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log"]
+Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards"]
 
 
 class Format(NamedTuple):
@@ -37,6 +37,8 @@ FORMATS = (
     Format("temperatures", "CSV", (".csv", ".tsv", ".txt"), "exchange.temperatures:read_temperatures"),
     Format("picture", "PNG", (".png",), "store.pictures:keep_picture"),
     Format("picture", "JPEG", (".jpg", ".jpeg"), "store.pictures:keep_picture"),
+    Format("cards", "Spreadsheet", (".xlsx",), "exchange.tables:read_table", "exchange.card_table:as_spreadsheet"),
+    Format("cards", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.card_table:as_csv"),
     Format("log", "CSV", (".csv",), writer="exchange.log_csv:log_as_csv"),
 )
 
@@ -86,7 +88,9 @@ def _format(content: Content, name: str, how: Literal["reader", "writer"]) -> Fo
     for found in known:
         if ending in found.endings:
             return found
-    what = {"mesh": "mesh", "cut": "edit list", "shots": "list of shots"}.get(content, "file")
+    what = {"mesh": "mesh", "cut": "edit list", "shots": "list of shots", "cards": "table of cards"}.get(
+        content, "file"
+    )
     names = ", ".join(dict.fromkeys(f.words for f in known))
     raise UserError(
         f"{name} is no {what} that can be {'read' if how == 'reader' else 'written'}",
@@ -112,7 +116,7 @@ def content_of(path: Path, remembered: Mapping[str, str]) -> Content:
         Columns of a list of shots that a person matched before.
     """
     ending = path.suffix.lower()
-    contents = [f.content for f in FORMATS if f.reader and ending in f.endings]
+    contents = [f.content for f in FORMATS if f.reader and ending in f.endings and f.content != "cards"]
     if "shots" not in contents or len(contents) == 1:
         return contents[0] if contents else "mesh"  # whose reader says that it cannot be read, and what can
     from homunculus.exchange.shot_list import guess_columns

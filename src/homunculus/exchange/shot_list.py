@@ -38,7 +38,8 @@ class ShotTable(Struct, frozen=True):
     """Sentences about what the table did not say and was filled in."""
 
 
-def _folded(words: str) -> str:
+def folded(words: str) -> str:
+    """Return the ``words`` of a head as they are compared: letters and digits."""
     return re.sub(r"[^a-z0-9]+", " ", words.casefold()).strip()
 
 
@@ -59,18 +60,18 @@ def guess_columns(head: Sequence[str], remembered: Mapping[str, str]) -> tuple[s
     """
     found: list[str] = []
     for words in head:
-        folded = _folded(words)
-        key = remembered.get(folded)
+        plain = folded(words)
+        key = remembered.get(plain)
         if key is None:
-            exact = [c.key for c in COLUMNS if folded == _folded(c.head)]
-            key = (exact or [c.key for c in COLUMNS if folded in c.also] or [""])[0]
+            exact = [c.key for c in COLUMNS if plain == folded(c.head)]
+            key = (exact or [c.key for c in COLUMNS if plain in c.also] or [""])[0]
         found.append(key if key in BY_KEY and key not in found else "")
     return tuple(found)
 
 
 def remember(head: Sequence[str], columns: Sequence[str]) -> dict[str, str]:
     """What to remember of a match of ``head`` to ``columns``: key, or empty for left out, by the folded head."""
-    return {_folded(words): key for words, key in zip(head, columns, strict=True) if _folded(words)}
+    return {folded(words): key for words, key in zip(head, columns, strict=True) if folded(words)}
 
 
 def shots_from_table(

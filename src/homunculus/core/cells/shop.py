@@ -14,7 +14,7 @@ from homunculus.core.quantities import parse_day
 from homunculus.core.schedule.calendar import day_length
 from homunculus.core.showing import show_clock, show_day
 
-_DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
+DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _EXAMPLE = "Write it like 09:00 to 18:00, Mon to Fri"
 
 
@@ -28,7 +28,7 @@ def _clock(words: str) -> time:
 def _weekday(words: str) -> int:
     found = [
         i
-        for i, name in enumerate(_DAYS)
+        for i, name in enumerate(DAYS)
         if len(words.strip()) >= 2 and words.strip().casefold().startswith(name.casefold()[:2])
     ]
     if not found:
@@ -57,15 +57,26 @@ def parse_hours(text: str, hours: ShopHours) -> ShopHours:
         raise UserError(f"“{text.strip()}” says no hours", remedy=_EXAMPLE)
     new = replace(hours, opens=_clock(opens), closes=_clock(closes))
     if days:
-        found: set[int] = set()
-        for part in days:
-            begin, ranged, end = _span(part)
-            low = _weekday(begin)
-            high = _weekday(end) if ranged else low
-            found |= {(low + i) % 7 for i in range((high - low) % 7 + 1)}
-        new = replace(new, weekdays=tuple(sorted(found)))
+        new = replace(new, weekdays=read_weekdays(",".join(days)))
     day_length(new)
     return new
+
+
+def read_weekdays(text: str) -> tuple[int, ...]:
+    """Read days of the week: “Mon to Fri”, “Mon, Wed, Sat”; Monday is 0.
+
+    Raises
+    ------
+    UserError
+        When one is none.
+    """
+    found: set[int] = set()
+    for part in filter(str.strip, re.split(r"[,;]", text)):
+        begin, ranged, end = _span(part)
+        low = _weekday(begin)
+        high = _weekday(end) if ranged else low
+        found |= {(low + i) % 7 for i in range((high - low) % 7 + 1)}
+    return tuple(sorted(found))
 
 
 def _span(words: str) -> tuple[str, str, str]:
@@ -75,7 +86,7 @@ def _span(words: str) -> tuple[str, str, str]:
 
 def show_hours(hours: ShopHours) -> str:
     """Write shop ``hours`` as :func:`parse_hours` reads them."""
-    days = ", ".join(_DAYS[i] for i in hours.weekdays)
+    days = ", ".join(DAYS[i] for i in hours.weekdays)
     return f"{show_clock(hours.opens)} to {show_clock(hours.closes)}, {days}"
 
 

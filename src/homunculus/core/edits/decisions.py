@@ -18,7 +18,7 @@ from homunculus.core.job.decided import decided_fields, metas
 from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation
 from homunculus.core.job.shop import Shop
-from homunculus.core.job.sourced import Sourced
+from homunculus.core.job.sourced import ENTERED, Sourced
 from homunculus.core.quantities import Kind, System, parse
 from homunculus.core.showing import show
 
@@ -310,7 +310,7 @@ def _edit_card(job: Job, decision: Decision, value: float) -> Job:
             f"{decision.label.capitalize()} cannot be {show(value, decision.kind)}", remedy="It is over nought"
         )
     card = job.cards.material(decision.path[0].removeprefix("card:"))
-    changed = replace(card, **{decision.path[1]: Sourced(float(value), "entered for this job")})
+    changed = replace(card, **{decision.path[1]: Sourced(float(value), ENTERED)})
     others = tuple(changed if c.id == card.id else c for c in job.cards.materials)
     return replace(job, cards=replace(job.cards, materials=others))
 

@@ -7,14 +7,15 @@ A place is a path of fields and items. Items of a list are known by what people 
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Any
+from typing import Any, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.job.job import Job
 
+Root = TypeVar("Root", bound=Struct)
+"""What is edited: a job, or a shelf."""
 Path = tuple[str, ...]
 """From the job down: names of fields, and between them what an item of a list is known by; ``#3`` is the third."""
 KNOWN_BY = ("id", "name", "kind", "what")
@@ -132,7 +133,7 @@ def _nothing_called(owner: Any, step: str) -> UserError:
     )
 
 
-def at(job: Job, path: Path) -> Any:
+def at(job: Struct, path: Path) -> Any:
     """What stands at a place.
 
     Parameters
@@ -154,7 +155,7 @@ def at(job: Job, path: Path) -> Any:
 
 
 # -------------------------------------------------------------------------------------------- changing
-def apply(job: Job, edit: Edit) -> Job:
+def apply(job: Root, edit: Edit) -> Root:
     """Make the job that an edit leads to; what it does not touch is shared with the job before.
 
     Parameters
@@ -169,11 +170,11 @@ def apply(job: Job, edit: Edit) -> Job:
     UserError
         When its place is not there, or something else stands there than the edit was made for.
     """
-    changed: Job = _changed(job, edit.path, edit)
+    changed: Root = _changed(job, edit.path, edit)
     return changed
 
 
-def apply_all(job: Job, edits: tuple[Edit, ...]) -> Job:
+def apply_all(job: Root, edits: tuple[Edit, ...]) -> Root:
     """Make the job that several ``edits`` lead to, from a ``job``, one after another.
 
     Raises
@@ -223,13 +224,13 @@ def _otherwise(edit: Edit) -> UserError:
 
 
 # ----------------------------------------------------------------------------------------- differences
-def edits_between(before: Job, after: Job) -> tuple[Edit, ...]:
+def edits_between(before: Root, after: Root) -> tuple[Edit, ...]:
     """The edits that lead from one job to another: as few values as can be told apart.
 
     Parameters
     ----------
     before, after
-        Two jobs. What both share is not looked into.
+        Two jobs, or two shelves. What both share is not looked into.
     """
     return tuple(_between((), before, after))
 

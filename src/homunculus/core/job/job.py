@@ -6,7 +6,9 @@ types: they check files on opening and typed values at the screen (:mod:`homuncu
 
 from __future__ import annotations
 
-from msgspec import Struct
+from typing import Annotated
+
+from msgspec import Meta, Struct
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
@@ -28,6 +30,8 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     cards: Cards = Cards()
     begun: tuple[str, ...] = ()
     """Values of the shop that nobody has decided yet, by their keys: a card or a country began them."""
+    left: Annotated[tuple[str, ...], Meta(max_length=100_000)] = ()
+    """Newer cards of the shelf that somebody chose not to follow: sort, id and content of each."""
 
     @property
     def cast(self) -> tuple[Build, ...]:

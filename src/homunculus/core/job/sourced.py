@@ -12,3 +12,7 @@ class Sourced(Struct, frozen=True, forbid_unknown_fields=True):
 
     value: Known
     source: str
+
+
+ENTERED = "entered for this job"
+"""Provenance of a value that somebody changed in a job: following the shelf keeps it."""

@@ -3,14 +3,19 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import TYPE_CHECKING
 
 from msgspec import Struct
 from msgspec.structs import replace
 
 from homunculus.core.figures import Figure, FigureSpec, Subject
+from homunculus.core.job.build import Build
 from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.quantities import System
 from homunculus.core.showing import show, show_clock, show_day, significant
+
+if TYPE_CHECKING:
+    from homunculus.core.plan.job_plan import Plan
 
 
 class Moved(Struct, frozen=True, eq=False):
@@ -23,6 +28,13 @@ class Moved(Struct, frozen=True, eq=False):
     def change(self) -> str:
         """By how much, in words."""
         return change_words(self.before, self.after)
+
+    def words(self, system: System, currency: str) -> str:
+        """What moved from where to where and by how much, in a ``system`` of units and a ``currency``."""
+        spec, subject = self.after.spec, self.after.subject
+        before, after, unit = short_pair(self.before, self.after, system, currency)
+        whose = f" {subject.detail}" if subject.detail else ""
+        return f"{spec.label}{whose} {before} → {after}{f' {unit}' if unit else ''} ({self.change})"
 
 
 def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
@@ -46,6 +58,17 @@ def moved(before: BuildPlan, after: BuildPlan) -> tuple[Moved, ...]:
     for item in found:  # of figures that differ by shot or pour alone, the one that moved most speaks for all
         first.setdefault((item.after.spec.name, replace(item.after.subject, shot="", op="")), item)
     return tuple(first.values())
+
+
+def moved_builds(before: Plan, after: Plan) -> tuple[tuple[Build, tuple[Moved, ...]], ...]:
+    """List what moved of every build between two plans of one cast, ``before`` and ``after``; builds of which nothing did are left out."""
+    found = []
+    old = {made.build.id: made for made in before.builds}
+    for made in after.builds:
+        earlier = old.get(made.build.id)
+        if earlier is not None and earlier is not made and (moves := moved(earlier, made)):
+            found.append((made.build, moves))
+    return tuple(found)
 
 
 def _differ(a: object, b: object, spec: FigureSpec) -> bool:

@@ -108,6 +108,26 @@ class Stock(Struct, frozen=True, forbid_unknown_fields=True):
         return replace(self, **{sort: tuple(one for one in self.of(sort) if one.id != card_id)})
 
 
+class Storeroom(Struct, frozen=True, forbid_unknown_fields=True):
+    """A shelf as it is edited: all its cards, those that ship and the shop's own, and which of them were put away."""
+
+    stock: Stock
+    put_away: tuple[str, ...] = ()
+    """Sort and id of each card that is not offered."""
+
+    @property
+    def offered(self) -> Stock:
+        """The cards that were not put away."""
+        if not self.put_away:
+            return self.stock
+        hidden = set(self.put_away)
+        left = {
+            sort.name: tuple(c for c in self.stock.of(sort.name) if f"{sort.name}/{c.id}" not in hidden)
+            for sort in SORTS
+        }
+        return Stock(**left)
+
+
 def sort_of(name: str) -> Sort:
     """The sort of a ``name``, in the plural or for one.
 
