@@ -313,7 +313,9 @@ def test_a_new_job_comes_from_lines_and_its_piece_is_made_by_a_usual_way(tmp_pat
     assert plan(load(folder)[0], {}).builds[0].build == made.build
 
 
-def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_job(folder, tmp_path, monkeypatch, capsys):
+def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_job(
+    folder, tmp_path, monkeypatch, capsys
+):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
 
     def said(*words, code=0):
@@ -327,7 +329,9 @@ def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_jo
     assert "new oven" in said("do", lines)
     assert "the-old-kiln" in said("find", "kiln")
     assert "price: 30 a kg  [invoice]" in said("show", "materials/silicone-tin-soft")
-    assert "≠ price: 30 a kg | 38 a kg" in said("show", "materials/silicone-tin-soft", "materials/silicone-platinum-soft")
+    assert "≠ price: 30 a kg | 38 a kg" in said(
+        "show", "materials/silicone-tin-soft", "materials/silicone-platinum-soft"
+    )
     assert "not of one sort" in said("show", "materials/silicone-tin-soft", "ovens/the-old-kiln", code=1)
     newer = said("newer", folder)
     assert "price 24 a kg → 30 a kg" in newer

@@ -175,10 +175,10 @@ def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_re
     dropped(window, file)
     bench = window.benches.of("match")
     assert bench.columns == ("", "", "", "")
-    first = window.desk.breakdown.files.read_last
+    first = window.desk.to_match
     window.desk.breakdown.files.read_pasted("shot,what happens\n41,a gull lands\n")
-    assert bench.file_name == "what was copied", "a second table takes the first one's place"
-    window.desk.breakdown.files.read_last = first
+    assert bench.of.name == "what was copied", "a second table takes the first one's place"
+    window.desk.to_match = first
     window.desk.wanted.emit("match")
     assert "No column says which shot" in bench.trial()
     bench.take()

@@ -13,12 +13,13 @@ from time import monotonic
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from homunculus import library
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
+from homunculus.app.matching import NOTHING, ToMatch
 from homunculus.app.meshes import Meshes
 from homunculus.app.runner import Runner
+from homunculus.app.shelf import ShopShelf
 from homunculus.app.theme import Theme
 from homunculus.core.edits.decisions import Decision, decide, decide_typed, decisions, find_decision, stepped
 from homunculus.core.edits.wishes import needs_files
@@ -44,6 +45,8 @@ from homunculus.store.rescue import keep_elsewhere, missing_meshes
 PATIENCE_S = 0.15
 """Planning does not keep the window waiting for longer at once."""
 REST_AFTER_MS = 200
+WARM_AFTER_MS = 1500
+"""When the window has long been there: the cards of the shelf are read."""
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
 """While edits stream in, as in a drag: seldom enough not to be felt, soon enough to be on the disk within a second."""
@@ -67,7 +70,8 @@ class Desk(QObject):
         super().__init__()
         self.folder = folder
         facts = read_facts(folder.path, folder.job)
-        self.session = Session(folder.job, facts, folder.pins, library.shelf())
+        self.shelf = ShopShelf(self)
+        self.session = Session(folder.job, facts, folder.pins, lambda: self.shelf.to_take)
         self.book = Book(folder.log)
         self._frozen = now
         self._closed = False
@@ -91,6 +95,8 @@ class Desk(QObject):
         self.runner = Runner()
         self.meshes = Meshes(self, folder)
         self.breakdown = Breakdown(self)
+        self.to_match = NOTHING
+        """The table whose columns are looked over."""
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)
         self._soon.timeout.connect(self.save_now)
         self.session.patience_s = PATIENCE_S
@@ -108,6 +114,7 @@ class Desk(QObject):
     def start(self) -> None:
         """Begin what runs beside the window: the clock, and the studies that the plan wants."""
         self._minute.start()
+        QTimer.singleShot(WARM_AFTER_MS, self.shelf, self.shelf.warm)
         self._ask_studies()
         self._rest.start(0)
 
@@ -486,8 +493,22 @@ class Desk(QObject):
         self._ask_studies()
         self._rest.start(0)
 
+    def match(self, table: ToMatch) -> None:
+        """Let a person look over a ``table``'s columns."""
+        self.to_match = table
+        self.wanted.emit("match")
+
+    def plan_of(self, job: Job) -> Plan:
+        """The plan of another ``job`` that shares most with this one; what is the same is not reckoned again."""
+        return self.session.plan_of(job)
+
+    def shelf_moved(self) -> None:
+        """The shop's shelf is another one now: what is taken from it from now on is."""
+        self.changed.emit()
+
     def _tick(self) -> None:
         self._status = None
+        self.shelf.look_again()
         self.changed.emit()
 
     # ------------------------------------------------------------------------------------- facts

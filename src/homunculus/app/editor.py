@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Protocol
+from typing import TYPE_CHECKING, Any, Protocol
 
 from homunculus.app.runner import Runner
 from homunculus.core.job.build import Build
@@ -14,6 +14,9 @@ from homunculus.core.plan.facts import Facts
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.quantities import System
+
+if TYPE_CHECKING:
+    from homunculus.app.matching import ToMatch
 
 
 class Editor(Protocol):
@@ -50,6 +53,21 @@ class Editor(Protocol):
     @property
     def cost(self) -> Cost | None:
         """What it costs to let the frozen number of the chosen build follow its count."""
+
+    def match(self, table: ToMatch) -> None:
+        """Let a person look over a table's columns."""
+
+    def plan_of(self, job: Job) -> Plan:
+        """The plan of another job that shares most with this one."""
+
+    def shelf_moved(self) -> None:
+        """The shop's shelf is another one now."""
+
+    def undo(self) -> None:
+        """Go back one change."""
+
+    def redo(self) -> None:
+        """Make it again."""
 
     def now(self) -> datetime:
         """The present moment."""

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import date
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -11,6 +12,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QSettings
 
 from homunculus.app.editor import Editor
+from homunculus.app.matching import MOST_BYTES, ToMatch, padded, read_rows
 from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, endings, reader, writer
 
@@ -19,17 +21,12 @@ if TYPE_CHECKING:
     from homunculus.exchange.shot_list import ShotTable
 
 
-MOST_BYTES = 60_000_000
-
-
 class ShotFiles(QObject):
     """Files of shots. What is read is one step of the desk; spreadsheets and edit lists need libraries that load slowly."""
 
     def __init__(self, desk: Editor) -> None:
         super().__init__()
         self.desk = desk
-        self.read_last: tuple[str, list[list[str]], tuple[str, ...]] = ("", [], ())
-        """A table whose columns a person has to look over: its name, its rows, what its columns are guessed to be."""
 
     def last_day(self) -> date:
         """The day on which a shot without one is put: the last shoot day, or today."""
@@ -49,13 +46,7 @@ class ShotFiles(QObject):
     def read_table(self, path: Path) -> None:
         """Read a table of shots and ask which of its columns are which."""
 
-        def read(data: bytes) -> list[list[str]]:
-            rows: list[list[str]] = reader("shots", path.name)(data, path.name)
-            if len(rows) < 2:
-                raise UserError(f"{path.name} has no rows beneath a head", path.name, "Nothing was changed")
-            return rows
-
-        self._read(path, read, lambda rows: self._look_over(path.name, rows))
+        read_rows(self.desk, path, "shots", lambda rows: self._look_over(path.name, rows))
 
     def read_pasted(self, text: str) -> None:
         """Look over rows that were copied from a spreadsheet, with their head."""
@@ -84,10 +75,12 @@ class ShotFiles(QObject):
         return known if isinstance(known, dict) else {}
 
     def _look_over(self, name: str, rows: list[list[str]]) -> None:
-        width = max(len(row) for row in rows)
-        rows = [[*row, *[""] * (width - len(row))] for row in rows]
-        self.read_last = (name, rows, self.guess(rows[0]))
-        self.desk.wanted.emit("match")
+        from homunculus.core.cells.shots import COLUMNS
+
+        rows = padded(rows)
+        offered = tuple((column.key, column.head) for column in COLUMNS)
+        self.desk.match(ToMatch(name, rows, self.guess(rows[0]), offered, "shots", "breakdown", partial(self.trial, rows),
+                                partial(self.take_table, name, rows)))  # fmt: skip
 
     def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:
         """What a table would give; nothing is changed.

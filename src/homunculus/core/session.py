@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from datetime import date, datetime
 
 from msgspec import Struct
@@ -58,7 +59,7 @@ class Session:
         job: Job,
         facts: Facts | None = None,
         pins: tuple[Pin, ...] = (),
-        shelf: Shelf | None = None,
+        shelf: Shelf | Callable[[], Shelf] | None = None,
         reshaping: Reshaping | None = None,
     ) -> None:
         self._job = self._before = job
@@ -70,7 +71,7 @@ class Session:
         self._at = 0
         """How many of the changes stand; those after them were gone back on."""
         self.pins = pins
-        self.shelf = shelf or Shelf()
+        self._shelf: Callable[[], Shelf] = (lambda: shelf) if isinstance(shelf, Shelf) else shelf or Shelf
         """What there is beside the job to take from."""
         self.reshaping = reshaping
         """Who has the files of the meshes."""
@@ -129,7 +130,7 @@ class Session:
         UserError
             When a build that follows another's scale could not.
         """
-        job = with_used(self._job, still_begun(self._job, tied(job)), self.shelf)
+        job = with_used(self._job, still_begun(self._job, tied(job)), self._shelf)
         if job == self.job:
             return False
         del self._changes[self._at :]
@@ -164,9 +165,9 @@ class Session:
         """
         name = " ".join(line.split())[:LONGEST_NAME]
         if is_wish(line):
-            name, job = do_wish(self._job, line, self.shelf, system, today, self.reshaping)
+            name, job = do_wish(self._job, line, self._shelf(), system, today, self.reshaping)
         else:
-            _, job = do(self._job, line, lambda job: with_used(self._job, job, self.shelf))
+            _, job = do(self._job, line, lambda job: with_used(self._job, job, self._shelf))
         if job != self._job:
             plan(job, self.facts, Memory(behind=self._memory))  # what a plan refuses is no job
             self.edit(name, job)
@@ -213,6 +214,10 @@ class Session:
         job = self.job
         return self._memory.get("plan", (job, self.facts, self._round),
                                 lambda: plan(job, self.facts, self._memory, self.patience_s, self._first))  # fmt: skip
+
+    def plan_of(self, job: Job) -> Plan:
+        """Plan another ``job`` that shares most with this one: what is made of the same objects is not made again."""
+        return plan(job, self.facts, Memory(behind=self._memory))
 
     def look_at(self, build_id: str) -> None:
         """The build ``build_id`` is looked at: it is planned before all others, and now where it was left."""

@@ -7,7 +7,7 @@ dialog offers all follow. Readers and writers are named, not imported: most need
 from __future__ import annotations
 
 import importlib
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from pathlib import Path, PurePath
 from typing import Any, Literal, NamedTuple
 
@@ -41,6 +41,10 @@ FORMATS = (
     Format("cards", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.card_table:as_csv"),
     Format("log", "CSV", (".csv",), writer="exchange.log_csv:log_as_csv"),
 )
+
+
+ONLY_WHERE_ASKED: tuple[Content, ...] = ("cards",)
+"""What no file tells by itself: any table may be one."""
 
 
 def endings(*contents: Content, written: bool = False) -> tuple[str, ...]:
@@ -105,7 +109,7 @@ def _function(where: str) -> Callable[..., Any]:
     return found
 
 
-def content_of(path: Path, remembered: Mapping[str, str]) -> Content:
+def content_of(path: Path, remembered: Mapping[str, str], wanted: Collection[Content] = ()) -> Content:
     """What a file holds: by its ending, and where that leaves a choice by its head.
 
     Parameters
@@ -114,9 +118,15 @@ def content_of(path: Path, remembered: Mapping[str, str]) -> Content:
         The file.
     remembered
         Columns of a list of shots that a person matched before.
+    wanted
+        What is asked for where it is dropped: tables of cards are taken where cards are, and nowhere else.
     """
     ending = path.suffix.lower()
-    contents = [f.content for f in FORMATS if f.reader and ending in f.endings and f.content != "cards"]
+    contents = [f.content for f in FORMATS if f.reader and ending in f.endings]
+    asked = next((content for content in contents if content in ONLY_WHERE_ASKED and content in wanted), None)
+    if asked:
+        return asked
+    contents = [content for content in contents if content not in ONLY_WHERE_ASKED]
     if "shots" not in contents or len(contents) == 1:
         return contents[0] if contents else "mesh"  # whose reader says that it cannot be read, and what can
     from homunculus.exchange.shot_list import guess_columns

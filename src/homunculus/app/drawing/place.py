@@ -47,6 +47,14 @@ class Place(QWidget):
     def enter(self) -> None:
         """Called when it is opened as a bench."""
 
+    def undo(self) -> None:
+        """Go back one change; what is about something beside the job goes back on that."""
+        self.desk.undo()
+
+    def redo(self) -> None:
+        """Make the change again that was gone back on."""
+        self.desk.redo()
+
     def decided_at_hand(self) -> str:
         """The key of the decided value that the keyboard is on, or nothing."""
         focus = QApplication.focusWidget()  # it may lie on a drawing that is part of this one

@@ -59,7 +59,7 @@ def with_thing(window: WindowLike, place: Place, spot: Spot | list[Can] | None) 
         (
             Can("Go to anything", "/", window.goto.open),
             Can("The keys", "F1", window.keys_here.turn),
-            Can("Back one change", "U", window.desk.undo),
+            Can("Back one change", "U", window.benches.bench.undo),
         ),
     )
     return menu

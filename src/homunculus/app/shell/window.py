@@ -244,7 +244,8 @@ class Window(QMainWindow):
 
     def _take(self, path: Path) -> None:
         """Give a file to the bench that takes its kind: to the open one, else to one that need not be open."""
-        content = content_of(path, self.desk.breakdown.files.remembered())
+        wanted = {accepts.content for accepts in self.benches.open_spec.accepts}
+        content = content_of(path, self.desk.breakdown.files.remembered(), wanted)
         takers = [(spec, accepts) for spec in BENCHES for accepts in spec.accepts if accepts.content == content]
         here = [accepts for spec, accepts in takers if spec is self.benches.open_spec]
         for accepts in (*here, *(accepts for _, accepts in takers if not accepts.closed)):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import replace_build
@@ -12,11 +14,11 @@ from homunculus.core.job.ways import Shelf
 
 def with_cards(job: Job, build: Build, shelf: Shelf) -> Job:
     """Return the ``job`` with this ``build`` in it, and the cards of a ``shelf`` that it names and the job lacks."""
-    return _with_named(replace_build(job, build), build, shelf)
+    return _with_named(replace_build(job, build), build, lambda: shelf)
 
 
-def with_used(before: Job, after: Job, shelf: Shelf) -> Job:
-    """Return the job ``after`` an edit with the cards of a ``shelf`` that it uses and lacks; builds that stand as ``before`` are not looked at."""
+def with_used(before: Job, after: Job, shelf: Callable[[], Shelf]) -> Job:
+    """Return the job ``after`` an edit with the cards of a ``shelf`` that it uses and lacks, asked for only where there are such; builds that stand as ``before`` are not looked at."""
     if after.builds is before.builds:
         return after
     known = {id(build) for build in before.builds}
@@ -26,7 +28,7 @@ def with_used(before: Job, after: Job, shelf: Shelf) -> Job:
     return after
 
 
-def _with_named(job: Job, build: Build, shelf: Shelf) -> Job:
+def _with_named(job: Job, build: Build, shelf: Callable[[], Shelf]) -> Job:
     here = {card.id for card in job.cards.materials}
     named = set(materials_of(build)) - here
     stirred = {(a.card or a.name).casefold() for p in build.pieces for mix in mixes_of(p) for a in mix.additives}
@@ -34,7 +36,7 @@ def _with_named(job: Job, build: Build, shelf: Shelf) -> Job:
     if not named and not stirred:
         return job
     found = tuple(
-        card for card in shelf.materials
+        card for card in shelf().materials
         if card.id in named or (card.stirred_in and card.id not in here and stirred & {card.id, card.name.casefold()})
     )  # fmt: skip
     return replace(job, cards=replace(job.cards, materials=(*job.cards.materials, *found))) if found else job

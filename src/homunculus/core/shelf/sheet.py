@@ -142,9 +142,18 @@ def _come_from(value: Any, source: str) -> Any:
 
 
 def rows(card: Struct, system: System = "metric", currency: str = "€") -> tuple[Row, ...]:
-    """All rows of a ``card``, with quantities in a ``system`` of units and money in a ``currency``; those that say something first."""
+    """All rows of a ``card``, with quantities in a ``system`` of units and money in a ``currency``.
+
+    First those that say something of their own, then what is so where nobody says otherwise, last what nobody has said.
+    """
+    usual = {f.name: f.default for f in msgspec.structs.fields(type(card))}
     all_rows = [_row(card, field, system, currency) for field in _fields(type(card))]
-    return (*(row for row in all_rows if row.text), *(row for row in all_rows if not row.text))
+    said = [row for row in all_rows if row.text and getattr(card, row.key) != usual[row.key]]
+    return (
+        *said,
+        *(row for row in all_rows if row.text and row not in said),
+        *(row for row in all_rows if not row.text),
+    )
 
 
 def row_of(card: Struct, key: str, system: System = "metric", currency: str = "€") -> Row:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from typing import Annotated, Any, NamedTuple
+from typing import Annotated, Any, Literal, NamedTuple
 
 from msgspec import Meta, Struct
 from msgspec.structs import replace
@@ -171,11 +171,16 @@ class Usual(Struct, frozen=True, forbid_unknown_fields=True):
     most: Known
 
 
+Holder = Literal["pail", "bottle", "jar", "bag", "block", "sheet", "roll", "spool", "bundle"]
+
+
 class Family(Struct, frozen=True, forbid_unknown_fields=True):
     """A family of materials: where it stands on the shelf, and with what a new card of it begins."""
 
     id: str
     shelf: str
+    holder: Holder
+    """What it stands on the shelf in."""
     clock: ClockKind
     degassed: bool
     traits: tuple[str, ...] = ()

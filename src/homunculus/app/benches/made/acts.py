@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import TYPE_CHECKING
 
-from homunculus import library
 from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
@@ -17,7 +16,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
-from homunculus.core.job.ways import WayCard
+from homunculus.core.job.ways import Shelf, WayCard
 from homunculus.core.making.cannot import Cannot, cannot
 
 if TYPE_CHECKING:
@@ -35,8 +34,12 @@ class Acts:
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
-        self.shelf = library.shelf()
         self._copied: tuple[str, Piece] | None = None
+
+    @property
+    def shelf(self) -> Shelf:
+        """What there is to take from."""
+        return self.desk.shelf.to_take
 
     def try_to(self, name: str, make: Callable[[], Job], said: str = "") -> bool:
         """Make a new job and say it; false, with the reason said, when it cannot be."""

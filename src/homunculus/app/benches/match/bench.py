@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
@@ -10,10 +12,9 @@ from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.row_list import HEAD_H, RowList
 from homunculus.app.drawing.rows import Column, Manner
+from homunculus.app.matching import NOTHING
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cells.shots import BY_KEY, COLUMNS
 from homunculus.core.errors import UserError
-from homunculus.exchange.shot_list import ShotTable
 
 TOP, ROW = 112.0, 30.0
 IN_FILE = (Column("head", "in the file", 208), Column("key", "becomes", 150), Column("sample", "reads", 0))
@@ -24,34 +25,39 @@ class MatchBench(Bench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Columns")
-        self.file_name = ""
-        self.table: list[list[str]] = []
+        self.of = NOTHING
         self.columns: tuple[str, ...] = ()
         self.list: RowList[int] = RowList(
             self, "columns", IN_FILE, Manner(lambda index: index, self._cell, self._said, self._draw_cell), round(ROW)
         )
         self.list.clicked.connect(lambda at: self.turn(at.row(), 1) if at.column() == 1 else None)
         self.list.acted.connect(lambda _: self.take())
-        self._trial: tuple[object, ShotTable | str] | None = None
+        self._trial: tuple[object, Any] | None = None
+
+    @property
+    def table(self) -> list[list[str]]:
+        """The rows of the table."""
+        return self.of.rows
 
     def enter(self) -> None:
         """Show the table that was read last, with what its columns were guessed to be."""
-        self.file_name, self.table, self.columns = self.desk.breakdown.files.read_last
+        self.of = self.desk.to_match
+        self.columns = self.of.guess
         self.refresh()
 
-    def trial(self) -> ShotTable | str:
+    def trial(self) -> Any:
         """What the table would give as it is matched now, or a sentence why it gives nothing."""
-        key = (self.columns, self.desk.job, id(self.table))
+        key = (self.columns, self.desk.job, self.desk.shelf.room, id(self.table))
         if self._trial is None or self._trial[0] != key:
             try:
-                found: ShotTable | str = self.desk.breakdown.files.trial(self.table, self.columns)
+                found = self.of.trial(self.columns)
             except UserError as trouble:
                 found = str(trouble)
             self._trial = (key, found)
         return self._trial[1]
 
     def content(self) -> object:
-        return (self.file_name, self.columns, self.desk.job.shots)
+        return (self.of.name, self.columns, self.desk.job, self.desk.shelf.room)
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
@@ -59,7 +65,7 @@ class MatchBench(Bench):
         if not self.table:
             return
         self.list.setGeometry(8, round(TOP), self.width() - 16, self._list_height())
-        self.list.recolour(self.file_name, self.columns)
+        self.list.recolour(self.of.name, self.columns)
         self.list.put(range(len(self.columns)))
         self.spots.place("take", QRectF(12, 50, 330, 44), "take the rows in, key Enter", self.take)
         self.spots.place("leave", QRectF(356, 50, 200, 44), "leave it, key Escape", self._leave)
@@ -80,24 +86,23 @@ class MatchBench(Bench):
             return self.table[0][index] or f"column {index + 1}"
         return self._key_words(self.columns[index]) if key == "key" else self._samples(index)
 
-    @staticmethod
-    def _key_words(key: str) -> str:
-        return BY_KEY[key].head if key else "leave out"
+    def _key_words(self, key: str) -> str:
+        return dict(self.of.offered)[key] if key else "leave out"
 
     # -------------------------------------------------------------------------------------- acts
     def turn(self, index: int, by: int) -> None:
         """Match a column to the next of what is not matched yet."""
-        free = ["", *(c.key for c in COLUMNS if c.key == self.columns[index] or c.key not in self.columns)]
+        free = ["", *(k for k, _ in self.of.offered if k == self.columns[index] or k not in self.columns)]
         key = free[(free.index(self.columns[index]) + by) % len(free)]
         self.columns = (*self.columns[:index], key, *self.columns[index + 1 :])
         self.refresh()
 
     def _leave(self) -> None:
-        self.desk.wanted.emit("breakdown")
+        self.desk.wanted.emit(self.of.back)
 
     def take(self) -> None:
         """Take the good rows in; one step."""
-        if self.desk.breakdown.files.take_table(self.file_name, self.table, self.columns):
+        if self.of.take(self.columns):
             self._leave()
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -116,7 +121,7 @@ class MatchBench(Bench):
         ink.text(
             18,
             29,
-            ink.squeezed(self.width() - 36, f"Which column of {self.file_name} is which?", "bench_question"),
+            ink.squeezed(self.width() - 36, f"Which column of {self.of.name} is which?", "bench_question"),
             "bench_question",
         )
         if not self.table:
@@ -127,7 +132,7 @@ class MatchBench(Bench):
             ink.text(42, 74, found, "label", "danger")
         else:
             count = len(found.new) + len(found.changed)
-            ink.rule(18, 84, 18 + ink.text(18, 78, f"Take in {count} shots", "after_value"), 84, "ink", 2)
+            ink.rule(18, 84, 18 + ink.text(18, 78, f"Take in {count} {self.of.things}", "after_value"), 84, "ink", 2)
             words = f"{len(found.new)} new, {len(found.changed)} changed, {found.same} as they are, {len(found.bad)} left out"
             ink.text(18, 102, words, "note", "ink2")
         ink.rule(362, 84, 362 + ink.text(362, 78, "Leave it", "after_value", "ink2"), 84, "ink2", 1)
@@ -148,7 +153,7 @@ class MatchBench(Bench):
         else:
             ink.text(x, base, ink.squeezed(room, words, "note"), "note", "ink2")
 
-    def _bad(self, ink: Ink, found: ShotTable, y: float) -> None:
+    def _bad(self, ink: Ink, found: Any, y: float) -> None:
         for words in found.filled:
             ink.tag(16, y - 11, "mind")
             ink.text(42, y, words, "note")

@@ -21,7 +21,7 @@ def ask_way(window: WindowLike) -> None:
     def take(words: str) -> None:
         wanted = words.strip().casefold()
         card = next((c for c in cards if wanted in (c.id, c.name.casefold())), None) or library.way(wanted)
-        job = made_by(desk.job, desk.chosen, piece.id, card.id, library.shelf())
+        job = made_by(desk.job, desk.chosen, piece.id, card.id, desk.shelf.to_take)
         desk.piece_id = piece.id
         desk.edit(f"{piece.name}: {card.name}", job)
         desk.go("mould")

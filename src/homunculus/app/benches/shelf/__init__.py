@@ -1,0 +1,1 @@
+"""What a shop has: every card on its shelf, drawn as what it stands in."""

@@ -1,0 +1,497 @@
+"""What stands on the shelf? Every card a shop has: boards on the left, the sheet of the chosen card on the right."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+from typing import Any, NamedTuple
+
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.shelf.doings import ShelfDoings
+from homunculus.app.benches.shelf.holders import draw_holder
+from homunculus.app.benches.shelf.sheet_rows import LABEL_W, SheetRow, draw_sheet_cell, said_of, text_of
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
+from homunculus.app.drawing.row_list import RowList
+from homunculus.app.drawing.rows import Column, Manner
+from homunculus.app.theme.ink import Ink
+from homunculus.core.job.cards import MaterialCard
+from homunculus.core.shelf.finding import Found, found, name_of
+from homunculus.core.shelf.sheet import beside, rows
+from homunculus.core.shelf.stock import SORTS
+from homunculus.core.shelf.taking import Newer, carried
+from homunculus.core.shelf.telling import CLOCK_WORDS, fact_of
+
+SPLIT, TOP, ROW, SHEET_ROW, FOOT = 372, 112, 40, 28, 48
+CARDS = (Column("card", "card", 238), Column("fact", "", 0))
+SHEET = (Column("label", "", LABEL_W), Column("value", "", 132), Column("from", "", 0))
+
+
+class Board(NamedTuple):
+    """The edge of a board: what stands on it."""
+
+    name: str
+
+
+ShelfRow = Board | Found
+
+
+def known_by(row: ShelfRow) -> object:
+    """What a row is known by."""
+    return row.key if isinstance(row, Found) else row
+
+
+class ShelfBench(Bench):
+    """The shelf. What it shows is the shop's; what it changes of the job is one step of the job."""
+
+    ground = "sheet"
+    least_height = 420
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Shelf")
+        self.shelf = desk.shelf
+        self.acts = ShelfDoings(self)
+        self.sort, self.words, self.held, self.only_newer = "materials", "", "", False
+        self._rows: tuple[object, tuple[ShelfRow, ...]] = (None, ())
+        self._sheet: tuple[object, tuple[SheetRow, ...]] = (None, ())
+        self.cards: RowList[ShelfRow] = RowList(
+            self, "shelf", CARDS,
+            Manner(known_by, self._cell, self._said, self._draw_card, lambda row: isinstance(row, Board)), ROW, heads=False, ruled=False,
+        )  # fmt: skip
+        self.cards.acted.connect(lambda _: self.to_sheet())
+        self.cards.selectionModel().currentRowChanged.connect(lambda *_: self.refresh())
+        self.sheet: RowList[SheetRow] = RowList(
+            self, "sheet of a card", SHEET, Manner(lambda row: row.key, self._sheet_text, self._sheet_said, self._draw_row), SHEET_ROW, heads=False)  # fmt: skip
+        self.sheet.acted.connect(lambda _: self.acts.type_row())
+
+    # -------------------------------------------------------------------------------------- reading
+    def enter(self) -> None:
+        """Look whether somebody else changed it, and stand on a card."""
+        self.shelf.look_again()
+        self.refresh()
+        if self.card() is None:
+            self.first()
+        self.cards.setFocus()
+
+    def rows(self) -> tuple[ShelfRow, ...]:
+        """The boards and what stands on them, in order; found once for a shelf and what is asked."""
+        room = self.shelf.room
+        key = (room, self.words, self.sort, self.only_newer, self.shelf.newer() if self.only_newer else None)
+        known = self._rows[0]
+        if not isinstance(known, tuple) or any(a is not b and a != b for a, b in zip(known, key, strict=True)):
+            self._rows = (key, tuple(self._all_rows()))
+        return self._rows[1]
+
+    def _all_rows(self) -> list[ShelfRow]:
+        stock = self.shelf.room.stock
+        made: list[ShelfRow] = []
+        wanted = {hit.key for hit in self.shelf.newer()} if self.only_newer else None
+        sort = "" if self.only_newer or self.words else self.sort
+        hits = [
+            hit for hit in found(stock, self.shelf.families, self.words, sort) if wanted is None or hit.key in wanted
+        ]
+        boards = {family.id: family.shelf for family in self.shelf.families}
+        last = ""
+        for hit in hits:
+            board = boards.get(hit.group, hit.group) if hit.sort.name == "materials" else hit.sort.name
+            if board != last:
+                made.append(Board(board))
+                last = board
+            made.append(hit)
+        return made
+
+    def hit(self) -> Found | None:
+        """The card that is chosen, with where it stands."""
+        row = self.cards.item()
+        return row if isinstance(row, Found) else None
+
+    def card(self) -> Any:
+        """The card that is chosen, or none."""
+        hit = self.hit()
+        return hit.card if hit else None
+
+    def other(self) -> Any:
+        """The card that is held beside it, where it is of the same sort."""
+        hit = self.hit()
+        sort, _, card_id = self.held.partition("/")
+        if not hit or not self.held or sort != hit.sort.name or card_id == hit.card.id:
+            return None
+        return next((card for card in self.shelf.room.stock.of(sort) if card.id == card_id), None)
+
+    def newer(self) -> Newer | None:
+        """What the shelf has newer of the chosen card than the job."""
+        hit = self.hit()
+        return next((one for one in self.shelf.newer() if hit and one.key == hit.key), None)
+
+    def in_job(self) -> Any:
+        """The job's own copy of the chosen card, or none."""
+        hit = self.hit()
+        return (
+            next((card for card in carried(self.desk.job, hit.sort) if card.id == hit.card.id), None) if hit else None
+        )
+
+    def sheet_rows(self) -> tuple[SheetRow, ...]:
+        """The rows of the chosen card's sheet, beside those of the one that is held."""
+        card, other = self.card(), self.other()
+        key = (card, other, self.desk.system, self.desk.job.shop.currency)
+        if self._sheet[0] != key:
+            made: tuple[SheetRow, ...] = ()
+            if card is not None and other is not None:
+                made = beside(card, other, self.desk.system, self.desk.job.shop.currency)
+            elif card is not None:
+                made = rows(card, self.desk.system, self.desk.job.shop.currency)
+            self._sheet = (key, made)
+        return self._sheet[1]
+
+    # ---------------------------------------------------------------------------------------- spots
+    def content(self) -> object:
+        hit = self.hit()
+        return (self.shelf.room, self.words, self.sort, self.only_newer, self.held, hit.key if hit else "", self.desk.job.cards,
+                self.desk.job.shop, self.desk.job.left, self.shelf.trouble)  # fmt: skip
+
+    def arrange(self) -> None:
+        x = 12.0
+        for sort in SORTS:
+            count = len(self.shelf.room.offered.of(sort.name))
+            words = f"{sort.name} {count}"
+            width = self.setting().width(words, "note") + 11
+            self.spots.place(
+                f"sort:{sort.name}",
+                QRectF(x, 40, width, 34),
+                f"{sort.name}, {count} of them",
+                partial(self.show_sort, sort.name),
+            )
+            x += width
+        self.spots.place(
+            "words", QRectF(12, 76, 250, 34), f"find {self.words or 'by words'}, key Ctrl+F", self.acts.ask_words
+        )
+        count = len(self.shelf.newer())
+        if count or self.only_newer:
+            self.spots.place(
+                "newer", QRectF(262, 76, 108, 34), f"{count} newer than in this job, key Y", self.acts.show_newer
+            )
+        made = self.rows()
+        self.cards.setGeometry(8, TOP, SPLIT - 16, round(self.height() - TOP - FOOT))
+        self.cards.recolour(self.shelf.room, self.desk.job.cards, self.desk.job.shop, self.desk.job.left, self.held)
+        if made is not self.cards.given:
+            self.cards.put(made)
+            if self.card() is None and made:
+                self.first()
+        self.cards.setVisible(bool(made))
+        self.spots.place(
+            "new", QRectF(12, self.height() - FOOT + 6, 250, 38), "a new card, key Insert", self.acts.ask_new
+        )
+        if not made:
+            self.spots.place(
+                "empty",
+                QRectF(12, TOP, SPLIT - 40, 120),
+                "Nothing is found: another search, or a new card",
+                self.acts.ask_new,
+            )
+        self._arrange_card()
+
+    def _arrange_card(self) -> None:
+        hit, top = self.hit(), self._sheet_top()
+        self.sheet.setVisible(hit is not None)
+        if hit is None:
+            return
+        self.sheet.setGeometry(SPLIT, round(top), round(self.width() - SPLIT - 8), round(self.height() - top - FOOT))
+        made = self.sheet_rows()
+        self.sheet.recolour(made)
+        if made is not self.sheet.given:
+            self.sheet.put(made)
+        x, y = SPLIT + 4.0, self.height() - FOOT + 6
+        for name, words, act in self.acts.doings():
+            width = self.setting().width(words, "label") + 18
+            if x + width > self.width() - 4:  # by key and by a right press it is done all the same
+                break
+            self.spots.place(name, QRectF(x, y, width, 38), words, act)
+            x += width
+        if self.newer():
+            self.spots.place(
+                "follow", QRectF(SPLIT + 66, top - 40, 110, 34), "follow the shelf in this card", self.acts.follow
+            )
+            self.spots.place(
+                "leave", QRectF(SPLIT + 184, top - 40, 160, 34), "leave this card in the job as it is", self.acts.leave
+            )
+
+    def _sheet_top(self) -> float:
+        return 168.0 + (self._news_lines() * 17 + 36 if self.newer() else 0.0)
+
+    def _news_lines(self) -> int:
+        newer = self.newer()
+        return 1 + max(1, min(3, sum(len(moves[:2]) for _, moves in self.shelf.would_move(newer.key)))) if newer else 0
+
+    def first(self) -> None:
+        at = next((i for i, row in enumerate(self.cards.rows.items) if isinstance(row, Found)), None)
+        if at is not None:
+            self.cards.choose(at)
+
+    def choose(self, key: str) -> None:
+        """Stand on the card of a key, of whatever sort it is."""
+        self.sort = key.partition("/")[0]
+        self.words, self.only_newer = "", False
+        self.refresh()
+        row = self.cards.row_of(key)
+        if row is not None:
+            self.cards.choose(row)
+        self.refresh()
+
+    def show_sort(self, name: str) -> None:
+        """Show the cards of a sort."""
+        self.sort, self.words, self.only_newer = name, "", False
+        self.refresh()
+        self.first()
+
+    # ----------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        key, plain = event.key(), not event.modifiers() & ~Qt.KeyboardModifier.KeypadModifier
+        in_sheet = self.sheet.hasFocus()
+        match key:
+            case Qt.Key.Key_Right if self.cards.hasFocus():
+                self.to_sheet()
+            case Qt.Key.Key_Left if in_sheet:
+                self.cards.setFocus()
+            case Qt.Key.Key_F2 if in_sheet:
+                self.acts.type_row()
+            case Qt.Key.Key_Insert:
+                self.acts.ask_new()
+            case Qt.Key.Key_Delete:
+                self.acts.empty_row() if in_sheet else self.acts.turn_away()
+            case Qt.Key.Key_D if plain:
+                self.acts.ask_copy()
+            case Qt.Key.Key_C if plain:
+                self.acts.hold()
+            case Qt.Key.Key_Y if plain:
+                self.acts.show_newer()
+            case Qt.Key.Key_BracketLeft | Qt.Key.Key_BracketRight:
+                names = [sort.name for sort in SORTS]
+                self.show_sort(
+                    names[(names.index(self.sort) + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(names)]
+                )
+            case _ if event.text() == "+":
+                self.acts.take()
+            case _ if event.text() in ("-", "−") and not in_sheet:
+                self.acts.put_down()
+            case _ if in_sheet and event.text() and event.text() in "0123456789.,":
+                self.acts.type_row(event.text())
+            case _:
+                event.ignore()
+
+    def to_sheet(self) -> None:
+        """Go on to the sheet of the chosen card."""
+        if self.sheet_rows():
+            self.sheet.setFocus()
+            if self.sheet.item() is None:
+                self.sheet.choose(0)
+
+    def can_row(self, rows_name: str, row: Any, _column: str) -> list[Can]:
+        """What can be done with a card, or a row of its sheet."""
+        if rows_name == "shelf" and isinstance(row, Found):
+            away = "Bring it back" if row.key in self.shelf.room.put_away else "Put it away"
+            found_can = [Can(words, key, act) for words, key, act in (
+                ("Take it into the job", "+", self.acts.take), ("A copy", "D", self.acts.ask_copy), (away, "Delete", self.acts.turn_away),
+                ("Hold it beside others", "C", self.acts.hold), ("Delete it from the shelf", "", self.acts.delete),
+            )]  # fmt: skip
+            if self.in_job():
+                found_can += [
+                    Can("Put this job's card on the shelf", "", self.acts.put_on_shelf),
+                    Can("Take it out of the job", "−", self.acts.put_down),
+                ]
+            return found_can
+        if rows_name == "sheet of a card":
+            return [
+                Can("Type it anew", "Enter", self.acts.type_row),
+                Can("Say where it comes from", "", self.acts.type_source),
+                Can("Nobody has said: take it away", "Delete", self.acts.empty_row),
+            ]
+        return []
+
+    # ----------------------------------------------------------------------------- drawing the boards
+    def _cell(self, row: ShelfRow, key: str) -> str:
+        if isinstance(row, Board):
+            return row.name if key == "card" else ""
+        return name_of(row.card) if key == "card" else fact_of(row.card, self.desk.system, self.desk.job.shop.currency)
+
+    def _said(self, row: ShelfRow) -> str:
+        if isinstance(row, Board):
+            return row.name
+        marks = [words for has, words in ((row.key in self.shelf.room.put_away, "put away"), (self._carries(row), "in this job"),
+                                          (any(n.key == row.key for n in self.shelf.newer()), "newer than in this job")) if has]  # fmt: skip
+        return ", ".join((self._cell(row, "card"), row.group, self._cell(row, "fact"), *marks))
+
+    def _carries(self, row: Found) -> bool:
+        return any(card.id == row.card.id for card in carried(self.desk.job, row.sort))
+
+    def _draw_card(self, ink: Ink, row: ShelfRow, key: str, area: QRectF, _above: ShelfRow | None) -> None:
+        if isinstance(row, Board):
+            ink.text(area.left() + 6, area.bottom() - 8, row.name, "heading")
+            ink.rule(area.left(), area.bottom() - 2, area.right() - 8, area.bottom() - 2, "ink", 2.25)
+            return
+        away = row.key in self.shelf.room.put_away
+        here = self.hit() is not None and row.key == self.hit().key  # type: ignore[union-attr]
+        ink.rule(area.left(), area.bottom() - 1.5, area.right(), area.bottom() - 1.5, "line", 1.5)
+        if key == "card":
+            draw_holder(ink, QRectF(area.left() + 8, area.top() + 3, 30, area.height() - 5), row.card, row.sort.name, self.shelf.families,
+                        width=1.8 if here else 1.1, colour="ink" if here else "line")  # fmt: skip
+            if self._carries(row):
+                ink.box(area.left() + 42, area.bottom() - 24, 7, 7, fill="ink2" if not here else "ink")
+            words = ink.squeezed(area.width() - 56, name_of(row.card), "label", 600 if here else 0)
+            ink.text(
+                area.left() + 54,
+                area.bottom() - 15,
+                words,
+                "label",
+                "ink2" if away else "ink",
+                weight=600 if here else 0,
+            )
+            if away:
+                ink.rule(
+                    area.left() + 54,
+                    area.bottom() - 19,
+                    area.left() + 54 + ink.width(words, "label"),
+                    area.bottom() - 19,
+                    "ink2",
+                    1,
+                )
+        else:
+            if any(n.key == row.key for n in self.shelf.newer()):
+                ink.tag(area.left() + 2, area.bottom() - 26, "mind")
+            ink.text(
+                area.right() - 8,
+                area.bottom() - 15,
+                ink.squeezed(area.width() - 28, self._cell(row, "fact"), "note"),
+                "note",
+                "ink2",
+                "right",
+            )
+
+    # ------------------------------------------------------------------------------ drawing the sheet
+    def _sheet_text(self, row: SheetRow, key: str) -> str:
+        return text_of(row, key)
+
+    def _sheet_said(self, row: SheetRow) -> str:
+        return said_of(row)
+
+    def _draw_row(self, ink: Ink, row: SheetRow, key: str, area: QRectF, _above: SheetRow | None) -> None:
+        draw_sheet_cell(ink, self, row, key, area)
+
+    def draw(self, ink: Ink) -> None:
+        ink.text(18, 29, "What stands on the shelf?", "bench_question")
+        for sort in SORTS:
+            spot = self.spots.find(f"sort:{sort.name}")
+            if spot is None:
+                continue
+            here = sort.name == self.sort and not self.words and not self.only_newer
+            words = f"{sort.name} {len(self.shelf.room.offered.of(sort.name))}"
+            width = ink.text(spot.x() + 5, 62, words, "note", "ink" if here else "ink2", weight=600 if here else 0)
+            if here:
+                ink.rule(spot.x() + 5, 67, spot.x() + 5 + width, 67, "ink", 2)
+        width = ink.text(
+            18, 98, ink.squeezed(236, f"find: {self.words}" if self.words else "find …", "label"), "label", "decide"
+        )
+        ink.rule(18, 103, 18 + width, 103, "decide", 1.2, "" if self.words else "hidden")
+        if self.spots.find("newer"):
+            ink.tag(266, 86, "mind")
+            ink.text(290, 98, f"{len(self.shelf.newer())} newer", "label", "ink", weight=600 if self.only_newer else 0)
+        if self.shelf.trouble:
+            ink.tag(400, 12, "danger")
+            ink.paragraph(424, 24, self.width() - 440, self.shelf.trouble, "note", "danger")
+        if not self.rows():
+            said = f"Nothing tells of “{self.words}”." if self.words else f"No {self.sort} yet."
+            ink.text(18, TOP + 30, said, "body", "ink2")
+            ink.box(18, TOP + 50, 46, 46, edge="line")
+        ink.rule(
+            18,
+            self.height() - FOOT + 31,
+            18 + ink.text(18, self.height() - FOOT + 26, "+ a new card from its data sheet …", "label", "decide"),
+            self.height() - FOOT + 31,
+            "decide",
+            1,
+        )
+        ink.rule(SPLIT - 8, TOP - 30, SPLIT - 8, self.height() - 10, "line", 1)
+        self._draw_head(ink)
+        for name, words, _ in self.acts.doings():
+            spot = self.spots.find(name)
+            if spot is not None:
+                y = spot.y() + 20.0
+                ink.rule(spot.x() + 6, y + 5, spot.x() + 6 + ink.text(spot.x() + 6, y, words, "label"), y + 5, "ink", 1)
+
+    def _draw_head(self, ink: Ink) -> None:
+        hit, room = self.hit(), self.width() - SPLIT - 96
+        if hit is None:
+            return
+        card = hit.card
+        draw_holder(ink, QRectF(SPLIT + 4, 84, 56, 66), card, hit.sort.name, self.shelf.families, width=2.0)
+        ink.text(SPLIT + 72, 102, ink.squeezed(room, name_of(card), "after_value"), "after_value")
+        ink.text(SPLIT + 72, 121, ink.squeezed(room, self._what(card, hit), "note"), "note", "ink2")
+        mine = self.in_job()
+        said = (
+            "not in this job"
+            if mine is None
+            else "in this job, as it stands here"
+            if mine == card
+            else "in this job, otherwise than here"
+        )
+        if not hit.sort.where:
+            said = ""
+        other = self.other()
+        if other is not None:
+            said = f"beside {name_of(other)}"
+        if hit.key in self.shelf.room.put_away:
+            said = "put away: no longer offered"
+        ink.text(SPLIT + 72, 139, ink.squeezed(room, said, "note"), "note", "ink")
+        newer = self.newer()
+        if newer:
+            self._draw_newer(ink, newer)
+
+    def _what(self, card: Any, hit: Found) -> str:
+        if isinstance(card, MaterialCard):
+            setting = [CLOCK_WORDS[card.clock]] if card.parts or card.demould_s else []
+            return ", ".join((card.family, *card.traits, *setting))
+        return f"{hit.sort.one}: {fact_of(card, self.desk.system, self.desk.job.shop.currency)}"
+
+    def _draw_newer(self, ink: Ink, newer: Newer) -> None:
+        """What the shelf says otherwise, what following it would move, and the two ways on."""
+        x, y, room = SPLIT + 72.0, 164.0, self.width() - SPLIT - 84.0
+        ink.tag(SPLIT + 46, y - 10, "mind")
+        ink.text(x, y, ink.squeezed(room, f"The shelf: {newer.words}", "label", 600), "label", weight=600)
+        lines = [f"{build.name}: {move.words(self.desk.system, self.desk.job.shop.currency)}"
+                 for build, moves in self.shelf.would_move(newer.key) for move in moves[:2]]  # fmt: skip
+        shown = lines[: self._news_lines() - 1]
+        for line in shown or ["Nothing that is reckoned would move."]:
+            y += 17
+            more = (
+                f"  and {len(lines) - len(shown)} more"
+                if shown and line == shown[-1] and len(lines) > len(shown)
+                else ""
+            )
+            ink.text(x, y, ink.squeezed(room, line + more, "note"), "note", "reckon" if shown else "ink2")
+        for name, words in (("follow", "follow it"), ("leave", "leave it as it is")):
+            spot = self.spots.find(name)
+            if spot is not None:
+                ink.rule(
+                    spot.x() + 6,
+                    spot.y() + 25,
+                    spot.x() + 6 + ink.text(spot.x() + 6, spot.y() + 20, words, "label", "decide"),
+                    spot.y() + 25,
+                    "decide",
+                    1.2,
+                )
+
+    def undo(self) -> None:
+        """Go back one change that was made from here: of the shelf, or of the job."""
+        self.shelf.undo()
+
+    def redo(self) -> None:
+        """Make it again."""
+        self.shelf.redo()
+
+    # ----------------------------------------------------------------------------------------- files
+    def take_table(self, path: Path) -> None:
+        """Take a table of cards of the open sort in."""
+        self.shelf.read_table(path, self.sort)

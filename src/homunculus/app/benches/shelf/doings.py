@@ -1,0 +1,313 @@
+"""What is done from the shelf bench: cards found, begun, typed, copied, put away, taken into the job, followed; tables."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import TYPE_CHECKING, Any
+
+from msgspec.structs import replace
+from PySide6.QtCore import QRectF
+
+from homunculus.app.drawing.typing import Typed
+from homunculus.app.files import ask_to_read, ask_to_write
+from homunculus.core.errors import UserError
+from homunculus.core.quantities import NBSP
+from homunculus.core.shelf.finding import Found, name_of
+from homunculus.core.shelf.sheet import Beside, Row, read_row, with_source
+from homunculus.core.shelf.stock import sort_of
+from homunculus.core.shelf.taking import bought_line, followed, left_as_is, put_down, shelved, taken
+from homunculus.exchange.formats import offered, offered_to_write
+
+if TYPE_CHECKING:
+    from homunculus.app.benches.shelf.bench import ShelfBench
+
+
+class ShelfDoings:
+    """All that is done on a ``bench``; what it shows and what is chosen is the bench's."""
+
+    def __init__(self, bench: ShelfBench) -> None:
+        self.bench = bench
+
+    # ------------------------------------------------------------------------------------ by words
+    def ask_words(self) -> None:
+        """Ask for words to find cards by, of all sorts; none shows the open sort again."""
+
+        def take(words: str) -> bool:
+            self.bench.words, self.bench.only_newer = " ".join(words.split()), False
+            self.bench.refresh()
+            self.bench.first()
+            return True
+
+        self._ask("words", "find by words", self.bench.words, take, self.bench.spots.find("words"))
+
+    def _ask(
+        self, spot: str, name: str, first: str, accept: Callable[[str], bool], back: Any, area: QRectF | None = None
+    ) -> Typed:
+        found = self.bench.spots.find(spot)
+        where = area if area is not None else QRectF(found.geometry()) if found else QRectF(12, 76, 250, 34)
+        typed = Typed(self.bench, self.bench.theme(), name, first.replace(NBSP, " "), accept)
+        typed.setFont(self.bench.theme().font("label"))
+        typed.closed.connect((back or self.bench.cards).setFocus)
+        typed.open_over(where, max(150.0, min(where.width() + 20, 420.0)))
+        return typed
+
+    def show_newer(self) -> None:
+        """Show only the cards that the shelf has newer than the job, or all again."""
+        self.bench.only_newer = not self.bench.only_newer
+        self.bench.words = ""
+        if self.bench.only_newer and not self.bench.shelf.newer():
+            self.bench.only_newer = False
+            self.bench.desk.said.emit("The shelf has nothing newer than this job.")
+        self.bench.refresh()
+        self.bench.first()
+
+    # ----------------------------------------------------------------------------------- new ones
+    def ask_new(self) -> None:
+        """Ask what a new card is called; a material says its family behind a colon."""
+        hit = self.bench.hit()
+        first = f": {hit.group}" if hit and self.bench.sort == "materials" and hit.sort.name == "materials" else ""
+
+        def take(words: str) -> bool:
+            key = self.bench.shelf.do(f"new {sort_of(self.bench.sort).one}: {words}")
+            if key:
+                self.bench.choose(key)
+                self.bench.to_sheet()
+                self.bench.desk.said.emit(
+                    "It is on the shelf. Type its values off its data sheet; “31 a kg from invoice” says where one comes from."
+                )
+            return bool(key)
+
+        example = "name: family" if self.bench.sort == "materials" else "its name"
+        typed = self._ask("new", f"a new {sort_of(self.bench.sort).one}, {example}", first, take, None)
+        typed.setCursorPosition(0)
+
+    def ask_copy(self) -> None:
+        """Ask how a copy of the chosen card is called."""
+        hit = self.bench.hit()
+        if hit is None:
+            return
+
+        def take(words: str) -> bool:
+            key = self.bench.shelf.do(f"copy {hit.key}: {words}")
+            if key:
+                self.bench.choose(key)
+            return bool(key)
+
+        self._ask("new", "the copy's name", name_of(hit.card), take, None, self._head_area())
+
+    def _head_area(self) -> QRectF:
+        from homunculus.app.benches.shelf.bench import SPLIT
+
+        return QRectF(SPLIT + 66, 82, self.bench.width() - SPLIT - 90, 30)
+
+    def turn_away(self) -> None:
+        """Put the chosen card away, so that it is no longer offered, or bring it back."""
+        hit = self.bench.hit()
+        if hit is None:
+            return
+        away = hit.key in self.bench.shelf.room.put_away
+        if self.bench.shelf.do(f"{'back' if away else 'away'} {hit.key}"):
+            self.bench.desk.said.emit(
+                f"{name_of(hit.card)} is {'offered again' if away else 'put away: jobs that carry it keep it'}. U goes back."
+            )
+
+    def delete(self) -> None:
+        """Delete the chosen card from the shelf; jobs keep what they carry."""
+        hit = self.bench.hit()
+        if hit is None or not self.bench.shelf.do(f"delete {hit.key}"):
+            return
+        self.bench.desk.said.emit(f"{name_of(hit.card)} is off the shelf; jobs that carry it keep it. U goes back.")
+        if self.bench.card() is None:
+            self.bench.first()
+
+    def hold(self) -> None:
+        """Hold the chosen card beside others; the same one again puts it back."""
+        hit = self.bench.hit()
+        if hit is None:
+            return
+        self.bench.held = "" if self.bench.held == hit.key else hit.key
+        said = f"{name_of(hit.card)} is held. Choose another of its sort: both stand beside each other. C puts it back."
+        self.bench.desk.said.emit(said if self.bench.held else "Nothing is held any more.")
+        self.bench.refresh()
+
+    # -------------------------------------------------------------------------------------- rows
+    def _row(self) -> Row | None:
+        row = self.bench.sheet.item()
+        return row.one if isinstance(row, Beside) else row
+
+    def type_row(self, first: str = "") -> None:
+        """Open the line to type a row of the sheet into; “from …” at its end says where the value comes from."""
+        row, hit = self._row(), self.bench.hit()
+        if row is None or hit is None:
+            return
+        choices = f" ({', '.join(row.choices)})" if row.choices else ""
+        self._ask(
+            "",
+            f"{row.label}{choices}",
+            first or row.text,
+            lambda words: self._typed_row(hit, row.key, words),
+            self.bench.sheet,
+            self._cell_area(),
+        )
+
+    def _cell_area(self) -> QRectF:
+        area = self.bench.sheet.area_of(self.bench.sheet.rows.index(max(0, self.bench.sheet.currentIndex().row()), 1))
+        return QRectF(area.left(), area.top(), self.bench.width() - area.left() - 30, area.height())
+
+    def _typed_row(self, hit: Found, key: str, words: str) -> bool:
+        return self._with_card(
+            hit, lambda card: read_row(card, key, words, self.bench.desk.system, self.bench.desk.job.shop.currency), key
+        )
+
+    def _with_card(self, hit: Found, make: Callable[[Any], Any], what: str) -> bool:
+        room = self.bench.shelf.room
+        try:
+            card = make(room.stock.card(hit.sort.name, hit.card.id))
+        except UserError as trouble:
+            self.bench.desk.said.emit(str(trouble))
+            return False
+        if not self.bench.shelf.change(
+            f"{name_of(hit.card)}, {what}", replace(room, stock=room.stock.with_card(hit.sort.name, card))
+        ):
+            return False
+        family = next((f for f in self.bench.shelf.families if f.id == getattr(card, "family", "")), None)
+        odd = next((usual for usual in family.odd(card) if usual.field == what), None) if family else None
+        if odd:
+            self.bench.desk.said.emit(f"Kept. It is beyond what {family.id} usually has: is the unit right?")  # type: ignore[union-attr]
+        return True
+
+    def type_source(self) -> None:
+        """Ask where the value of a row comes from."""
+        row, hit = self._row(), self.bench.hit()
+        if row is None or hit is None:
+            return
+
+        def take(words: str) -> bool:
+            return self._with_card(hit, lambda card: with_source(card, row.key, words), row.key)
+
+        self._ask("", f"{row.label} comes from", row.source, take, self.bench.sheet, self._cell_area())
+
+    def empty_row(self) -> None:
+        """Take the value of a row away: nobody has said."""
+        row, hit = self._row(), self.bench.hit()
+        if row is not None and hit is not None:
+            self._typed_row(hit, row.key, "")
+
+    # --------------------------------------------------------------------------------- and the job
+    def doings(self) -> list[tuple[str, str, Callable[[], None]]]:
+        """What stands at the foot of the sheet: name, words, what is done."""
+        hit = self.bench.hit()
+        if hit is None:
+            return []
+        mine = self.bench.in_job()
+        take = {
+            "stages": "shoot on this stage",
+            "bought": f"a piece of {self.bench.desk.build.name}" if self.bench.desk.chosen else "",
+        }
+        words = take.get(
+            hit.sort.name, "take into this job" if mine is None else "" if mine == hit.card else "take it as it is here"
+        )
+        found = [("take", words, self.take)] if words else []
+        if mine is not None and mine != hit.card and not self.bench.newer():
+            found.append(("put", "put the job’s on the shelf", self.put_on_shelf))
+        if hit.sort.name == "cameras" and mine is not None and self.bench.desk.job.shop.camera != hit.card.id:
+            found.append(("use", "shoot with it", self.use_camera))
+        found.append(("hold", "put it back" if self.bench.held == hit.key else "hold beside others", self.hold))
+        found.append(("copy", "copy", self.ask_copy))
+        found.append(
+            ("away", "bring back" if hit.key in self.bench.shelf.room.put_away else "put away", self.turn_away)
+        )
+        return found
+
+    def take(self) -> None:
+        """Take the chosen card into the job; a stage is then the one shot on, a bought thing a piece of the chosen build."""
+        hit = self.bench.hit()
+        if hit is None:
+            return
+        if hit.sort.name == "bought":
+            self._take_bought(hit)
+            return
+        stock, name = self.bench.shelf.room.stock, name_of(hit.card)
+        said = f"{name} is the stage that is shot on." if hit.sort.name == "stages" else f"This job carries {name}."
+        self.bench.shelf.in_job(f"{name}, from the shelf", lambda job: taken(job, stock, hit.key), said)
+
+    def _take_bought(self, hit: Found) -> None:
+        if not self.bench.desk.chosen:
+            self.bench.desk.said.emit("A bought thing becomes a piece of a build: begin one first.")
+            return
+        try:
+            line = bought_line(self.bench.desk.job, self.bench.shelf.room.stock, hit.card.id, self.bench.desk.chosen)
+        except UserError as trouble:
+            self.bench.desk.said.emit(str(trouble))
+            return
+        self.bench.desk.do(line)
+
+    def use_camera(self) -> None:
+        """Shoot with the chosen camera."""
+        hit = self.bench.hit()
+        if hit is not None:
+            self.bench.shelf.in_job(f"shot with {name_of(hit.card)}", lambda job: replace(job, shop=replace(job.shop, camera=hit.card.id, mode="")),
+                              f"{name_of(hit.card)} is the camera.")  # fmt: skip
+
+    def follow(self) -> None:
+        """Let the job follow the shelf in the chosen card."""
+        newer = self.bench.newer()
+        if newer is None:
+            self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
+            return
+        stock = self.bench.shelf.room.stock
+        self.bench.shelf.in_job(
+            f"{name_of(newer.mine)} as on the shelf",
+            lambda job: followed(job, stock, newer.key),
+            f"This job follows: {newer.words}.",
+        )
+
+    def leave(self) -> None:
+        """Leave the chosen card in the job as it is; nobody is told again of what the shelf has now."""
+        newer = self.bench.newer()
+        if newer is None:
+            self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
+            return
+        stock = self.bench.shelf.room.stock
+        self.bench.shelf.in_job(
+            f"{name_of(newer.mine)} left as it is",
+            lambda job: left_as_is(job, stock, newer.key),
+            "It stays as it is in this job.",
+        )
+
+    def put_on_shelf(self) -> None:
+        """Put the job's own copy of the chosen card on the shelf."""
+        hit = self.bench.hit()
+        if hit is None or self.bench.in_job() is None:
+            return
+        room = self.bench.shelf.room
+        if self.bench.shelf.change(
+            f"{name_of(hit.card)} as in this job",
+            replace(room, stock=shelved(room.stock, self.bench.desk.job, hit.key)),
+        ):
+            self.bench.desk.said.emit(f"The shelf has {name_of(hit.card)} as this job has it. U goes back.")
+
+    def put_down(self) -> None:
+        """Take the chosen card out of the job, where nothing uses it."""
+        hit = self.bench.hit()
+        if hit is not None and self.bench.in_job() is not None:
+            self.bench.shelf.in_job(
+                f"without {name_of(hit.card)}",
+                lambda job: put_down(job, hit.key),
+                f"This job no longer carries {name_of(hit.card)}.",
+            )
+
+    # -------------------------------------------------------------------------------------- files
+    def choose_table(self) -> None:
+        """Ask for a table of cards of the open sort."""
+        path = ask_to_read(self.bench, f"A table of {self.bench.sort}", "cards", offered("Tables", "cards"))
+        if path:
+            self.bench.shelf.read_table(path, self.bench.sort)
+
+    def choose_target(self) -> None:
+        """Ask where to write the cards of the open sort."""
+        chosen = ask_to_write(
+            self.bench, f"Write the {self.bench.sort}", "cards", f"{self.bench.sort}.xlsx", offered_to_write("cards")
+        )
+        if chosen:
+            self.bench.shelf.write_table(chosen[0], self.bench.sort)

@@ -1,0 +1,270 @@
+"""The shop's shelf in the window: edited through its folder, one change at a time, each taken back by U; tables in and out."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import Any, NamedTuple, TypeVar
+
+from msgspec.structs import replace
+from PySide6.QtCore import QObject, QSettings
+
+from homunculus import library
+from homunculus.app.editor import Editor
+from homunculus.app.matching import ToMatch, padded, read_rows
+from homunculus.core.edits.edit import Edit, edits_between, inverses
+from homunculus.core.errors import UserError
+from homunculus.core.job.build import Build
+from homunculus.core.job.job import Job
+from homunculus.core.job.ways import Shelf
+from homunculus.core.plan.ledger import Moved, moved_builds
+from homunculus.core.shelf.lines import do_line
+from homunculus.core.shelf.stock import Family, Storeroom
+from homunculus.core.shelf.taking import Newer, followed, newer
+from homunculus.store.shelf import ShelfFolder
+
+MOST_CHANGES = 500
+Made = TypeVar("Made")
+
+
+class _Done(NamedTuple):
+    """A change that can be taken back: of the shelf by its edits, of the job by none."""
+
+    name: str
+    edits: tuple[Edit, ...] | None
+
+
+class ShopShelf(QObject):
+    """What the shelf bench works on.
+
+    Parameters
+    ----------
+    desk
+        Whose job takes from it.
+    """
+
+    def __init__(self, desk: Editor) -> None:
+        super().__init__()
+        self.desk = desk
+        self.folder = ShelfFolder()
+        self.trouble = ""
+        """Why the shop's own shelf cannot be read; what ships is shown then, and nothing is written."""
+        self._room: Storeroom | None = None
+        self._done: list[_Done] = []
+        self._undone: list[_Done] = []
+        self._known: dict[str, tuple[tuple[Any, ...], Any]] = {}
+
+    @property
+    def room(self) -> Storeroom:
+        """The shelf as it stands; read when it is first asked for, for a start needs none of it."""
+        return self._room or self._read()
+
+    def _read(self) -> Storeroom:
+        try:
+            self._room, self.trouble = self.folder.read(), ""
+        except UserError as trouble:
+            self._room, self.trouble = Storeroom(library.stock()), str(trouble)
+        return self._room
+
+    def warm(self) -> None:
+        """Read the cards that ship in a thread of its own, beside the window, so that nobody waits for them later."""
+        threading.Thread(target=library.stock, name="cards", daemon=True).start()
+
+    @property
+    def families(self) -> tuple[Family, ...]:
+        """The families of materials."""
+        return library.families()
+
+    @property
+    def to_take(self) -> Shelf:
+        """What a job may take from: the same object as long as the shelf is."""
+        return self._kept(
+            "to take", (self.room,), lambda: replace(library.shelf(), materials=self.room.offered.materials)
+        )
+
+    def look_again(self) -> None:
+        """Read it again where somebody else wrote it."""
+        if self.folder.changed():
+            self._read()
+            self.desk.shelf_moved()
+
+    # ------------------------------------------------------------------------------------ editing
+    def do(self, line: str) -> str:
+        """Run a typed line; return the card that it was about, or nothing where it could not be run, which is said."""
+        currency = self.desk.job.shop.currency
+        try:
+            room, key = do_line(self.room, line, self.families, self.desk.system, currency)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return ""
+        return key if self.change(" ".join(line.split())[:60], room) else ""
+
+    def change(self, name: str, room: Storeroom) -> bool:
+        """Keep the shelf as it is in another ``room``, as one change of a ``name``; false, with a sentence, when it cannot be."""
+        edits = edits_between(self.room, room)
+        if not edits:
+            return True
+        if not self._apply(edits):
+            return False
+        self._done = [*self._done, _Done(name, edits)][-MOST_CHANGES:]
+        self._undone = []
+        return True
+
+    def _apply(self, edits: tuple[Edit, ...]) -> bool:
+        if self.trouble:
+            self.desk.said.emit(self.trouble)
+            return False
+        try:
+            self._room = self.folder.edit(edits, self.desk.now())
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            self._read()
+            return False
+        finally:
+            self.desk.shelf_moved()
+        return True
+
+    def in_job(self, name: str, make: Callable[[Job], Job], said: str) -> bool:
+        """Change the job by something of the shelf, as one of its own changes; false, with the reason said, when it cannot be."""
+        try:
+            job = make(self.desk.job)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        if job == self.desk.job:
+            self.desk.said.emit("So it stands already.")
+            return False
+        if not self.desk.edit(name, job):
+            return False
+        self._done.append(_Done(name, None))
+        self._undone = []
+        self.desk.said.emit(f"{said} U goes back.")
+        return True
+
+    def undo(self) -> None:
+        """Go back one change of the shelf, or of the job where the last one made from here was of it."""
+        self._step(
+            self._done,
+            self._undone,
+            "Went back on",
+            "There is no change of the shelf to go back on.",
+            inverses,
+            self.desk.undo,
+        )
+
+    def redo(self) -> None:
+        """Make the change again that was gone back on."""
+        self._step(
+            self._undone,
+            self._done,
+            "Did again",
+            "There is no change of the shelf to do again.",
+            lambda edits: edits,
+            self.desk.redo,
+        )
+
+    def _step(self, take: list[_Done], put: list[_Done], words: str, none: str,
+              way: Callable[[tuple[Edit, ...]], tuple[Edit, ...]], job: Callable[[], object]) -> None:  # fmt: skip
+        if not take:
+            self.desk.said.emit(none)
+            return
+        done = take.pop()
+        if done.edits is None:
+            job()
+        elif self._apply(way(done.edits)):
+            self.desk.said.emit(f"{words}: {done.name}.")
+        else:
+            return
+        put.append(done)
+
+    # ------------------------------------------------------------------------- what the job has of it
+    def newer(self) -> tuple[Newer, ...]:
+        """The cards of the job of which the shelf has others by now."""
+        job = self.desk.job
+        return self._kept("newer", (job.cards, job.shop, job.left, self.room, self.desk.system),
+                          lambda: newer(job, self.room.offered, self.desk.system))  # fmt: skip
+
+    def would_move(self, key: str) -> tuple[tuple[Build, tuple[Moved, ...]], ...]:
+        """What following the shelf in the card ``key`` would move, build by build."""
+        job = self.desk.job
+        return self._kept(f"move {key}", (job, self.room, self.desk.facts),
+                          lambda: moved_builds(self.desk.plan, self.desk.plan_of(followed(job, self.room.offered, key))))  # fmt: skip
+
+    def _kept(self, name: str, of: tuple[Any, ...], make: Callable[[], Made]) -> Made:
+        known = self._known.get(name)
+        if known is None or len(known[0]) != len(of) or any(a is not b for a, b in zip(known[0], of, strict=True)):
+            known = self._known[name] = (of, make())
+        made: Made = known[1]
+        return made
+
+    # ------------------------------------------------------------------------------------- tables
+    def read_table(self, path: Path, sort: str) -> None:
+        """Read a table of cards of a ``sort`` and ask which of its columns are which."""
+        read_rows(self.desk, path, "cards", lambda rows: self._match(path.name, rows, sort))
+
+    def _match(self, name: str, rows: list[list[str]], sort: str) -> None:
+        from homunculus.exchange.card_table import cards_from_table, columns_of, guess_columns
+
+        def trial(columns: tuple[str, ...]) -> Any:
+            source = f"{name}, {self.desk.now():%Y-%m-%d}"
+            return cards_from_table(rows, columns, self.room.stock, sort, self.families, source, self.desk.system)
+
+        rows = padded(rows)
+        guess = guess_columns(rows[0], sort, self._remembered(sort))
+        self.desk.match(
+            ToMatch(
+                name,
+                rows,
+                guess,
+                columns_of(sort),
+                "cards",
+                "shelf",
+                trial,
+                partial(self._take, name, rows, sort, trial),
+            )
+        )
+
+    @staticmethod
+    def _remembered(sort: str) -> dict[str, str]:
+        known = QSettings("homunculus", "homunculus").value(f"columns/{sort}")
+        return known if isinstance(known, dict) else {}
+
+    def _take(
+        self,
+        name: str,
+        rows: list[list[str]],
+        sort: str,
+        trial: Callable[[tuple[str, ...]], Any],
+        columns: tuple[str, ...],
+    ) -> bool:
+        from homunculus.exchange.card_table import card_words
+        from homunculus.exchange.shot_list import remember
+
+        try:
+            read = trial(columns)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        QSettings("homunculus", "homunculus").setValue(
+            f"columns/{sort}", {**self._remembered(sort), **remember(rows[0], columns)}
+        )
+        if not self.change(f"cards from {name}", replace(self.room, stock=read.stock)):
+            return False
+        self.desk.said.emit(f"{card_words(name, read)} U takes it back.")
+        return True
+
+    def write_table(self, path: Path, sort: str) -> None:
+        """Write all cards of a ``sort`` that are offered to a file, of the kind that its ending names."""
+        cards = self.room.offered.of(sort)
+
+        def work() -> int:
+            from homunculus.exchange.formats import writer
+            from homunculus.store.atomic import write_atomically
+
+            write_atomically(path, writer("cards", path.name)(cards, sort))
+            return len(cards)
+
+        self.desk.runner.begin(f"Writing {path.name}", work,
+                               lambda count: self.desk.said.emit(f"Wrote {count} {sort} to {path.name}."))  # fmt: skip
