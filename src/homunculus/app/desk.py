@@ -324,7 +324,7 @@ class Desk(QObject):
     def decisions(self) -> dict[str, Decision]:
         """All that is decided about the chosen build, its cards and the shop, by key; listed once for a job."""
         if self._decided is None or self._decided[0] is not self.job or self._decided[1] != self.chosen:
-            found = {d.key: d for d in reversed(decisions(self.job, self.chosen))} if self.chosen else {}
+            found = {d.key: d for d in reversed(decisions(self.job, self.chosen))}
             self._decided = (self.job, self.chosen, dict(reversed(found.items())))
         return self._decided[2]
 

@@ -100,6 +100,8 @@ STONE_VOLUME = FigureSpec("stone.volume", "Stone to mix", "volume", "mould",
     "All that a rigid mould and its core are poured of, waste included.", rank=15)  # fmt: skip
 STONE = FigureSpec("stone.mass", "Stone", "mass", "mould",
     "Weight of all that a rigid mould and its core are poured of, waste included.", rank=3)  # fmt: skip
+OVEN_LOAD = FigureSpec("oven.load", "Moulds an oven load", "count", "mould",
+    "How many moulds of a baked piece the best oven of the shop takes at once.", rank=14)  # fmt: skip
 WATER = FigureSpec("water.density", "Water", "density", "mould",
     "Density of the water at the shop's temperature by day.", digits=4, rank=19)  # fmt: skip
 SLURRY = FigureSpec("stone.density", "Wet density", "density", "mould",

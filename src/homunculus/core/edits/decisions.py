@@ -49,13 +49,15 @@ def decisions(job: Job, build_id: str) -> tuple[Decision, ...]:
     job
         The whole job.
     build_id
-        One of its builds.
+        One of its builds; empty for the shop alone.
 
     Raises
     ------
     UserError
         When there is no such build.
     """
+    if not build_id:
+        return tuple(_marked(_shop_decisions(job.shop), job.begun))
     return tuple(_decisions(job, job.build(build_id)))
 
 
@@ -211,7 +213,7 @@ def find_decision(job: Job, build_id: str, key: str) -> Decision:
     job
         The whole job.
     build_id
-        The build that it belongs to.
+        The build that it belongs to; empty for the shop alone, as in a job without builds.
     key
         As :class:`Decision` names it, for example ``scale`` or ``blanket_m:gallery``.
 
@@ -220,7 +222,8 @@ def find_decision(job: Job, build_id: str, key: str) -> Decision:
     UserError
         When nothing of that name can be decided.
     """
-    found = next((d for d in _decisions(job, job.build(build_id)) if d.key == key), None)
+    of = _decisions(job, job.build(build_id)) if build_id else _marked(_shop_decisions(job.shop), job.begun)
+    found = next((d for d in of if d.key == key), None)
     if found:
         return found
     raise UserError(f"Nothing called “{key}” can be decided here", "job")

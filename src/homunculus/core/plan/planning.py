@@ -13,11 +13,12 @@ from homunculus.core.planners.mix import plan_mixes
 from homunculus.core.planners.mould import plan_moulds
 from homunculus.core.planners.scale import plan_scale
 from homunculus.core.planners.shoot import plan_shoot
+from homunculus.core.planners.shop import plan_shop
 from homunculus.core.planners.shots import plan_shots
 from homunculus.core.planners.wear import mind_the_shots
 
 ORDER = (
-    plan_shots, plan_counts, plan_scale, plan_lens, plan_framing, plan_moulds, plan_castings, plan_mixes, plan_shoot,
+    plan_shots, plan_counts, plan_scale, plan_lens, plan_framing, plan_moulds, plan_castings, plan_mixes, plan_shoot, plan_shop,
     mind_the_shots, mind_the_ladder,
 )  # fmt: skip
 
