@@ -13,8 +13,10 @@ from homunculus.core.job.workshop import Oven, Person
 from homunculus.core.making.ovens import AIR_M, Chamber, moulds_in_oven, through
 from homunculus.core.plan.job_plan import plan
 
+CUBE = (Chamber("oven", 0.6, 0.6, 0.6, 2),)
 
-def load(form, around=0.03, flange=0.0, ovens=(Chamber("oven", 0.6, 0.6, 0.6, 2),)):
+
+def load(form, around=0.03, flange=0.0, ovens=CUBE):
     return moulds_in_oven(form=form, around=around, flange=flange, ovens=ovens).value
 
 
@@ -29,11 +31,18 @@ def test_an_oven_load_by_hand():
     # flanges stand out along and up, not across: 40 each way
     assert load((0.2, 0.2, 0.2), flange=0.04, ovens=(Chamber("o", 0.6, 0.6, 0.37, 1),)) == 2
     assert load((0.6, 0.1, 0.1)) == 0
-    assert "in none" in moulds_in_oven(form=(1.0, 1.0, 1.0), around=0.0, flange=0.0, ovens=(Chamber("o", 0.6, 0.6, 0.6, 1),)).notes[0]
+    assert (
+        "in none"
+        in moulds_in_oven(form=(1.0, 1.0, 1.0), around=0.0, flange=0.0, ovens=(Chamber("o", 0.6, 0.6, 0.6, 1),)).notes[
+            0
+        ]
+    )
 
 
 @given(st.tuples(*[st.floats(0.02, 0.5)] * 3), st.tuples(*[st.floats(0.2, 1.5)] * 3), st.integers(1, 4))
-def test_the_moulds_of_a_load_have_no_more_volume_than_the_oven_and_turning_either_changes_nothing(form, sides, shelves):
+def test_the_moulds_of_a_load_have_no_more_volume_than_the_oven_and_turning_either_changes_nothing(
+    form, sides, shelves
+):
     oven = Chamber("o", *sides, shelves)
     count = load(form, 0.02, ovens=(oven,))
     volume = (form[0] + 0.04 + AIR_M) * (form[1] + 0.04 + AIR_M) * (form[2] + 0.04 + AIR_M)
@@ -47,7 +56,9 @@ def of(job, facts, build, words):
     return [m for m in plan(job, facts).build(build).minds if words in str(m.headline)]
 
 
-def test_the_gulls_bodies_go_into_the_demos_oven_two_by_two_and_into_none_that_is_cold_or_small(demo_document, demo_facts):
+def test_the_gulls_bodies_go_into_the_demos_oven_two_by_two_and_into_none_that_is_cold_or_small(
+    demo_document, demo_facts
+):
     job = demo_document.job
 
     def with_oven(**other):
@@ -68,7 +79,12 @@ def test_a_step_whose_skill_nobody_has_is_minded_only_where_people_are_known(dem
     build = job.build("keeper")
     piece = build.pieces[0]
     ops = (replace(piece.route[0], skill="gilder"), *piece.route[1:])
-    job = replace(job, builds=tuple(replace(b, pieces=(replace(piece, route=ops), *b.pieces[1:])) if b is build else b for b in job.builds))
+    job = replace(
+        job,
+        builds=tuple(
+            replace(b, pieces=(replace(piece, route=ops), *b.pieces[1:])) if b is build else b for b in job.builds
+        ),
+    )
     assert of(job, demo_facts, "keeper", "Nobody here is a gilder")
     assert not of(replace(job, shop=replace(job.shop, people=())), demo_facts, "keeper", "Nobody here")
     more = (*job.shop.people, Person("g", "Gil", ("Gilder",)))

@@ -150,6 +150,8 @@ BUILD_RUBBER = FigureSpec("rubber.build_mass", "Rubber, all moulds", "mass", "mo
     "Weight of the rubber of all moulds of the build.", rank=16)  # fmt: skip
 BUILD_COST = FigureSpec("rubber.build_cost", "Rubber and stone, all moulds", "money", "mould",
     "Money for what all moulds of the build are poured of.", rank=16)  # fmt: skip
+BUILD_TAXED = FigureSpec("rubber.build_cost_taxed", "The same with tax", "money", "mould",
+    "What all moulds are poured of costs with tax, where the shop says what it is.", rank=15)  # fmt: skip
 
 # ---- counts (of a build, of a piece and its variants)
 FIGURES = FigureSpec("count.figures", "Whole figures", "count", "mould",

@@ -17,6 +17,7 @@ from homunculus.app.benches.mould.spec import SPEC as MOULD
 from homunculus.app.benches.scale.spec import SPEC as SCALE
 from homunculus.app.benches.shelf.spec import SPEC as SHELF
 from homunculus.app.benches.shoot.spec import SPEC as SHOOT
+from homunculus.app.benches.shop.spec import SPEC as SHOP
 from homunculus.app.benches.shot.spec import SPEC as SHOT
 from homunculus.app.benches.spec import BenchSpec
 from homunculus.app.benches.weigh_up.spec import SPEC as WEIGH_UP
@@ -24,7 +25,7 @@ from homunculus.app.benches.whole.spec import SPEC as WHOLE
 from homunculus.core.figures import Station
 
 BENCHES: tuple[BenchSpec, ...] = (
-    SHOT, SCALE, LENS, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, MATCH,
+    SHOT, SCALE, LENS, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, SHOP, MATCH,
 )  # fmt: skip
 BY_NAME = {spec.name: spec for spec in BENCHES}
 OF_STATION: dict[Station, BenchSpec] = {

@@ -25,7 +25,8 @@ def _changed(desk: Desk, words: str, job: Job) -> None:
     desk.said.emit(f"The shop: {hours_words(desk.job.shop.hours)}.")
 
 
-def _ask_hours(window: WindowLike) -> None:
+def ask_hours(window: WindowLike) -> None:
+    """Ask when the shop is open."""
     desk: Desk = window.desk
 
     def take(words: str) -> None:
@@ -35,7 +36,8 @@ def _ask_hours(window: WindowLike) -> None:
     window.notice.ask("When is the shop open?", take, show_hours(desk.job.shop.hours))
 
 
-def _ask_days_off(window: WindowLike) -> None:
+def ask_days_off(window: WindowLike) -> None:
+    """Ask on which days nobody comes."""
     desk: Desk = window.desk
 
     def take(words: str) -> None:
@@ -46,7 +48,8 @@ def _ask_days_off(window: WindowLike) -> None:
     window.notice.ask("Days off (none takes all away)", take, show_days_off(desk.job.shop.hours.days_off))
 
 
-def _ask_country(window: WindowLike) -> None:
+def ask_country(window: WindowLike) -> None:
+    """Ask which country's public holidays the shop keeps."""
     desk: Desk = window.desk
 
     def take(words: str) -> None:
@@ -62,7 +65,8 @@ def _ask_country(window: WindowLike) -> None:
     window.notice.ask("Which country's public holidays? (two letters, or none)", take, desk.job.shop.hours.country)
 
 
-def _ask_zone(window: WindowLike) -> None:
+def ask_zone(window: WindowLike) -> None:
+    """Ask by which zone clocks change."""
     desk: Desk = window.desk
 
     def take(words: str) -> None:
@@ -77,8 +81,8 @@ def _ask_zone(window: WindowLike) -> None:
 
 
 SHOP_COMMANDS: tuple[Command, ...] = (
-    Command("Shop hours", "09:00 to 18:00, Mon to Fri", _ask_hours),
-    Command("Days off", "dates", _ask_days_off),
-    Command("Country and its public holidays", "two letters", _ask_country),
-    Command("Summer time", "zone", _ask_zone),
+    Command("Shop hours", "09:00 to 18:00, Mon to Fri", ask_hours),
+    Command("Days off", "dates", ask_days_off),
+    Command("Country and its public holidays", "two letters", ask_country),
+    Command("Summer time", "zone", ask_zone),
 )

@@ -18,7 +18,14 @@ DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _EXAMPLE = "Write it like 09:00 to 18:00, Mon to Fri"
 
 
-def _clock(words: str) -> time:
+def clock(words: str) -> time:
+    """Read an hour of the day: “9”, “09:30”, “24:00”.
+
+    Raises
+    ------
+    UserError
+        When it is none.
+    """
     match = re.fullmatch(r"(\d{1,2})(?:[:.](\d{2}))?", words.strip())
     if not match or int(match[1]) > 24 or int(match[2] or 0) > 59 or (int(match[1]) == 24 and int(match[2] or 0)):
         raise UserError(f"“{words.strip()}” is no hour", remedy=_EXAMPLE)
@@ -55,7 +62,7 @@ def parse_hours(text: str, hours: ShopHours) -> ShopHours:
     opens, to, closes = _span(first)
     if not to:
         raise UserError(f"“{text.strip()}” says no hours", remedy=_EXAMPLE)
-    new = replace(hours, opens=_clock(opens), closes=_clock(closes))
+    new = replace(hours, opens=clock(opens), closes=clock(closes))
     if days:
         new = replace(new, weekdays=read_weekdays(",".join(days)))
     day_length(new)

@@ -91,6 +91,8 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
     finest_m: Size = 0.0003
     currency: Annotated[str, Meta(min_length=1, max_length=8)] = "€"
+    tax: Annotated[Share, decided("tax, left out of all prices", "share", 0.01, "mould")] = 0.0
+    """Prices are without it; where it is known, costs are told with it too."""
     people: Annotated[tuple[Person, ...], Meta(max_length=500)] = ()
     ovens: Annotated[tuple[Oven, ...], Meta(max_length=100)] = ()
     vessels: Annotated[tuple[Vessel, ...], Meta(max_length=500)] = ()

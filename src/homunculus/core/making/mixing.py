@@ -237,3 +237,9 @@ def pot_life_shares(*, life: float, hands: float, margin: float, gone: float = 0
     rest = max(0.0, life - gone - hands)
     kept = min(life * margin, rest)
     return PotLifeShares(*(part / whole for part in (gone, hands - stirred, stirred, rest - kept, kept)))
+
+
+@rule("cost × (1 + tax)", "definition")
+def with_tax(*, cost: float, tax: float) -> float:
+    """What something costs with ``tax`` [share], whose ``cost`` is without."""
+    return cost * (1 + tax)

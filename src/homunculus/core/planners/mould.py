@@ -25,6 +25,17 @@ def plan_moulds(sheet: Sheet) -> None:
     for one, whole in ((specs.RUBBER, specs.BUILD_RUBBER), (specs.RUBBER_COST, specs.BUILD_COST)):
         if figure := _sum_of(sheet, reckoned, one, whole):
             sheet.add(figure)
+    cost, tax = sheet.find(specs.BUILD_COST), sheet.context.shop.tax
+    if cost and tax:
+        sheet.add(
+            derive(
+                specs.BUILD_TAXED,
+                mixing.with_tax,
+                sheet.subject(),
+                cost=cost,
+                tax=Given(tax, "share", "tax", "shop", decided=True),
+            )
+        )
     _headline(sheet, moulded)
     _mind_signatures(sheet, moulded)
 

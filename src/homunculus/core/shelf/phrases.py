@@ -158,8 +158,14 @@ def show_modes(modes: tuple[CameraMode, ...], system: System) -> str:
 
 # ------------------------------------------------------------------------------------------------ days
 def show_weekdays(days: tuple[int, ...]) -> str:
-    """Write days of the week as they are read."""
-    return ", ".join(DAYS[day] for day in days)
+    """Write ``days`` of the week as they are read: three and more that follow each other as a run."""
+    said: list[str] = []
+    left = sorted(days)
+    while left:
+        run = next(n for n in range(len(left), 0, -1) if left[n - 1] - left[0] == n - 1)
+        said += [f"{DAYS[left[0]]} to {DAYS[left[run - 1]]}"] if run > 2 else [DAYS[day] for day in left[:run]]
+        left = left[run:]
+    return ", ".join(said)
 
 
 def read_days(text: str) -> tuple[date, ...]:

@@ -34,14 +34,14 @@ def fact_of(card: Any, system: System = "metric", currency: str = "€") -> str:
             return f"{told(widest.value, 'stop')} to {told(narrowest.value, 'stop')}"
         case Person(skills=skills):
             return ", ".join(skills) or "no skill said"
-        case Oven(highest_c=celsius):
-            return f"to {told(celsius, 'temperature')}"
+        case Oven(width_m=width, depth_m=depth, height_m=height, highest_c=celsius):
+            return f"{' × '.join(told(side, 'length') for side in (width, depth, height))}, to {told(celsius, 'temperature')}"
         case Vessel(volume_m3=volume, vacuum=vacuum):
             return told(volume, "volume") + (", vacuum" if vacuum else "")
         case Scale(most_kg=most, step_kg=step):
             return f"{told(most, 'mass')}, to {told(step, 'mass')}"
-        case Machine(does=does):
-            return str(does)
+        case Machine(does=does, width_m=width, depth_m=depth, height_m=height):
+            return f"{does}, {' × '.join(told(side, 'length') for side in (width, depth, height))}"
         case StageCard(width_m=width, depth_m=depth, height_m=height):
             return " × ".join(told(side, "length") for side in (width, depth, height))
         case BoughtCard(price=price):

@@ -32,8 +32,8 @@ def said_of(row: SheetRow) -> str:
     return f"{row.label}: {row.text or 'nobody has said'}" + (f", from {row.source}" if row.source else "")
 
 
-def draw_sheet_cell(ink: Ink, bench: ShelfBench, row: SheetRow, key: str, area: QRectF) -> None:
-    """Draw one cell of the sheet of a ``bench``."""
+def draw_sheet_cell(ink: Ink, bench: ShelfBench | None, row: SheetRow, key: str, area: QRectF) -> None:
+    """Draw one cell of a sheet; on the shelf's ``bench`` with the strip of its family."""
     x, base, room = area.left() + 6, area.bottom() - 9, area.width() - 10
     if key == "label":
         said = row.text if isinstance(row, Row) else "x"
@@ -58,13 +58,18 @@ def draw_sheet_cell(ink: Ink, bench: ShelfBench, row: SheetRow, key: str, area: 
         width = ink.text(x, base, words, "label", "decide")
         ink.rule(x, base + 4, x + width, base + 4, "decide", 1, "hidden" if begun else "")
     else:
-        strip = strip_of(
-            bench.card(),
-            row.key,
-            bench.shelf.families,
-            bench.shelf.room.stock.materials,
-            bench.desk.system,
-            bench.desk.job.shop.currency,
+        shelf = bench.desk.shelf if bench else None
+        strip = (
+            strip_of(
+                bench.card(),
+                row.key,
+                shelf.families,
+                shelf.room.stock.materials,
+                bench.desk.system,
+                bench.desk.job.shop.currency,
+            )
+            if bench and shelf
+            else None
         )
         if strip:
             _strip(ink, strip, x, base - 4)
