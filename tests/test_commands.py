@@ -348,3 +348,16 @@ def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_jo
     assert "line 1" in said("do", lines, code=1)
     assert "is whole" in said("recover", code=1)
     assert "no wax" not in said("find", "bronze")
+
+
+def test_pieces_are_written_out_changed_by_another_program_and_taken_in(folder, tmp_path, monkeypatch, capsys):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    table = tmp_path / "pieces.csv"
+    assert main(["write-out", str(folder), str(table)]) == 0
+    assert "Wrote 15 pieces" in capsys.readouterr().out
+    table.write_text(table.read_text("utf-8").replace("12 mm", "14 mm", 1), "utf-8")
+    assert main(["take-in", str(folder), str(table), "--pieces"]) == 0
+    assert "0 new pieces, 1 changed, 14 as they were" in capsys.readouterr().out
+    assert main(["write-out", str(folder), str(tmp_path / "shots.xlsx"), "--what", "shots"]) == 0
+    assert main(["write-out", str(folder), str(tmp_path / "pieces.pdf")]) == 1
+    assert "no list of pieces" in capsys.readouterr().err

@@ -129,6 +129,14 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
         help="mm, cm, m, in or ft: what a mesh was drawn in; guessed from its size",
     )
     take.add_argument("--imperial", action="store_true", help="read and say sizes in feet and inches")
+    take.add_argument(
+        "--pieces", action="store_true", help="tables are lists of pieces; rows that name no build are of --for BUILD"
+    )
+
+    out = command("write-out", "write the pieces or the shots to a table (CSV, XLSX)", _write_out)
+    folder(out)
+    out.add_argument("file", metavar="FILE", type=Path)
+    out.add_argument("--what", choices=("pieces", "shots"), default="pieces")
 
     do = command(
         "do",
@@ -261,8 +269,17 @@ def _take_in(chosen: argparse.Namespace) -> int:
     from homunculus.taking_in import take_in
 
     system: System = "imperial" if chosen.imperial else "metric"
-    for line in take_in(chosen.folder, chosen.files, chosen.whose, chosen.unit, datetime.now(), system):
+    for line in take_in(
+        chosen.folder, chosen.files, chosen.whose, chosen.unit, datetime.now(), system, pieces=chosen.pieces
+    ):
         print(line)
+    return 0
+
+
+def _write_out(chosen: argparse.Namespace) -> int:
+    from homunculus.taking_in import write_out
+
+    print(write_out(chosen.folder, chosen.file, chosen.what))
     return 0
 
 

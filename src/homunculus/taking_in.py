@@ -23,7 +23,14 @@ MOST_BYTES = 60_000_000
 
 
 def take_in(
-    folder: Path, files: Sequence[Path], whose: str, unit: str, now: datetime, system: System = "metric"
+    folder: Path,
+    files: Sequence[Path],
+    whose: str,
+    unit: str,
+    now: datetime,
+    system: System = "metric",
+    *,
+    pieces: bool = False,
 ) -> list[str]:
     """Take files in, one after another, and say what was read.
 
@@ -41,6 +48,8 @@ def take_in(
         For the dated copy of the job.
     system
         Of units.
+    pieces
+        Whether tables are lists of pieces; rows that name no build are of ``whose`` build, else of the first.
 
     Raises
     ------
@@ -51,7 +60,9 @@ def take_in(
     said: list[str] = []
     try:
         for file in files:
-            said += _take_one(opened, file, whose, unit, system)
+            said += (
+                _take_pieces(opened, file, whose, system) if pieces else _take_one(opened, file, whose, unit, system)
+            )
     except UserError as trouble:
         if said:
             raise UserError(f"{' '.join(said)} Then: {trouble.what}", trouble.where, trouble.remedy) from trouble
@@ -92,6 +103,42 @@ def _take_table(opened: JobFolder, file: Path, system: System) -> list[str]:
     found = shots_from_table(rows, guess_columns(rows[0], {}), opened.job, _last_day(opened.job).date(), system)
     _keep(opened, replace(opened.job, shots=found.shots))
     return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
+
+
+def _take_pieces(opened: JobFolder, file: Path, whose: str, system: System) -> list[str]:
+    from homunculus.exchange.piece_table import guess_columns, pieces_from_table, table_words
+    from homunculus.store.shelf import to_take_from
+
+    rows = reader("pieces", file.name)(read_bounded(file, MOST_BYTES, file.name), file.name)
+    if len(rows) < 2:
+        raise UserError(f"{file.name} has no rows beneath a head", file.name, "Nothing was changed")
+    build = whose or (opened.job.builds[0].id if opened.job.builds else "")
+    found = pieces_from_table(rows, guess_columns(rows[0], {}), opened.job, to_take_from(), build, system)
+    _keep(opened, found.job)
+    return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
+
+
+def write_out(folder: Path, file: Path, what: str) -> str:
+    """Write the pieces or the shots (``what``) of the job in a ``folder`` to a ``file``, of the kind that its ending names, and say so.
+
+    Raises
+    ------
+    UserError
+        When the job cannot be read, or the file cannot be written or is of no such kind.
+    """
+    from homunculus.exchange.formats import writer
+    from homunculus.report import load
+    from homunculus.store.atomic import write_atomically
+    from homunculus.store.shelf import to_take_from
+
+    job, _ = load(folder)
+    if what == "pieces":
+        data = writer("pieces", file.name)(job, to_take_from())
+        count = sum(len(build.pieces) for build in job.builds)
+    else:
+        data, count = writer("shots", file.name)(job, file.name), len(job.shots)
+    write_atomically(file, data)
+    return f"Wrote {count} {what} to {file.name}."
 
 
 def _take_temperatures(opened: JobFolder, file: Path) -> list[str]:

@@ -638,3 +638,34 @@ def test_arrows_walk_the_lines_and_take_the_keyboard_along(bench, window):
     assert (window.desk.piece_id, QApplication.focusWidget().objectName()) == ("gallery", "line:gallery")
     key(window, Qt.Key.Key_Up, times=2)
     assert QApplication.focusWidget().objectName() == "line:breakwater", "round and round"
+
+
+def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, tmp_path, qtbot):
+    from PySide6.QtCore import QMimeData, QPointF, QUrl
+    from PySide6.QtGui import QDropEvent
+
+    window.desk.choose("ferry")
+    window.benches.open("made")
+    before = window.desk.job
+    file = tmp_path / "parts.csv"
+    file.write_text("Teil;size;made of;count\nbuoy;ball 800 mm;casting resin slow;3\nodd;huge;;\n", "utf-8")
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(file))])
+    window.dropEvent(
+        QDropEvent(
+            QPointF(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+        )
+    )
+    qtbot.waitUntil(lambda: window.benches.over == "match", timeout=20_000)
+    match = window.benches.of("match")
+    while match.columns[0] != "name":
+        match.turn(0, 1)
+    assert [b.row for b in match.trial().bad] == [3]
+    match.take()
+    assert window.benches.over == "made"
+    assert [p.name for p in window.desk.build.pieces][-1] == "buoy"
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job == before
+    out = tmp_path / "all.xlsx"
+    window.desk.pieces.write(out)
+    qtbot.waitUntil(out.exists, timeout=20_000)

@@ -5,6 +5,7 @@ from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
 from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
 
+from homunculus.app.matching import remembered
 from homunculus.core import specs
 from homunculus.store.shelf import ShelfFolder
 from tests.app.conftest import key, typed
@@ -147,7 +148,7 @@ def test_a_table_is_dropped_matched_taken_in_and_taken_back(window, bench, tmp_p
     assert (card.price_per_kg.value, card.price_per_kg.source.startswith("own.csv")) == (6.5, True)
     key(window, Qt.Key.Key_U)
     assert "marsh-wax" not in {c.id for c in window.desk.shelf.room.stock.materials}
-    assert window.desk.shelf._remembered("materials")["bezeichnung"] == "name"
+    assert remembered("materials")["bezeichnung"] == "name"
     out = tmp_path / "lenses.xlsx"
     window.desk.shelf.write_table(out, "lenses")
     qtbot.waitUntil(out.exists, timeout=20_000)

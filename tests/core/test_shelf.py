@@ -197,14 +197,18 @@ def test_a_job_takes_of_every_sort_and_embeds_what_its_pieces_name(demo_document
     job = demo_document.job
     for key in (
         "ovens/oven-large",
-        "people/ines",
+        "people/paulo",
         "lenses/probe-24",
         "vessels/vessel-tub",
         "stages/stage-large",
         "cameras/high-speed-1000",
     ):
-        job = taken(job, do_line(ROOM, "new person: Ines", FAMILIES)[0].stock, key)
-    assert (job.shop.ovens[-1].id, job.shop.people[-1].name, job.cards.lenses[0].id) == ("oven-large", "Ines", "probe-24")
+        job = taken(job, do_line(ROOM, "new person: Paulo", FAMILIES)[0].stock, key)
+    assert (job.shop.ovens[-1].id, job.shop.people[-1].name, job.cards.lenses[0].id) == (
+        "oven-large",
+        "Paulo",
+        "probe-24",
+    )
     assert (job.shop.stage.width_m, job.shop.stage.name, job.shop.stage.door_height_m) == (30.0, "large stage", 4.5)
     assert put_down(job, "ovens/oven-large").shop.ovens == demo_document.job.shop.ovens
     with pytest.raises(UserError, match="carries no oven"):

@@ -18,6 +18,7 @@ from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
 from homunculus.app.matching import NOTHING, ToMatch
 from homunculus.app.meshes import Meshes
+from homunculus.app.piece_files import PieceFiles
 from homunculus.app.runner import Runner
 from homunculus.app.shelf import ShopShelf
 from homunculus.app.theme import Theme
@@ -95,6 +96,7 @@ class Desk(QObject):
         self.runner = Runner()
         self.meshes = Meshes(self, folder)
         self.breakdown = Breakdown(self)
+        self.pieces = PieceFiles(self, lambda: self.shelf.to_take)
         self.to_match = NOTHING
         """The table whose columns are looked over."""
         self._soon = QTimer(self, singleShot=True, interval=SAVE_AFTER_MS)

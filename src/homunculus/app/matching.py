@@ -6,9 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any, NamedTuple
 
+from PySide6.QtCore import QSettings
+
 from homunculus.app.editor import Editor
 from homunculus.core.errors import UserError
-from homunculus.exchange.formats import Content, reader
+from homunculus.exchange.formats import Content, reader, writer
 
 MOST_BYTES = 60_000_000
 
@@ -33,6 +35,30 @@ class ToMatch(NamedTuple):
 
 
 NOTHING = ToMatch("", [], (), (), "rows", "", lambda _: None, lambda _: False)
+
+
+def remembered(sort: str) -> dict[str, str]:
+    """Columns of tables of a ``sort`` that a person matched before, by their folded heads."""
+    known = QSettings("homunculus", "homunculus").value(f"columns/{sort}")
+    return known if isinstance(known, dict) else {}
+
+
+def remember_match(sort: str, head: list[str], columns: tuple[str, ...]) -> None:
+    """Remember how the ``head`` of a table of a ``sort`` was matched to ``columns``."""
+    from homunculus.exchange.shot_list import remember
+
+    QSettings("homunculus", "homunculus").setValue(f"columns/{sort}", {**remembered(sort), **remember(head, columns)})
+
+
+def write_table(desk: Editor, path: Path, content: Content, what: tuple[Any, ...], said: str) -> None:
+    """Write ``what`` there is of some ``content`` to a file at a ``path``, in a thread of the ``desk``'s; then it is ``said``."""
+
+    def work() -> None:
+        from homunculus.store.atomic import write_atomically
+
+        write_atomically(path, writer(content, path.name)(*what))
+
+    desk.runner.begin(f"Writing {path.name}", work, lambda _: desk.said.emit(f"{said} to {path.name}."))
 
 
 def padded(rows: list[list[str]]) -> list[list[str]]:

@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, QSettings
+from PySide6.QtCore import QObject
 
 from homunculus import library
 from homunculus.app.editor import Editor
-from homunculus.app.matching import ToMatch, padded, read_rows
+from homunculus.app.matching import ToMatch, padded, read_rows, remember_match, remembered, write_table
 from homunculus.core.edits.edit import Edit, edits_between, inverses
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
@@ -212,7 +212,7 @@ class ShopShelf(QObject):
             return cards_from_table(rows, columns, self.room.stock, sort, self.families, source, self.desk.system)
 
         rows = padded(rows)
-        guess = guess_columns(rows[0], sort, self._remembered(sort))
+        guess = guess_columns(rows[0], sort, remembered(sort))
         self.desk.match(
             ToMatch(
                 name,
@@ -226,11 +226,6 @@ class ShopShelf(QObject):
             )
         )
 
-    @staticmethod
-    def _remembered(sort: str) -> dict[str, str]:
-        known = QSettings("homunculus", "homunculus").value(f"columns/{sort}")
-        return known if isinstance(known, dict) else {}
-
     def _take(
         self,
         name: str,
@@ -240,16 +235,13 @@ class ShopShelf(QObject):
         columns: tuple[str, ...],
     ) -> bool:
         from homunculus.exchange.card_table import card_words
-        from homunculus.exchange.shot_list import remember
 
         try:
             read = trial(columns)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        QSettings("homunculus", "homunculus").setValue(
-            f"columns/{sort}", {**self._remembered(sort), **remember(rows[0], columns)}
-        )
+        remember_match(sort, rows[0], columns)
         if not self.change(f"cards from {name}", replace(self.room, stock=read.stock)):
             return False
         self.desk.said.emit(f"{card_words(name, read)} U takes it back.")
@@ -258,13 +250,4 @@ class ShopShelf(QObject):
     def write_table(self, path: Path, sort: str) -> None:
         """Write all cards of a ``sort`` that are offered to a file, of the kind that its ending names."""
         cards = self.room.offered.of(sort)
-
-        def work() -> int:
-            from homunculus.exchange.formats import writer
-            from homunculus.store.atomic import write_atomically
-
-            write_atomically(path, writer("cards", path.name)(cards, sort))
-            return len(cards)
-
-        self.desk.runner.begin(f"Writing {path.name}", work,
-                               lambda count: self.desk.said.emit(f"Wrote {count} {sort} to {path.name}."))  # fmt: skip
+        write_table(self.desk, path, "cards", (cards, sort), f"Wrote {len(cards)} {sort}")

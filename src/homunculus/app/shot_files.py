@@ -9,10 +9,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject, QSettings
+from PySide6.QtCore import QObject
 
 from homunculus.app.editor import Editor
-from homunculus.app.matching import MOST_BYTES, ToMatch, padded, read_rows
+from homunculus.app.matching import MOST_BYTES, ToMatch, padded, read_rows, remember_match, remembered
 from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, endings, reader, writer
 
@@ -71,8 +71,7 @@ class ShotFiles(QObject):
     @staticmethod
     def remembered() -> dict[str, str]:
         """Columns that a person matched before."""
-        known = QSettings("homunculus", "homunculus").value("columns")
-        return known if isinstance(known, dict) else {}
+        return remembered("shots")
 
     def _look_over(self, name: str, rows: list[list[str]]) -> None:
         from homunculus.core.cells.shots import COLUMNS
@@ -96,15 +95,14 @@ class ShotFiles(QObject):
 
     def take_table(self, name: str, rows: list[list[str]], columns: tuple[str, ...]) -> bool:
         """Take the good rows of a table in, one step, and remember how its columns were matched."""
-        from homunculus.exchange.shot_list import remember, table_words
+        from homunculus.exchange.shot_list import table_words
 
         try:
             found = self.trial(rows, columns)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        matched = {**self.remembered(), **remember(rows[0], columns)}
-        QSettings("homunculus", "homunculus").setValue("columns", matched)
+        remember_match("shots", rows[0], columns)
         self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
         self.desk.said.emit(f"{table_words(name, found)} U takes it back.")
         return True

@@ -13,7 +13,7 @@ from typing import Any, Literal, NamedTuple
 
 from homunculus.core.errors import UserError
 
-Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards"]
+Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards", "pieces"]
 
 
 class Format(NamedTuple):
@@ -39,11 +39,13 @@ FORMATS = (
     Format("picture", "JPEG", (".jpg", ".jpeg"), "store.pictures:keep_picture"),
     Format("cards", "Spreadsheet", (".xlsx",), "exchange.tables:read_table", "exchange.card_table:as_spreadsheet"),
     Format("cards", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.card_table:as_csv"),
+    Format("pieces", "Spreadsheet", (".xlsx",), "exchange.tables:read_table", "exchange.piece_table:as_spreadsheet"),
+    Format("pieces", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.piece_table:as_csv"),
     Format("log", "CSV", (".csv",), writer="exchange.log_csv:log_as_csv"),
 )
 
 
-ONLY_WHERE_ASKED: tuple[Content, ...] = ("cards",)
+ONLY_WHERE_ASKED: tuple[Content, ...] = ("cards", "pieces")
 """What no file tells by itself: any table may be one."""
 
 
@@ -92,9 +94,13 @@ def _format(content: Content, name: str, how: Literal["reader", "writer"]) -> Fo
     for found in known:
         if ending in found.endings:
             return found
-    what = {"mesh": "mesh", "cut": "edit list", "shots": "list of shots", "cards": "table of cards"}.get(
-        content, "file"
-    )
+    what = {
+        "mesh": "mesh",
+        "cut": "edit list",
+        "shots": "list of shots",
+        "cards": "table of cards",
+        "pieces": "list of pieces",
+    }.get(content, "file")
     names = ", ".join(dict.fromkeys(f.words for f in known))
     raise UserError(
         f"{name} is no {what} that can be {'read' if how == 'reader' else 'written'}",

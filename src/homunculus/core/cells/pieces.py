@@ -84,15 +84,23 @@ class Typed(NamedTuple):
 # --------------------------------------------------------------------------------------------- writing
 def show_piece(piece: Piece, shelf: Shelf, system: System = "metric") -> str:
     """Write a ``piece`` as one line with the names of a ``shelf``, in a ``system`` of units; in metric ones it reads back equal."""
-    return f"{_plain(piece.name)}: {', '.join(dict(_phrases(piece, shelf, system)).values())}"
+    return f"{_plain(piece.name)}: {', '.join(dict(phrases_of(piece, shelf, system)).values())}"
 
 
 def _plain(words: str) -> str:
     return " ".join(words.split()).replace(":", " -")
 
 
-def _phrases(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, str]]:
-    """What the line says of a piece, by what it says it of."""
+def card_words(card_id: str, cards: tuple[MaterialCard, ...]) -> str:
+    """What a line calls the card ``card_id`` of all ``cards``: the words of its name, its id where another has the same words."""
+    name = next((card.name for card in cards if card.id == card_id), "")
+    words = _words(name)
+    alone = name and sum(set(words) == set(_words(card.name)) for card in cards) == 1
+    return " ".join(words) if alone else card_id
+
+
+def phrases_of(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, str]]:
+    """What the line says of a ``piece``, by what it says it of, with the names of a ``shelf``, in a ``system`` of units."""
     cards, size = shelf.materials, _sizer(system)
 
     def share(value: float) -> str:
@@ -104,10 +112,7 @@ def _phrases(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, 
     if piece.wall_m is not None:
         yield "wall", f"hollow {size(piece.wall_m)}"
     if piece.material:
-        card = next((card for card in cards if card.id == piece.material), None)
-        words = _words(card.name) if card else ()
-        alone = card is not None and sum(set(words) == set(_words(c.name)) for c in cards) == 1
-        yield "material", " ".join(words) if alone else piece.material
+        yield "material", card_words(piece.material, cards)
     if piece.mould:
         yield "making", show_mould(piece.mould, system) + _unusual(piece.mould, shelf)
     elif way := way_of(piece, shelf.ways):
@@ -145,9 +150,7 @@ def _unusual(mould: Mould, shelf: Shelf) -> str:
     for field, word in ((_BY_NAME[name_of(mould)].poured, "of"), ("laminate", "in")):
         card = getattr(mould, field, "")
         if card and card != getattr(usual, field, ""):
-            name = next((" ".join(_words(c.name)) for c in shelf.materials if c.id == card), card)
-            alone = sum(set(_words(name)) == set(_words(c.name)) for c in shelf.materials) == 1
-            said += f" {word} {name if alone else card}"
+            said += f" {word} {card_words(card, shelf.materials)}"
     return said
 
 
@@ -233,7 +236,7 @@ def read_piece(text: str, before: Piece | None, shelf: Shelf, system: System = "
     if not colon:
         assert before is not None
         return Typed(replace(before, name=name), _making(before, shelf))
-    shown = {words: key for key, words in (_phrases(before, shelf, system) if before else ())}
+    shown = {words: key for key, words in (phrases_of(before, shelf, system) if before else ())}
     said: dict[str, Any] = {}
     for words in _parts(rest, shelf.materials):
         if before is not None and words in shown:  # as it stood: rounding does not move it

@@ -32,7 +32,7 @@ from typing import Any, get_args
 
 import msgspec
 
-from homunculus.core.cells.pieces import find_material
+from homunculus.core.cells.pieces import card_words, find_material
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import MaterialCard
@@ -93,7 +93,7 @@ def _phrases(
         return str(trimmed(show(value, kind, system, 5))).replace(NBSP, " ")
 
     def card(name: str) -> str:
-        return next((" ".join(re.sub(r"[,;:/]", " ", c.name).split()) for c in cards if c.id == name), name)
+        return card_words(name, cards)
 
     match op:
         case Wait(wait_s=wait):

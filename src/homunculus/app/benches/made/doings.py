@@ -11,6 +11,7 @@ from homunculus.app.benches.made.handles import ElevationBench
 from homunculus.app.benches.spec import WindowLike
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
+from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.core.cells.builds import HINT as BUILD_HINT
 from homunculus.core.cells.builds import show_build
 from homunculus.core.cells.pieces import HINT
@@ -18,6 +19,7 @@ from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.reshape import half_way_up
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.ways import way_of
+from homunculus.exchange.formats import offered, offered_to_write
 
 
 class ActingBench(ElevationBench):
@@ -76,6 +78,19 @@ class ActingBench(ElevationBench):
         """Make pieces of the lines that were copied."""
         if self.desk.chosen and not self.beginning:
             self.acts.pasted(QApplication.clipboard().text())
+
+    def choose_table(self) -> None:
+        """Ask for a table of pieces."""
+        path = ask_to_read(self, "Take in pieces", "pieces", offered("Lists of pieces", "pieces"))
+        if path:
+            self.desk.pieces.read_table(path)
+
+    def choose_target(self) -> None:
+        """Ask where to write the pieces of all builds."""
+        asked = ask_to_write(self, "Write the pieces", "pieces", "pieces.xlsx", offered_to_write("pieces"))
+        if asked:
+            path, kind = asked
+            self.desk.pieces.write(path if path.suffix else path.with_suffix(kind.partition("*")[2].rstrip(")")))
 
     def take_mesh(self, path: Path, at: QPoint | None) -> None:
         """Take a mesh in as the form of the piece that it was dropped on; beside all pieces it makes one of its own."""
