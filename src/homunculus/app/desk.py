@@ -16,12 +16,12 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
-from homunculus.app.matching import NOTHING, ToMatch
 from homunculus.app.meshes import Meshes
 from homunculus.app.piece_files import PieceFiles
 from homunculus.app.runner import Runner
 from homunculus.app.shelf import ShopShelf
 from homunculus.app.theme import Theme
+from homunculus.app.to_match import NOTHING, ToMatch
 from homunculus.core.edits.decisions import Decision, decide, decide_typed, decisions, find_decision, stepped
 from homunculus.core.edits.wishes import needs_files
 from homunculus.core.errors import UserError

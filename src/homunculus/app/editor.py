@@ -16,7 +16,7 @@ from homunculus.core.plan.job_plan import Plan
 from homunculus.core.quantities import System
 
 if TYPE_CHECKING:
-    from homunculus.app.matching import ToMatch
+    from homunculus.app.to_match import ToMatch
 
 
 class Editor(Protocol):

@@ -1,10 +1,10 @@
-"""A table that somebody wrote, before it comes in: what the bench that matches its columns is handed."""
+"""Tables that somebody wrote, read and written beside the interface; how their columns were matched is remembered."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, NamedTuple
+from typing import Any
 
 from PySide6.QtCore import QSettings
 
@@ -13,28 +13,6 @@ from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, reader, writer
 
 MOST_BYTES = 60_000_000
-
-
-class ToMatch(NamedTuple):
-    """A table whose columns a person looks over."""
-
-    name: str
-    rows: list[list[str]]
-    guess: tuple[str, ...]
-    """What each column is guessed to be; empty for those that are left out."""
-    offered: tuple[tuple[str, str], ...]
-    """The columns that there are: key and head."""
-    things: str
-    """What its rows are, in a word: shots, cards, pieces."""
-    back: str
-    """The bench that it belongs to."""
-    trial: Callable[[tuple[str, ...]], Any]
-    """What the table would give with its columns so: its new, changed, same, bad and filled; raises a sentence where it gives nothing."""
-    take: Callable[[tuple[str, ...]], bool]
-    """Takes it in with its columns so; false, with a sentence, when it cannot be."""
-
-
-NOTHING = ToMatch("", [], (), (), "rows", "", lambda _: None, lambda _: False)
 
 
 def remembered(sort: str) -> dict[str, str]:

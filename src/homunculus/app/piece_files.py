@@ -8,7 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from homunculus.app.editor import Editor
-from homunculus.app.matching import ToMatch, padded, read_rows, remember_match, remembered, write_table
+from homunculus.app.matching import padded, read_rows, remember_match, remembered, write_table
+from homunculus.app.to_match import ToMatch
 from homunculus.core.errors import UserError
 from homunculus.core.job.ways import Shelf
 

@@ -13,7 +13,8 @@ from PySide6.QtCore import QObject
 
 from homunculus import library
 from homunculus.app.editor import Editor
-from homunculus.app.matching import ToMatch, padded, read_rows, remember_match, remembered, write_table
+from homunculus.app.matching import padded, read_rows, remember_match, remembered, write_table
+from homunculus.app.to_match import ToMatch
 from homunculus.core.edits.edit import Edit, edits_between, inverses
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
@@ -81,7 +82,9 @@ class ShopShelf(QObject):
     def to_take(self) -> Shelf:
         """What a job may take from: the same object as long as the shelf is."""
         return self._kept(
-            "to take", (self.room,), lambda: replace(library.shelf(), materials=self.room.offered.materials)
+            "to take",
+            (self.room,),
+            lambda: replace(library.shelf(), materials=self.room.offered.materials, bodies=self.room.offered.bodies),
         )
 
     def look_again(self) -> None:
@@ -208,7 +211,7 @@ class ShopShelf(QObject):
         from homunculus.exchange.card_table import cards_from_table, columns_of, guess_columns
 
         def trial(columns: tuple[str, ...]) -> Any:
-            source = f"{name}, {self.desk.now():%Y-%m-%d}"
+            source = f"{name}, {self.desk.now().date().isoformat()}"
             return cards_from_table(rows, columns, self.room.stock, sort, self.families, source, self.desk.system)
 
         rows = padded(rows)

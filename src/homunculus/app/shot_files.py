@@ -12,7 +12,8 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject
 
 from homunculus.app.editor import Editor
-from homunculus.app.matching import MOST_BYTES, ToMatch, padded, read_rows, remember_match, remembered
+from homunculus.app.matching import MOST_BYTES, padded, read_rows, remember_match, remembered
+from homunculus.app.to_match import ToMatch
 from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, endings, reader, writer
 

@@ -17,7 +17,17 @@ from homunculus.core.errors import UserError
 from homunculus.core.quantities import Kind, System, decimal_points, parse
 from homunculus.core.shelf.finding import begun, new_id
 from homunculus.core.shelf.phrases import plain
-from homunculus.core.shelf.sheet import is_sourced, keys, kind_of_row, read_row, row_of, with_source
+from homunculus.core.shelf.sheet import (
+    is_list,
+    is_sourced,
+    keys,
+    kind_of_row,
+    read_row,
+    row_of,
+    whole_list,
+    with_source,
+    with_whole_list,
+)
 from homunculus.core.shelf.stock import Family, Stock, sort_of
 from homunculus.exchange.shot_list import BadRow, folded
 from homunculus.exchange.tables import write_csv, write_spreadsheet
@@ -175,6 +185,9 @@ def _card_of(cells: dict[str, str], stock: Stock, sort: str, families: tuple[Fam
 
 def _with_cell(card: Any, key: str, words: str, unit: str, system: System, source: str) -> Any:
     kind = kind_of_row(type(card), key)
+    if is_list(type(card), key):
+        with decimal_points():
+            return with_whole_list(card, key, words, system, source)
     if kind and unit and re.fullmatch(r"[−-]?[\d.,]+(?:e[+-]?\d+)?", words):
         words = f"{words} {unit}"
     with decimal_points():
@@ -200,6 +213,8 @@ def _reads(words: str, kind: Kind) -> float | None:
 
 def _cell(card: Any, key: str) -> str:
     """A quantity as its column has it: a bare number in the column's unit where that is exact, else with a unit of its own."""
+    if is_list(type(card), key):
+        return whole_list(card, key)
     kind, value = kind_of_row(type(card), key), _value(card, key)
     if kind is None or value is None:
         return row_of(card, key).text

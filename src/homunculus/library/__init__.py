@@ -9,6 +9,7 @@ from typing import Any, TypeVar
 import msgspec
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.cameras import CameraCard, LensCard
 from homunculus.core.job.cards import HazardCard, MaterialCard
 from homunculus.core.job.ways import KindCard, Shelf, WayCard
@@ -84,7 +85,7 @@ def stock() -> Stock:
 @cache
 def shelf() -> Shelf:
     """All that a job may take from, read once: cards do not change while the program runs."""
-    return Shelf(materials(), ways(), kinds())
+    return Shelf(materials(), ways(), kinds(), _read("bodies", BodyCard))
 
 
 def way(name: str) -> WayCard:

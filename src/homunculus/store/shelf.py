@@ -247,4 +247,5 @@ def to_take_from(folder: ShelfFolder | None = None) -> Shelf:
     UserError
         When the shelf cannot be read.
     """
-    return replace(library.shelf(), materials=(folder or ShelfFolder()).read().offered.materials)
+    offered = (folder or ShelfFolder()).read().offered
+    return replace(library.shelf(), materials=offered.materials, bodies=offered.bodies)

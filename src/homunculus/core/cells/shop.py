@@ -19,7 +19,7 @@ _EXAMPLE = "Write it like 09:00 to 18:00, Mon to Fri"
 
 
 def clock(words: str) -> time:
-    """Read an hour of the day: “9”, “09:30”, “24:00”.
+    """Read some ``words`` as an hour of the day: “9”, “09:30”, “24:00”.
 
     Raises
     ------
@@ -70,7 +70,7 @@ def parse_hours(text: str, hours: ShopHours) -> ShopHours:
 
 
 def read_weekdays(text: str) -> tuple[int, ...]:
-    """Read days of the week: “Mon to Fri”, “Mon, Wed, Sat”; Monday is 0.
+    """Read a ``text`` as days of the week: “Mon to Fri”, “Mon, Wed, Sat”; Monday is 0.
 
     Raises
     ------

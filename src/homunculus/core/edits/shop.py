@@ -40,7 +40,7 @@ def hour_of(shop: Shop, which: Hour) -> time:
 
 
 def with_hour(job: Job, which: Hour, clock: time) -> Job:
-    """The ``job`` whose shop has another hour ``which``: when it opens, closes, gets warm or cold.
+    """The ``job`` whose shop has another hour ``which``, at a ``clock``: when it opens, closes, gets warm or cold.
 
     Raises
     ------

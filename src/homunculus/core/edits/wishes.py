@@ -26,6 +26,7 @@
     accept barge
     accept barge: blanket_m:hull, scale
     accept shop
+    body tidewife: woman, 1.71 m, 66 kg, reduced 8 %
 """
 
 from __future__ import annotations
@@ -39,6 +40,7 @@ from msgspec.structs import replace
 from homunculus.core.cells.builds import BEGINS, read_starts
 from homunculus.core.cells.pieces import Making, name_of, read_lengths
 from homunculus.core.edits.begun import brought
+from homunculus.core.edits.bodies import read_body, with_body
 from homunculus.core.edits.builds import (
     build_begun,
     build_copied,
@@ -79,6 +81,7 @@ VERBS = (
     "bring",
     "accept",
     "describe",
+    "body",
 )
 
 
@@ -132,6 +135,10 @@ def do_wish(
             build, piece = found(job, whose)
             after = piece_typed(job, build.id, piece, words, shelf, system)
             return (words.partition(":")[0].strip() or "a piece"), after
+        case "body":
+            build, _ = found(job, whose)
+            wish = read_body(words, system)
+            return f"{build.name}: the body of {wish.card}", with_body(job, build.id, wish, shelf.bodies)
         case "way":
             build, piece = _with_piece(job, whose)
             return f"{piece_of(build, piece).name}: {words}", made_by(job, build.id, piece, words, shelf)

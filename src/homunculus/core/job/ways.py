@@ -5,7 +5,9 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
+from msgspec.structs import replace
 
+from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.bounds import Denominator, Size
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
@@ -49,16 +51,17 @@ class KindCard(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Shelf(Struct, frozen=True):
-    """What there is to choose from beside a job: materials, ways of making, kinds of build."""
+    """What there is to choose from beside a job: materials, ways of making, kinds of build, bodies that were measured."""
 
     materials: tuple[MaterialCard, ...] = ()
     ways: tuple[WayCard, ...] = ()
     kinds: tuple[KindCard, ...] = ()
+    bodies: tuple[BodyCard, ...] = ()
 
     def beside(self, materials: tuple[MaterialCard, ...]) -> Shelf:
         """The shelf with the ``materials`` of a job in front: what the job has is the job's own."""
         known = {card.id for card in materials}
-        return Shelf((*materials, *(c for c in self.materials if c.id not in known)), self.ways, self.kinds)
+        return replace(self, materials=(*materials, *(c for c in self.materials if c.id not in known)))
 
 
 def way_of(piece: Piece, ways: tuple[WayCard, ...]) -> WayCard | None:

@@ -52,12 +52,12 @@ def moulds_in_oven(
 
 
 def smaller_sides(size: tuple[float, float, float]) -> tuple[float, float]:
-    """The two smaller sides of something of a ``size``: what has to go through a door, carried lengthwise."""
+    """The two smaller sides [m] of something of a ``size`` [m]: what has to go through a door, carried lengthwise."""
     low, middle, _ = sorted(size)
     return low, middle
 
 
 def through(size: tuple[float, float, float], width: float, height: float) -> bool:
-    """Whether something of a ``size`` goes through a door of a ``width`` and ``height`` [m], lengthwise and not tilted."""
+    """Whether something of a ``size`` [m] goes through a door of a ``width`` and ``height`` [m], lengthwise and not tilted."""
     low, middle = smaller_sides(size)
     return low <= min(width, height) and middle <= max(width, height)

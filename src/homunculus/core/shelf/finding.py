@@ -8,6 +8,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.bodies import BODY_PARTS, BodyCard
 from homunculus.core.job.cards import HazardCard, MaterialCard
 from homunculus.core.job.sourced import Sourced
 from homunculus.core.shelf.sheet import NOBODY, rows, with_source
@@ -114,10 +115,17 @@ def begun(stock: Stock, families: tuple[Family, ...], sort: str, line: str) -> A
     if found_sort.name == "materials":
         return _of_family(card_id, words, kind, families)
     like = next(iter(stock.of(found_sort.name)), None)
-    if found_sort.name == "people":
+    if found_sort.name in ("people", "bought"):
         return found_sort.card(card_id, words)
-    if found_sort.name == "bought":
-        return found_sort.card(card_id, words)
+    if found_sort.name == "bodies":  # a performer begins like another body of that part, and is then measured
+        part = kind or "whole"
+        if part not in BODY_PARTS:
+            raise UserError(
+                f"“{kind}” is no part of a body",
+                remedy=f"Write a name and {', '.join(BODY_PARTS)}, such as “Ines: whole”",
+            )
+        other = next((card for card in stock.bodies if card.part == part), None)
+        return replace(_unsaid(other), id=card_id, name=words) if other else BodyCard(card_id, words, part)
     if like is None:
         raise UserError(
             f"There is no {found_sort.one} yet that a new one could begin like", remedy="Take one in from a table"

@@ -8,6 +8,7 @@ from typing import get_args, get_type_hints
 
 from homunculus.core.cells.shop import DAYS, parse_days_off, read_weekdays, show_days_off
 from homunculus.core.errors import UserError
+from homunculus.core.job.bodies import Level
 from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Hardness, Pack, Part
 from homunculus.core.job.sourced import Sourced
@@ -29,7 +30,7 @@ def _several(text: str) -> list[str]:
 
 # -------------------------------------------------------------------------------------------- hardness
 def read_hardness(text: str, source: str) -> Hardness:
-    """Read a hardness such as “20 A”, “Shore 00-30” or “75 D”, with its ``source``.
+    """Read a ``text`` as a hardness such as “20 A”, “Shore 00-30” or “75 D”, with its ``source``.
 
     Raises
     ------
@@ -48,13 +49,13 @@ def read_hardness(text: str, source: str) -> Hardness:
 
 
 def show_hardness(value: Hardness) -> str:
-    """Write a hardness as it is read."""
+    """Write the ``value`` of a hardness as it is read."""
     return f"{show_number(value.value)} {value.scale}"
 
 
 # ----------------------------------------------------------------------------------------------- parts
 def read_parts(text: str, system: System, source: str) -> tuple[Part, ...]:
-    """Read parts such as “A 100, B 10”, or, where they are by volume, “A 1 at 1.1 g/cm³, B 1 at 0.98 g/cm³”.
+    """Read a ``text`` as parts such as “A 100, B 10”, in a ``system`` of units and with their ``source``, or, where they are by volume, “A 1 at 1.1 g/cm³, B 1 at 0.98 g/cm³”.
 
     Raises
     ------
@@ -85,7 +86,7 @@ def show_parts(parts: tuple[Part, ...], system: System) -> str:
 
 # ----------------------------------------------------------------------------------------------- packs
 def read_packs(text: str, system: System) -> tuple[Pack, ...]:
-    """Read packs such as “1 kg 28, 5.5 kg 132”: how much is in, and what it costs without tax.
+    """Read a ``text`` as packs such as “1 kg 28, 5.5 kg 132”, in a ``system`` of units: how much is in, and what it costs without tax.
 
     Raises
     ------
@@ -113,7 +114,9 @@ _MODE = re.compile(
 
 
 def read_modes(text: str, system: System, source: str) -> tuple[CameraMode, ...]:
-    """Read modes such as “full width: 36 mm × 19 mm, 4096 px, at 24 25 30 150 fps”, parted by a stroke.
+    """Read a ``text`` as modes such as “full width: 36 mm × 19 mm, 4096 px, at 24 25 30 150 fps”, parted by a stroke.
+
+    Sizes are in a ``system`` of units; all that they say comes from a ``source``.
 
     Raises
     ------
@@ -169,7 +172,7 @@ def show_weekdays(days: tuple[int, ...]) -> str:
 
 
 def read_days(text: str) -> tuple[date, ...]:
-    """Read days off, each with its year: “2026-04-03, 2026-12-24 to 2026-12-31”.
+    """Read a ``text`` as days off, each with its year: “2026-04-03, 2026-12-24 to 2026-12-31”.
 
     Raises
     ------
@@ -182,3 +185,40 @@ def read_days(text: str) -> tuple[date, ...]:
 def show_days(days: tuple[date, ...]) -> str:
     """Write days off as they are read."""
     return show_days_off(days)
+
+
+# ---------------------------------------------------------------------------------------------- levels
+_LEVEL = re.compile(
+    r"(?:(?P<limb>trunk|head|arm|leg|hand|foot),?\s+)?(?P<at>.+?)\s+up,\s*(?P<girth>.+?)\s+round(?:,\s*(?P<aspect>[\d.,]+)\s*(?:wide|×)?)?"
+)
+
+
+def read_level(text: str, before: Level | None, system: System, source: str) -> Level:
+    """Read a ``text`` as a level such as “chest: trunk, 1.29 m up, 106 cm round, 1.3 wide”: limb, height, girth, width over depth.
+
+    In a ``system`` of units, with its ``source``; what it does not say is as it was ``before``.
+
+    Raises
+    ------
+    UserError
+        When it has no name or cannot be read.
+    """
+    name, colon, rest = text.partition(":")
+    match = _LEVEL.fullmatch(" ".join(rest.split()))
+    if not colon or not name.strip() or not match:
+        raise UserError(
+            f"“{text[:60]}” is no level", remedy="Write it like chest: trunk, 1.29 m up, 106 cm round, 1.3 wide"
+        )
+    limb = match["limb"] or (before.limb if before else "trunk")
+    aspect = parse_number(match["aspect"]) if match["aspect"] else before.aspect if before else 1.0
+    return Level(" ".join(name.split()), limb, plain(parse(match["at"], "length", system)),  # type: ignore[arg-type]
+                 plain(parse(match["girth"], "length", system)), aspect, source)  # fmt: skip
+
+
+def show_level(level: Level, system: System) -> str:
+    """Write a ``level`` as it is read, without its name, in a ``system`` of units."""
+    if system == "metric":  # in millimetres: nobody takes a point for one of thousands when another part is typed over
+        at, girth = (f"{show_number(plain(value * 1000))} mm" for value in (level.at_m, level.girth_m))
+    else:
+        at, girth = (str(trimmed(show(value, "length", system, 4))) for value in (level.at_m, level.girth_m))
+    return f"{level.limb}, {at} up, {girth} round, {show_number(level.aspect)} wide"

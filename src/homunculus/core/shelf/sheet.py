@@ -17,6 +17,7 @@ from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
+from homunculus.core.job.bodies import Level
 from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Hardness, Pack, Part
 from homunculus.core.job.decided import Decided, Told, metas
@@ -26,12 +27,14 @@ from homunculus.core.shelf.phrases import (
     plain,
     read_days,
     read_hardness,
+    read_level,
     read_modes,
     read_packs,
     read_parts,
     read_weekdays,
     show_days,
     show_hardness,
+    show_level,
     show_modes,
     show_packs,
     show_parts,
@@ -141,16 +144,64 @@ def _come_from(value: Any, source: str) -> Any:
     return replace(value, source=source)
 
 
+def _each(card: Any, field: _Field, system: System) -> list[Row]:
+    """The rows of a list whose items stand one a row, each known by its name, and an empty one for one more."""
+    show_one = _PER_ITEM[_item(field.bare)][1]
+    made = [
+        Row(f"{field.name}:{one.name}", one.name, show_one(one, system).replace(NBSP, " "), one.source, True)
+        for one in getattr(card, field.name)
+    ]
+    return [*made, Row(f"{field.name}:", f"one more of the {field.label}", "")]
+
+
+def _read_each(card: Any, field: _Field, name: str, text: str, system: System, source: str) -> Any:
+    """A card in which the item of a name says something else, is gone where nothing is typed, or is there where it has no name yet."""
+    read_one, show_one = _PER_ITEM[_item(field.bare)]
+    items = getattr(card, field.name)
+    before = next((one for one in items if one.name == name), None)
+    if name and before is None:
+        raise UserError(f"There is no “{name}” on this sheet", remedy="Type it as one more")
+    said, whence = _parted(text)
+    if before is None and not said:
+        return card
+    if before is not None and said == show_one(before, system).replace(NBSP, " "):
+        return (
+            replace(
+                card,
+                **{field.name: tuple(replace(one, source=whence or source) if one is before else one for one in items)},
+            )
+            if whence or source
+            else card
+        )
+    if before is not None and not said:
+        return replace(card, **{field.name: tuple(one for one in items if one is not before)})
+    made = read_one(
+        said if before is None else f"{before.name}: {said}" if ":" not in said else said,
+        before,
+        system,
+        whence or source or HERE,
+    )
+    if any(one.name == made.name and one is not before for one in items):
+        raise UserError(f"There is a {made.name} already", remedy="Give it another name")
+    kept = tuple(made if one is before else one for one in items) if before else (*items, made)
+    return checked(replace(card, **{field.name: kept}))
+
+
 def rows(card: Struct, system: System = "metric", currency: str = "€") -> tuple[Row, ...]:
     """All rows of a ``card``, with quantities in a ``system`` of units and money in a ``currency``.
 
     First those that say something of their own, then what is so where nobody says otherwise, last what nobody has said.
     """
     usual = {f.name: f.default for f in msgspec.structs.fields(type(card))}
-    all_rows = [_row(card, field, system, currency) for field in _fields(type(card))]
+    fields = [field for field in _fields(type(card)) if _item(field.bare) not in _PER_ITEM]
+    all_rows = [_row(card, field, system, currency) for field in fields]
     said = [row for row in all_rows if row.text and getattr(card, row.key) != usual[row.key]]
+    each = [
+        row for field in _fields(type(card)) if _item(field.bare) in _PER_ITEM for row in _each(card, field, system)
+    ]
     return (
         *said,
+        *each,
         *(row for row in all_rows if row.text and row not in said),
         *(row for row in all_rows if not row.text),
     )
@@ -164,7 +215,10 @@ def row_of(card: Struct, key: str, system: System = "metric", currency: str = "�
     UserError
         When such cards have no such row.
     """
-    return _row(card, _field_of(card, key), system, currency)
+    field = _field_of(card, key.partition(":")[0])
+    if _item(field.bare) in _PER_ITEM:
+        return next(row for row in _each(card, field, system) if row.key == key or row.key == f"{field.name}:")
+    return _row(card, field, system, currency)
 
 
 def _field_of(card: Struct, key: str) -> _Field:
@@ -175,6 +229,17 @@ def _field_of(card: Struct, key: str) -> _Field:
         near = [f.label for f in found if asked and asked in f.label.casefold()] or [f.label for f in found]
         raise UserError(f"There is no row “{key.strip()}” on this sheet", remedy=f"There are {', '.join(near[:8])}")
     return field
+
+
+def _field_named(card: Any, owner: str, name: str) -> _Field:
+    """The field of a row; items of a list that stand one a row are found by their own names too."""
+    kind: Any = type(card)
+    for field in _fields(kind):
+        if _item(field.bare) in _PER_ITEM and any(
+            one.name.casefold() == owner.strip().casefold() for one in getattr(card, field.name)
+        ):
+            return field
+    return _field_of(card, owner)
 
 
 def _row(card: Struct, field: _Field, system: System, currency: str) -> Row:
@@ -231,7 +296,10 @@ def read_row(card: Any, key: str, text: str, system: System = "metric", currency
     UserError
         When the row or the value cannot be; the message says what it can.
     """
-    field = _field_of(card, key)
+    owner, _, name = key.partition(":")
+    field = _field_named(card, owner, name)
+    if _item(field.bare) in _PER_ITEM:
+        return _read_each(card, field, name or ("" if owner == field.name else owner), text, system, source)
     before = getattr(card, field.name)
     sourced = _has_source(field)
     said, whence = _parted(text) if sourced else (" ".join(text.split()), "")
@@ -257,7 +325,18 @@ def with_source(card: Any, key: str, source: str) -> Any:
     UserError
         When the row has no value, or no provenance.
     """
-    field = _field_of(card, key)
+    owner, _, name = key.partition(":")
+    field = _field_of(card, owner)
+    if _item(field.bare) in _PER_ITEM:
+        items = getattr(card, field.name)
+        return replace(
+            card,
+            **{
+                field.name: tuple(
+                    replace(one, source=" ".join(source.split()) or HERE) if one.name == name else one for one in items
+                )
+            },
+        )
     before = getattr(card, field.name)
     if not _has_source(field):
         raise UserError(
@@ -376,10 +455,46 @@ _SPECIAL: dict[Any, _Special] = {
     Pack: (lambda text, system, _: read_packs(text, system), show_packs),
     CameraMode: (read_modes, show_modes),
 }
+_PER_ITEM: dict[Any, tuple[Callable[[str, Any, System, str], Any], Callable[[Any, System], str]]] = {
+    Level: (read_level, show_level)
+}
+"""Lists whose items stand one a row."""
 _BY_NAME: dict[str, _Special] = {
     "weekdays": (lambda text, _, __: read_weekdays(text), lambda value, _: show_weekdays(value)),
     "days_off": (lambda text, _, __: read_days(text), lambda value, _: show_days(value)),
 }
+
+
+def is_list(card: type[Struct], key: str) -> bool:
+    """Whether the items of the list ``key`` of a type of ``card`` stand one a row."""
+    return any(_item(field.bare) in _PER_ITEM for field in _fields(card) if field.name == key)
+
+
+def whole_list(card: Any, key: str) -> str:
+    """All items of the list ``key`` of a ``card`` in one text, parted by strokes, each with where it comes from."""
+    rows_of = [row for row in _each(card, _field_of(card, key), "metric") if row.text]
+    return " | ".join(f"{row.label}: {row.text} from {row.source}" for row in rows_of)
+
+
+def with_whole_list(card: Any, key: str, text: str, system: System, source: str) -> Any:
+    """The ``card`` whose list ``key`` is as a ``text`` has it, in a ``system`` of units; items that say no ``source`` of their own come from it.
+
+    Raises
+    ------
+    UserError
+        When an item cannot be read.
+    """
+    made = replace(card, **{key: ()})
+    for part in filter(str.strip, text.split("|")):
+        made = read_row(made, f"{key}:", part, system, source=source if " from " not in part else "")
+    before = {one.name: one for one in getattr(card, key)}
+    shown = {row.label: row for row in _each(card, _field_of(card, key), "metric")}
+    again = {row.label: row for row in _each(made, _field_of(card, key), "metric")}
+    kept = tuple(
+        before[one.name] if one.name in before and again[one.name] == shown.get(one.name) else one
+        for one in getattr(made, key)
+    )
+    return replace(made, **{key: kept})
 
 
 class Beside(NamedTuple):
@@ -396,11 +511,24 @@ class Beside(NamedTuple):
         return self.one.text != self.other.text
 
 
+def _each_beside(one: list[Row], other: list[Row]) -> Iterator[Beside]:
+    """Items by their names, those of the first card in its order."""
+    theirs = {row.key: row for row in other}
+    for row in (*one, *(r for r in other if r.key not in {o.key for o in one})):
+        mine = next((r for r in one if r.key == row.key), Row(row.key, row.label, ""))
+        yours = theirs.get(row.key, Row(row.key, row.label, ""))
+        if mine.text or yours.text:
+            yield Beside(row.key, row.label, mine, yours)
+
+
 def beside(one: Struct, other: Struct, system: System = "metric", currency: str = "€") -> tuple[Beside, ...]:
     """The rows of ``one`` card beside those of an ``other`` of its type, in a ``system`` and a ``currency``; what neither says is left out."""
 
     def made() -> Iterator[Beside]:
         for field in _fields(type(one)):
+            if _item(field.bare) in _PER_ITEM:
+                yield from _each_beside(_each(one, field, system), _each(other, field, system))
+                continue
             a, b = _row(one, field, system, currency), _row(other, field, system, currency)
             if a.text or b.text:
                 yield Beside(field.name, field.label, a, b)

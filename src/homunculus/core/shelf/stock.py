@@ -9,6 +9,7 @@ from msgspec import Meta, Struct
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
+from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.bounds import Known
 from homunculus.core.job.cameras import CameraCard, LensCard, odd_optics
 from homunculus.core.job.cards import ClockKind, HazardCard, MaterialCard, odd_value
@@ -53,6 +54,7 @@ SORTS = (
     Sort("machines", "machine", Machine, ("shop", "machines")),
     Sort("stages", "stage", StageCard, ()),
     Sort("bought", "bought thing", BoughtCard, ()),
+    Sort("bodies", "body", BodyCard, ()),
     Sort("hazards", "caution", HazardCard, ("cards", "hazards")),
 )
 
@@ -70,6 +72,7 @@ class Stock(Struct, frozen=True, forbid_unknown_fields=True):
     machines: Annotated[tuple[Machine, ...], Meta(max_length=MOST)] = ()
     stages: Annotated[tuple[StageCard, ...], Meta(max_length=MOST)] = ()
     bought: Annotated[tuple[BoughtCard, ...], Meta(max_length=MOST)] = ()
+    bodies: Annotated[tuple[BodyCard, ...], Meta(max_length=MOST)] = ()
     hazards: Annotated[tuple[HazardCard, ...], Meta(max_length=MOST)] = ()
 
     def of(self, sort: str) -> tuple[Any, ...]:

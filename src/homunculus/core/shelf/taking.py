@@ -138,7 +138,7 @@ def shelved(stock: Stock, job: Job, key: str) -> Stock:
 
 
 def bought_line(job: Job, stock: Stock, card_id: str, build_id: str) -> str:
-    """The line that puts the bought card ``card_id`` of a ``stock`` into a build of a ``job``, as large as it is sold.
+    """The line that puts the bought card ``card_id`` of a ``stock`` into the build ``build_id`` of a ``job``, as large as it is sold.
 
     A piece's sizes are real ones: what is sold 75 mm long stands on a build at 1:12 for something of 900 mm.
 

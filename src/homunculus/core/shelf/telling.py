@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from typing import Any, NamedTuple
 
+from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.cameras import CameraCard, LensCard
 from homunculus.core.job.cards import HazardCard, MaterialCard
 from homunculus.core.job.workshop import BoughtCard, Machine, Oven, Person, Scale, StageCard, Vessel
 from homunculus.core.quantities import Kind, System
 from homunculus.core.shelf.sheet import kind_of_row, shown
 from homunculus.core.shelf.stock import Family
+from homunculus.core.showing import show, trimmed
 
 DRUM_M3 = 0.025
 """A pack that is drawn as large as can be: five gallons, the largest that one person carries. Common practice, no source."""
@@ -46,6 +48,8 @@ def fact_of(card: Any, system: System = "metric", currency: str = "€") -> str:
             return " × ".join(told(side, "length") for side in (width, depth, height))
         case BoughtCard(price=price):
             return told(price.value, "money") if price else "no price said"
+        case BodyCard(part=part, stature_m=stature):
+            return part + (f", {trimmed(show(stature.value, 'length', system))}" if stature else "")
         case HazardCard(steps=steps):
             return ", ".join(steps)
     return ""

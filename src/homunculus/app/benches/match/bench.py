@@ -12,8 +12,8 @@ from homunculus.app.benches.base import Bench
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.row_list import HEAD_H, RowList
 from homunculus.app.drawing.rows import Column, Manner
-from homunculus.app.matching import NOTHING
 from homunculus.app.theme.ink import Ink
+from homunculus.app.to_match import NOTHING
 from homunculus.core.errors import UserError
 
 TOP, ROW = 112.0, 30.0

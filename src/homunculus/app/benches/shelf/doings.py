@@ -202,7 +202,8 @@ class ShelfDoings:
         mine = self.bench.in_job()
         take = {
             "stages": "shoot on this stage",
-            "bought": f"a piece of {self.bench.desk.build.name}" if self.bench.desk.chosen else "",
+            "bought": f"a piece of {self.bench.desk.build.called}" if self.bench.desk.chosen else "",
+            "bodies": f"pieces of {self.bench.desk.build.called} …" if self.bench.desk.chosen else "",
         }
         words = take.get(
             hit.sort.name, "take into this job" if mine is None else "" if mine == hit.card else "take it as it is here"
@@ -227,6 +228,9 @@ class ShelfDoings:
         if hit.sort.name == "bought":
             self._take_bought(hit)
             return
+        if hit.sort.name == "bodies":
+            self._ask_body(hit)
+            return
         stock, name = self.bench.shelf.room.stock, name_of(hit.card)
         said = f"{name} is the stage that is shot on." if hit.sort.name == "stages" else f"This job carries {name}."
         self.bench.shelf.in_job(f"{name}, from the shelf", lambda job: taken(job, stock, hit.key), said)
@@ -241,6 +245,20 @@ class ShelfDoings:
             self.bench.desk.said.emit(str(trouble))
             return
         self.bench.desk.do(line)
+
+    def _ask_body(self, hit: Found) -> None:
+        """Ask how the body is taken: of another stature or weight, reduced, built over; nothing for as it is."""
+        if not self.bench.desk.chosen:
+            self.bench.desk.said.emit("A body becomes pieces of a build: begin one first.")
+            return
+        self.bench.desk.said.emit(
+            "As it is, or: 1.71 m, 66 kg, reduced 8 % (for a suit that stretches on), over 12 mm (built over). Enter makes its pieces."
+        )
+
+        def take(words: str) -> bool:
+            return self.bench.desk.do(f"body {self.bench.desk.chosen}: {hit.card.id}, {words}")
+
+        self._ask("take", "stature, weight, reduced, over", "", take, None)
 
     def use_camera(self) -> None:
         """Shoot with the chosen camera."""

@@ -5,10 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath
+from PySide6.QtGui import QPainterPath, QPolygonF
 
 from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
+from homunculus.core.errors import UserError
+from homunculus.core.form.bodies import outlines, parts_of
+from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.shelf.stock import Family
 from homunculus.core.shelf.telling import largest_pack
@@ -48,7 +51,7 @@ def draw_holder(
         area.width() * size,
         area.height() * size,
     )
-    path, filled = _SHAPES[shape](room)
+    path, filled = (_measured(card, room), None) if isinstance(card, BodyCard) else _SHAPES[shape](room)
     ink.painter.fillPath(path, ink.theme.colour("sheet"))
     if filled is not None:
         ink.painter.save()
@@ -132,6 +135,21 @@ def _block(r: QRectF) -> Shape:
     path.addPath(_polygon(r, ((0.06, 0.5), (0.26, 0.34), (0.94, 0.34), (0.74, 0.5))))
     path.addPath(_polygon(r, ((0.74, 0.5), (0.94, 0.34), (0.94, 0.84), (0.74, 1.0))))
     return path, _part(r, 0.06, 0.5, 0.74, 1)
+
+
+def _measured(body: BodyCard, r: QRectF) -> QPainterPath:
+    """A body as it was measured, limb by limb, from the front."""
+    path = QPainterPath()
+    try:
+        parts = parts_of(body)
+    except UserError:
+        return person_path(r.height()).translated(r.center().x(), r.bottom())
+    corners, wide, top = outlines(parts)
+    px = min(r.height() / top, r.width() / wide)
+    for limb in corners:
+        path.addPolygon(QPolygonF([QPointF(r.center().x() + x * px, r.bottom() - z * px) for x, z in limb]))
+        path.closeSubpath()
+    return path
 
 
 def _sheet(r: QRectF) -> Shape:
@@ -239,5 +257,5 @@ def _hazard(r: QRectF) -> Shape:
 _SHAPES = {
     "pail": _pail, "bottle": _bottle, "jar": _jar, "bag": _bag, "block": _block, "sheet": _sheet, "roll": _roll, "spool": _spool,
     "bundle": _bundle, "cameras": _camera, "lenses": _lens, "people": _person, "ovens": _oven, "vessels": _pail, "scales": _scale,
-    "machines": _machine, "stages": _stage, "bought": _bought, "hazards": _hazard,
+    "machines": _machine, "stages": _stage, "bought": _bought, "bodies": _person, "hazards": _hazard,
 }  # fmt: skip

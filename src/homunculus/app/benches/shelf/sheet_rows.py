@@ -49,6 +49,13 @@ def draw_sheet_cell(ink: Ink, bench: ShelfBench | None, row: SheetRow, key: str,
             "ink" if row.differs else "ink2",
             weight=weight,
         )
+    elif row.text and ":" in row.key:
+        limb, up, girth, wide = row.text.split(", ")
+        words = girth if key == "value" else f"{up}, {limb}, {wide}; {row.source.partition(':')[0]}"
+        words = ink.squeezed(room, words, "label" if key == "value" else "note")
+        width = ink.text(x, base, words, "label" if key == "value" else "note", "decide" if key == "value" else "ink2")
+        if key == "value":
+            ink.rule(x, base + 4, x + width, base + 4, "decide", 1, "hidden" if row.source == NOBODY else "")
     elif not row.text:
         if key == "value":
             ink.rule(x, base, x + 40, base, "decide", 1, "hidden")
