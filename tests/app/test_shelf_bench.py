@@ -30,13 +30,13 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     desk = window.desk
     key(window, Qt.Key.Key_Insert)
     typed(window, "harbour silicone: silicone")
-    assert bench.hit().key == "materials/harbour-silicone"
+    assert bench.choice.hit().key == "materials/harbour-silicone"
     for label, words in (("density", "1.2 g/cm3 from sheet 7"), ("mixed of", "A 100, B 5"), ("pot life, book", "20 min from sheet 7"),
                          ("demould, book", "6 h from sheet 7"), ("price", "31 from invoice")):  # fmt: skip
         row(bench, label)
         key(window, Qt.Key.Key_Return)
         typed(window, words)
-    card = bench.card()
+    card = bench.choice.card()
     assert (card.density_kg_m3.value, card.pot_life_s.source, [p.parts for p in card.parts]) == (
         1200.0,
         "sheet 7",
@@ -52,7 +52,7 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     key(window, Qt.Key.Key_Return)
     typed(window, "62 from the next invoice")
     assert desk.build_plan.find(specs.RUBBER_COST, "gallery").number == cost, "never done by itself"
-    assert bench.newer().words == "price 31 a kg → 62 a kg"
+    assert bench.choice.newer().words == "price 31 a kg → 62 a kg"
     (moved,) = [
         m
         for build, moves in desk.shelf.would_move("materials/harbour-silicone")
@@ -62,15 +62,15 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     assert moved.after.number == pytest.approx(2 * cost)
     bench.spots.find("follow").act()
     assert desk.build_plan.find(specs.RUBBER_COST, "gallery").number == pytest.approx(2 * cost)
-    assert bench.newer() is None
+    assert bench.choice.newer() is None
     key(window, Qt.Key.Key_U)
     assert desk.build_plan.find(specs.RUBBER_COST, "gallery").number == cost
     key(window, Qt.Key.Key_U)
-    assert bench.card().price_per_kg.value == 31, "then the shelf's own change, in the order of doing"
+    assert bench.choice.card().price_per_kg.value == 31, "then the shelf's own change, in the order of doing"
     key(window, Qt.Key.Key_Y, Qt.KeyboardModifier.ControlModifier)
-    assert bench.card().price_per_kg.value == 62
+    assert bench.choice.card().price_per_kg.value == 62
     bench.acts.leave()
-    assert bench.newer() is None
+    assert bench.choice.newer() is None
     assert desk.job.cards.material("harbour-silicone").price_per_kg.value == 31
 
 
@@ -80,7 +80,7 @@ def test_cards_are_found_held_beside_each_other_put_away_and_brought_back(window
     assert [r.card.id for r in bench.rows() if hasattr(r, "card")][:1] == ["silicone-platinum-skin"]
     key(window, Qt.Key.Key_C)
     bench.choose("materials/silicone-tin-soft")
-    assert bench.other().id == "silicone-platinum-skin"
+    assert bench.choice.other().id == "silicone-platinum-skin"
     assert {r.label for r in bench.sheet_rows() if r.differs} >= {"price", "hardness, Shore", "mixed of"}
     bench.cards.setFocus()
     key(window, Qt.Key.Key_Delete)
@@ -183,13 +183,13 @@ def test_what_another_window_wrote_is_seen_at_the_next_look(window, bench):
     window.desk._tick()
     assert [p.name for p in window.desk.shelf.room.stock.people] == ["Ines"]
     bench.show_sort("people")
-    assert bench.card().name == "Ines"
+    assert bench.choice.card().name == "Ines"
 
 
 def test_rows_are_reached_by_mouse_and_every_row_says_what_it_is(window, bench):
     area = bench.cards.visualRect(bench.cards.rows.index(3, 0))
     QTest.mouseClick(bench.cards.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(area.center()))
-    assert bench.hit() is bench.cards.rows.items[3]
+    assert bench.choice.hit() == bench.cards.rows.items[3]
     for list_ in (bench.cards, bench.sheet):
         for i in range(min(12, list_.rows.rowCount())):
             assert list_.rows.manner.said(list_.rows.items[i])

@@ -11,6 +11,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
+from homunculus.app.benches.shelf.choice import Choice
 from homunculus.app.benches.shelf.doings import ShelfDoings
 from homunculus.app.benches.shelf.holders import draw_holder
 from homunculus.app.benches.shelf.sheet_rows import LABEL_W, SheetRow, draw_sheet_cell, said_of, text_of
@@ -21,10 +22,10 @@ from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.shelf.finding import Found, found, name_of
-from homunculus.core.shelf.sheet import beside, rows
+from homunculus.core.shelf.sheet import Row, beside, rows
 from homunculus.core.shelf.stock import SORTS
 from homunculus.core.shelf.taking import Newer, carried
-from homunculus.core.shelf.telling import CLOCK_WORDS, fact_of
+from homunculus.core.shelf.telling import CLOCK_WORDS, fact_of, strip_of
 
 SPLIT, TOP, ROW, SHEET_ROW, FOOT = 372, 112, 40, 28, 48
 CARDS = (Column("card", "card", 238), Column("fact", "", 0))
@@ -54,8 +55,7 @@ class ShelfBench(Bench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Shelf")
         self.shelf = desk.shelf
-        self.acts = ShelfDoings(self)
-        self.sort, self.words, self.held, self.only_newer = "materials", "", "", False
+        self.choice = Choice(desk.shelf)
         self._rows: tuple[object, tuple[ShelfRow, ...]] = (None, ())
         self._sheet: tuple[object, tuple[SheetRow, ...]] = (None, ())
         self.cards: RowList[ShelfRow] = RowList(
@@ -63,24 +63,36 @@ class ShelfBench(Bench):
             Manner(known_by, self._cell, self._said, self._draw_card, lambda row: isinstance(row, Board)), ROW, heads=False, ruled=False,
         )  # fmt: skip
         self.cards.acted.connect(lambda _: self.to_sheet())
-        self.cards.selectionModel().currentRowChanged.connect(lambda *_: self.refresh())
+        self.cards.selectionModel().currentRowChanged.connect(lambda *_: self._moved())
         self.sheet: RowList[SheetRow] = RowList(
             self, "sheet of a card", SHEET, Manner(lambda row: row.key, self._sheet_text, self._sheet_said, self._draw_row), SHEET_ROW, heads=False)  # fmt: skip
+        self.acts = ShelfDoings(self, self.choice, self.cards, self.sheet, self.choose, self.first)
         self.sheet.acted.connect(lambda _: self.acts.type_row())
+
+    def _moved(self) -> None:
+        row = self.cards.item()
+        self.choice.key = row.key if isinstance(row, Found) else self.choice.key
+        self.refresh()
 
     # -------------------------------------------------------------------------------------- reading
     def enter(self) -> None:
         """Look whether somebody else changed it, and stand on a card."""
         self.shelf.look_again()
         self.refresh()
-        if self.card() is None:
+        if self.choice.card() is None:
             self.first()
         self.cards.setFocus()
 
     def rows(self) -> tuple[ShelfRow, ...]:
         """The boards and what stands on them, in order; found once for a shelf and what is asked."""
         room = self.shelf.room
-        key = (room, self.words, self.sort, self.only_newer, self.shelf.newer() if self.only_newer else None)
+        key = (
+            room,
+            self.choice.words,
+            self.choice.sort,
+            self.choice.only_newer,
+            self.shelf.newer() if self.choice.only_newer else None,
+        )
         known = self._rows[0]
         if not isinstance(known, tuple) or any(a is not b and a != b for a, b in zip(known, key, strict=True)):
             self._rows = (key, tuple(self._all_rows()))
@@ -89,10 +101,12 @@ class ShelfBench(Bench):
     def _all_rows(self) -> list[ShelfRow]:
         stock = self.shelf.room.stock
         made: list[ShelfRow] = []
-        wanted = {hit.key for hit in self.shelf.newer()} if self.only_newer else None
-        sort = "" if self.only_newer or self.words else self.sort
+        wanted = {hit.key for hit in self.shelf.newer()} if self.choice.only_newer else None
+        sort = "" if self.choice.only_newer or self.choice.words else self.choice.sort
         hits = [
-            hit for hit in found(stock, self.shelf.families, self.words, sort) if wanted is None or hit.key in wanted
+            hit
+            for hit in found(stock, self.shelf.families, self.choice.words, sort)
+            if wanted is None or hit.key in wanted
         ]
         boards = {family.id: family.shelf for family in self.shelf.families}
         last = ""
@@ -104,39 +118,9 @@ class ShelfBench(Bench):
             made.append(hit)
         return made
 
-    def hit(self) -> Found | None:
-        """The card that is chosen, with where it stands."""
-        row = self.cards.item()
-        return row if isinstance(row, Found) else None
-
-    def card(self) -> Any:
-        """The card that is chosen, or none."""
-        hit = self.hit()
-        return hit.card if hit else None
-
-    def other(self) -> Any:
-        """The card that is held beside it, where it is of the same sort."""
-        hit = self.hit()
-        sort, _, card_id = self.held.partition("/")
-        if not hit or not self.held or sort != hit.sort.name or card_id == hit.card.id:
-            return None
-        return next((card for card in self.shelf.room.stock.of(sort) if card.id == card_id), None)
-
-    def newer(self) -> Newer | None:
-        """What the shelf has newer of the chosen card than the job."""
-        hit = self.hit()
-        return next((one for one in self.shelf.newer() if hit and one.key == hit.key), None)
-
-    def in_job(self) -> Any:
-        """The job's own copy of the chosen card, or none."""
-        hit = self.hit()
-        return (
-            next((card for card in carried(self.desk.job, hit.sort) if card.id == hit.card.id), None) if hit else None
-        )
-
     def sheet_rows(self) -> tuple[SheetRow, ...]:
         """The rows of the chosen card's sheet, beside those of the one that is held."""
-        card, other = self.card(), self.other()
+        card, other = self.choice.card(), self.choice.other()
         key = (card, other, self.desk.system, self.desk.job.shop.currency)
         if self._sheet[0] != key:
             made: tuple[SheetRow, ...] = ()
@@ -149,8 +133,8 @@ class ShelfBench(Bench):
 
     # ---------------------------------------------------------------------------------------- spots
     def content(self) -> object:
-        hit = self.hit()
-        return (self.shelf.room, self.words, self.sort, self.only_newer, self.held, hit.key if hit else "", self.desk.job.cards,
+        hit = self.choice.hit()
+        return (self.shelf.room, self.choice.words, self.choice.sort, self.choice.only_newer, self.choice.held, hit.key if hit else "", self.desk.job.cards,
                 self.desk.job.shop, self.desk.job.left, self.shelf.trouble)  # fmt: skip
 
     def arrange(self) -> None:
@@ -167,19 +151,21 @@ class ShelfBench(Bench):
             )
             x += width
         self.spots.place(
-            "words", QRectF(12, 76, 250, 34), f"find {self.words or 'by words'}, key Ctrl+F", self.acts.ask_words
+            "words", QRectF(12, 76, 250, 34), f"find {self.choice.words or 'by words'}, key Ctrl+F", self.acts.ask_words
         )
         count = len(self.shelf.newer())
-        if count or self.only_newer:
+        if count or self.choice.only_newer:
             self.spots.place(
                 "newer", QRectF(262, 76, 108, 34), f"{count} newer than in this job, key Y", self.acts.show_newer
             )
         made = self.rows()
         self.cards.setGeometry(8, TOP, SPLIT - 16, round(self.height() - TOP - FOOT))
-        self.cards.recolour(self.shelf.room, self.desk.job.cards, self.desk.job.shop, self.desk.job.left, self.held)
+        self.cards.recolour(
+            self.shelf.room, self.desk.job.cards, self.desk.job.shop, self.desk.job.left, self.choice.held
+        )
         if made is not self.cards.given:
             self.cards.put(made)
-            if self.card() is None and made:
+            if self.choice.card() is None and made:
                 self.first()
         self.cards.setVisible(bool(made))
         self.spots.place(
@@ -195,7 +181,7 @@ class ShelfBench(Bench):
         self._arrange_card()
 
     def _arrange_card(self) -> None:
-        hit, top = self.hit(), self._sheet_top()
+        hit, top = self.choice.hit(), self._sheet_top()
         self.sheet.setVisible(hit is not None)
         if hit is None:
             return
@@ -211,7 +197,7 @@ class ShelfBench(Bench):
                 break
             self.spots.place(name, QRectF(x, y, width, 38), words, act)
             x += width
-        if self.newer():
+        if self.choice.newer():
             self.spots.place(
                 "follow", QRectF(SPLIT + 66, top - 40, 110, 34), "follow the shelf in this card", self.acts.follow
             )
@@ -220,10 +206,10 @@ class ShelfBench(Bench):
             )
 
     def _sheet_top(self) -> float:
-        return 168.0 + (self._news_lines() * 17 + 36 if self.newer() else 0.0)
+        return 168.0 + (self._news_lines() * 17 + 36 if self.choice.newer() else 0.0)
 
     def _news_lines(self) -> int:
-        newer = self.newer()
+        newer = self.choice.newer()
         return 1 + max(1, min(3, sum(len(moves[:2]) for _, moves in self.shelf.would_move(newer.key)))) if newer else 0
 
     def first(self) -> None:
@@ -233,8 +219,8 @@ class ShelfBench(Bench):
 
     def choose(self, key: str) -> None:
         """Stand on the card of a key, of whatever sort it is."""
-        self.sort = key.partition("/")[0]
-        self.words, self.only_newer = "", False
+        self.choice.sort = key.partition("/")[0]
+        self.choice.words, self.choice.only_newer = "", False
         self.refresh()
         row = self.cards.row_of(key)
         if row is not None:
@@ -243,7 +229,7 @@ class ShelfBench(Bench):
 
     def show_sort(self, name: str) -> None:
         """Show the cards of a sort."""
-        self.sort, self.words, self.only_newer = name, "", False
+        self.choice.sort, self.choice.words, self.choice.only_newer = name, "", False
         self.refresh()
         self.first()
 
@@ -271,7 +257,7 @@ class ShelfBench(Bench):
             case Qt.Key.Key_BracketLeft | Qt.Key.Key_BracketRight:
                 names = [sort.name for sort in SORTS]
                 self.show_sort(
-                    names[(names.index(self.sort) + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(names)]
+                    names[(names.index(self.choice.sort) + (1 if key == Qt.Key.Key_BracketRight else -1)) % len(names)]
                 )
             case _ if event.text() == "+":
                 self.acts.take()
@@ -297,7 +283,7 @@ class ShelfBench(Bench):
                 ("Take it into the job", "+", self.acts.take), ("A copy", "D", self.acts.ask_copy), (away, "Delete", self.acts.turn_away),
                 ("Hold it beside others", "C", self.acts.hold), ("Delete it from the shelf", "", self.acts.delete),
             )]  # fmt: skip
-            if self.in_job():
+            if self.choice.in_job():
                 found_can += [
                     Can("Put this job's card on the shelf", "", self.acts.put_on_shelf),
                     Can("Take it out of the job", "−", self.acts.put_down),
@@ -333,7 +319,7 @@ class ShelfBench(Bench):
             ink.rule(area.left(), area.bottom() - 2, area.right() - 8, area.bottom() - 2, "ink", 2.25)
             return
         away = row.key in self.shelf.room.put_away
-        here = self.hit() is not None and row.key == self.hit().key  # type: ignore[union-attr]
+        here = self.choice.hit() is not None and row.key == self.choice.hit().key  # type: ignore[union-attr]
         ink.rule(area.left(), area.bottom() - 1.5, area.right(), area.bottom() - 1.5, "line", 1.5)
         if key == "card":
             draw_holder(ink, QRectF(area.left() + 8, area.top() + 3, 30, area.height() - 5), row.card, row.sort.name, self.shelf.families,
@@ -378,7 +364,18 @@ class ShelfBench(Bench):
         return said_of(row)
 
     def _draw_row(self, ink: Ink, row: SheetRow, key: str, area: QRectF, _above: SheetRow | None) -> None:
-        draw_sheet_cell(ink, self, row, key, area)
+        desk, choice = self.desk, self.choice
+        strip = None
+        if key == "from" and isinstance(row, Row):
+            strip = strip_of(
+                choice.card(),
+                row.key,
+                self.shelf.families,
+                self.shelf.room.stock.materials,
+                desk.system,
+                desk.job.shop.currency,
+            )
+        draw_sheet_cell(ink, row, key, area, strip)
 
     def draw(self, ink: Ink) -> None:
         ink.text(18, 29, "What stands on the shelf?", "bench_question")
@@ -386,23 +383,29 @@ class ShelfBench(Bench):
             spot = self.spots.find(f"sort:{sort.name}")
             if spot is None:
                 continue
-            here = sort.name == self.sort and not self.words and not self.only_newer
+            here = sort.name == self.choice.sort and not self.choice.words and not self.choice.only_newer
             words = f"{sort.name} {len(self.shelf.room.offered.of(sort.name))}"
             width = ink.text(spot.x() + 5, 62, words, "note", "ink" if here else "ink2", weight=600 if here else 0)
             if here:
                 ink.rule(spot.x() + 5, 67, spot.x() + 5 + width, 67, "ink", 2)
         width = ink.text(
-            18, 98, ink.squeezed(236, f"find: {self.words}" if self.words else "find …", "label"), "label", "decide"
+            18,
+            98,
+            ink.squeezed(236, f"find: {self.choice.words}" if self.choice.words else "find …", "label"),
+            "label",
+            "decide",
         )
-        ink.rule(18, 103, 18 + width, 103, "decide", 1.2, "" if self.words else "hidden")
+        ink.rule(18, 103, 18 + width, 103, "decide", 1.2, "" if self.choice.words else "hidden")
         if self.spots.find("newer"):
             ink.tag(266, 86, "mind")
-            ink.text(290, 98, f"{len(self.shelf.newer())} newer", "label", "ink", weight=600 if self.only_newer else 0)
+            ink.text(
+                290, 98, f"{len(self.shelf.newer())} newer", "label", "ink", weight=600 if self.choice.only_newer else 0
+            )
         if self.shelf.trouble:
             ink.tag(400, 12, "danger")
             ink.paragraph(424, 24, self.width() - 440, self.shelf.trouble, "note", "danger")
         if not self.rows():
-            said = f"Nothing tells of “{self.words}”." if self.words else f"No {self.sort} yet."
+            said = f"Nothing tells of “{self.choice.words}”." if self.choice.words else f"No {self.choice.sort} yet."
             ink.text(18, TOP + 30, said, "body", "ink2")
             ink.box(18, TOP + 50, 46, 46, edge="line")
         ink.rule(
@@ -422,14 +425,14 @@ class ShelfBench(Bench):
                 ink.rule(spot.x() + 6, y + 5, spot.x() + 6 + ink.text(spot.x() + 6, y, words, "label"), y + 5, "ink", 1)
 
     def _draw_head(self, ink: Ink) -> None:
-        hit, room = self.hit(), self.width() - SPLIT - 96
+        hit, room = self.choice.hit(), self.width() - SPLIT - 96
         if hit is None:
             return
         card = hit.card
         draw_holder(ink, QRectF(SPLIT + 4, 84, 56, 66), card, hit.sort.name, self.shelf.families, width=2.0)
         ink.text(SPLIT + 72, 102, ink.squeezed(room, name_of(card), "after_value"), "after_value")
         ink.text(SPLIT + 72, 121, ink.squeezed(room, self._what(card, hit), "note"), "note", "ink2")
-        mine = self.in_job()
+        mine = self.choice.in_job()
         said = (
             "not in this job"
             if mine is None
@@ -439,13 +442,13 @@ class ShelfBench(Bench):
         )
         if not hit.sort.where:
             said = ""
-        other = self.other()
+        other = self.choice.other()
         if other is not None:
             said = f"beside {name_of(other)}"
         if hit.key in self.shelf.room.put_away:
             said = "put away: no longer offered"
         ink.text(SPLIT + 72, 139, ink.squeezed(room, said, "note"), "note", "ink")
-        newer = self.newer()
+        newer = self.choice.newer()
         if newer:
             self._draw_newer(ink, newer)
 
@@ -494,4 +497,4 @@ class ShelfBench(Bench):
     # ----------------------------------------------------------------------------------------- files
     def take_table(self, path: Path) -> None:
         """Take a table of cards of the open sort in."""
-        self.shelf.read_table(path, self.sort)
+        self.shelf.read_table(path, self.choice.sort)

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF
 
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.shelf.choice import Choice
+from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.core.errors import UserError
@@ -18,27 +21,45 @@ from homunculus.core.shelf.stock import sort_of
 from homunculus.core.shelf.taking import bought_line, followed, left_as_is, put_down, shelved, taken
 from homunculus.exchange.formats import offered, offered_to_write
 
-if TYPE_CHECKING:
-    from homunculus.app.benches.shelf.bench import ShelfBench
-
 
 class ShelfDoings:
-    """All that is done on a ``bench``; what it shows and what is chosen is the bench's."""
+    """All that is done on the shelf's bench.
 
-    def __init__(self, bench: ShelfBench) -> None:
-        self.bench = bench
+    Parameters
+    ----------
+    bench
+        On which lines to type into are laid.
+    choice
+        What is chosen.
+    cards, sheet
+        The lists of cards and of the chosen one's rows.
+    show, first
+        Stand on the card of a key; on the first that is shown.
+    """
+
+    def __init__(
+        self,
+        bench: Bench,
+        choice: Choice,
+        cards: RowList[Any],
+        sheet: RowList[Any],
+        show: Callable[[str], None],
+        first: Callable[[], None],
+    ) -> None:
+        self.bench, self.choice, self.cards, self.sheet = bench, choice, cards, sheet
+        self.show, self.first = show, first
 
     # ------------------------------------------------------------------------------------ by words
     def ask_words(self) -> None:
         """Ask for words to find cards by, of all sorts; none shows the open sort again."""
 
         def take(words: str) -> bool:
-            self.bench.words, self.bench.only_newer = " ".join(words.split()), False
+            self.choice.words, self.choice.only_newer = " ".join(words.split()), False
             self.bench.refresh()
-            self.bench.first()
+            self.first()
             return True
 
-        self._ask("words", "find by words", self.bench.words, take, self.bench.spots.find("words"))
+        self._ask("words", "find by words", self.choice.words, take, self.bench.spots.find("words"))
 
     def _ask(
         self, spot: str, name: str, first: str, accept: Callable[[str], bool], back: Any, area: QRectF | None = None
@@ -47,97 +68,95 @@ class ShelfDoings:
         where = area if area is not None else QRectF(found.geometry()) if found else QRectF(12, 76, 250, 34)
         typed = Typed(self.bench, self.bench.theme(), name, first.replace(NBSP, " "), accept)
         typed.setFont(self.bench.theme().font("label"))
-        typed.closed.connect((back or self.bench.cards).setFocus)
+        typed.closed.connect((back or self.cards).setFocus)
         typed.open_over(where, max(150.0, min(where.width() + 20, 420.0)))
         return typed
 
     def show_newer(self) -> None:
         """Show only the cards that the shelf has newer than the job, or all again."""
-        self.bench.only_newer = not self.bench.only_newer
-        self.bench.words = ""
-        if self.bench.only_newer and not self.bench.shelf.newer():
-            self.bench.only_newer = False
+        self.choice.only_newer = not self.choice.only_newer
+        self.choice.words = ""
+        if self.choice.only_newer and not self.choice.shelf.newer():
+            self.choice.only_newer = False
             self.bench.desk.said.emit("The shelf has nothing newer than this job.")
         self.bench.refresh()
-        self.bench.first()
+        self.first()
 
     # ----------------------------------------------------------------------------------- new ones
     def ask_new(self) -> None:
         """Ask what a new card is called; a material says its family behind a colon."""
-        hit = self.bench.hit()
-        first = f": {hit.group}" if hit and self.bench.sort == "materials" and hit.sort.name == "materials" else ""
+        hit = self.choice.hit()
+        first = f": {hit.group}" if hit and self.choice.sort == "materials" and hit.sort.name == "materials" else ""
 
         def take(words: str) -> bool:
-            key = self.bench.shelf.do(f"new {sort_of(self.bench.sort).one}: {words}")
+            key = self.choice.shelf.do(f"new {sort_of(self.choice.sort).one}: {words}")
             if key:
-                self.bench.choose(key)
-                self.bench.to_sheet()
+                self.show(key)
+                self.sheet.setFocus()
                 self.bench.desk.said.emit(
                     "It is on the shelf. Type its values off its data sheet; “31 a kg from invoice” says where one comes from."
                 )
             return bool(key)
 
-        example = "name: family" if self.bench.sort == "materials" else "its name"
-        typed = self._ask("new", f"a new {sort_of(self.bench.sort).one}, {example}", first, take, None)
+        example = "name: family" if self.choice.sort == "materials" else "its name"
+        typed = self._ask("new", f"a new {sort_of(self.choice.sort).one}, {example}", first, take, None)
         typed.setCursorPosition(0)
 
     def ask_copy(self) -> None:
         """Ask how a copy of the chosen card is called."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is None:
             return
 
         def take(words: str) -> bool:
-            key = self.bench.shelf.do(f"copy {hit.key}: {words}")
+            key = self.choice.shelf.do(f"copy {hit.key}: {words}")
             if key:
-                self.bench.choose(key)
+                self.show(key)
             return bool(key)
 
         self._ask("new", "the copy's name", name_of(hit.card), take, None, self._head_area())
 
     def _head_area(self) -> QRectF:
-        from homunculus.app.benches.shelf.bench import SPLIT
-
-        return QRectF(SPLIT + 66, 82, self.bench.width() - SPLIT - 90, 30)
+        return QRectF(self.sheet.x() + 66, 82, self.bench.width() - self.sheet.x() - 90, 30)
 
     def turn_away(self) -> None:
         """Put the chosen card away, so that it is no longer offered, or bring it back."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is None:
             return
-        away = hit.key in self.bench.shelf.room.put_away
-        if self.bench.shelf.do(f"{'back' if away else 'away'} {hit.key}"):
+        away = hit.key in self.choice.shelf.room.put_away
+        if self.choice.shelf.do(f"{'back' if away else 'away'} {hit.key}"):
             self.bench.desk.said.emit(
                 f"{name_of(hit.card)} is {'offered again' if away else 'put away: jobs that carry it keep it'}. U goes back."
             )
 
     def delete(self) -> None:
         """Delete the chosen card from the shelf; jobs keep what they carry."""
-        hit = self.bench.hit()
-        if hit is None or not self.bench.shelf.do(f"delete {hit.key}"):
+        hit = self.choice.hit()
+        if hit is None or not self.choice.shelf.do(f"delete {hit.key}"):
             return
         self.bench.desk.said.emit(f"{name_of(hit.card)} is off the shelf; jobs that carry it keep it. U goes back.")
-        if self.bench.card() is None:
-            self.bench.first()
+        if self.choice.card() is None:
+            self.first()
 
     def hold(self) -> None:
         """Hold the chosen card beside others; the same one again puts it back."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is None:
             return
-        self.bench.held = "" if self.bench.held == hit.key else hit.key
+        self.choice.held = "" if self.choice.held == hit.key else hit.key
         said = f"{name_of(hit.card)} is held. Choose another of its sort: both stand beside each other. C puts it back."
-        self.bench.desk.said.emit(said if self.bench.held else "Nothing is held any more.")
+        self.bench.desk.said.emit(said if self.choice.held else "Nothing is held any more.")
         self.bench.refresh()
 
     # -------------------------------------------------------------------------------------- rows
     def _row(self) -> Row | None:
-        row = self.bench.sheet.item()
+        row = self.sheet.item()
         return row.one if isinstance(row, Beside) else row
 
     def type_row(self, first: str = "") -> None:
         """Open the line to type a row of the sheet into; “from …” at its end says where the value comes from."""
-        row, hit = self._row(), self.bench.hit()
+        row, hit = self._row(), self.choice.hit()
         if row is None or hit is None:
             return
         choices = f" ({', '.join(row.choices)})" if row.choices else ""
@@ -146,12 +165,12 @@ class ShelfDoings:
             f"{row.label}{choices}",
             first or row.text,
             lambda words: self._typed_row(hit, row.key, words),
-            self.bench.sheet,
+            self.sheet,
             self._cell_area(),
         )
 
     def _cell_area(self) -> QRectF:
-        area = self.bench.sheet.area_of(self.bench.sheet.rows.index(max(0, self.bench.sheet.currentIndex().row()), 1))
+        area = self.sheet.area_of(self.sheet.rows.index(max(0, self.sheet.currentIndex().row()), 1))
         return QRectF(area.left(), area.top(), self.bench.width() - area.left() - 30, area.height())
 
     def _typed_row(self, hit: Found, key: str, words: str) -> bool:
@@ -160,17 +179,17 @@ class ShelfDoings:
         )
 
     def _with_card(self, hit: Found, make: Callable[[Any], Any], what: str) -> bool:
-        room = self.bench.shelf.room
+        room = self.choice.shelf.room
         try:
             card = make(room.stock.card(hit.sort.name, hit.card.id))
         except UserError as trouble:
             self.bench.desk.said.emit(str(trouble))
             return False
-        if not self.bench.shelf.change(
+        if not self.choice.shelf.change(
             f"{name_of(hit.card)}, {what}", replace(room, stock=room.stock.with_card(hit.sort.name, card))
         ):
             return False
-        family = next((f for f in self.bench.shelf.families if f.id == getattr(card, "family", "")), None)
+        family = next((f for f in self.choice.shelf.families if f.id == getattr(card, "family", "")), None)
         odd = next((usual for usual in family.odd(card) if usual.field == what), None) if family else None
         if odd:
             self.bench.desk.said.emit(f"Kept. It is beyond what {family.id} usually has: is the unit right?")  # type: ignore[union-attr]
@@ -178,28 +197,28 @@ class ShelfDoings:
 
     def type_source(self) -> None:
         """Ask where the value of a row comes from."""
-        row, hit = self._row(), self.bench.hit()
+        row, hit = self._row(), self.choice.hit()
         if row is None or hit is None:
             return
 
         def take(words: str) -> bool:
             return self._with_card(hit, lambda card: with_source(card, row.key, words), row.key)
 
-        self._ask("", f"{row.label} comes from", row.source, take, self.bench.sheet, self._cell_area())
+        self._ask("", f"{row.label} comes from", row.source, take, self.sheet, self._cell_area())
 
     def empty_row(self) -> None:
         """Take the value of a row away: nobody has said."""
-        row, hit = self._row(), self.bench.hit()
+        row, hit = self._row(), self.choice.hit()
         if row is not None and hit is not None:
             self._typed_row(hit, row.key, "")
 
     # --------------------------------------------------------------------------------- and the job
     def doings(self) -> list[tuple[str, str, Callable[[], None]]]:
         """What stands at the foot of the sheet: name, words, what is done."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is None:
             return []
-        mine = self.bench.in_job()
+        mine = self.choice.in_job()
         take = {
             "stages": "shoot on this stage",
             "bought": f"a piece of {self.bench.desk.build.called}" if self.bench.desk.chosen else "",
@@ -209,20 +228,20 @@ class ShelfDoings:
             hit.sort.name, "take into this job" if mine is None else "" if mine == hit.card else "take it as it is here"
         )
         found = [("take", words, self.take)] if words else []
-        if mine is not None and mine != hit.card and not self.bench.newer():
+        if mine is not None and mine != hit.card and not self.choice.newer():
             found.append(("put", "put the job’s on the shelf", self.put_on_shelf))
         if hit.sort.name == "cameras" and mine is not None and self.bench.desk.job.shop.camera != hit.card.id:
             found.append(("use", "shoot with it", self.use_camera))
-        found.append(("hold", "put it back" if self.bench.held == hit.key else "hold beside others", self.hold))
+        found.append(("hold", "put it back" if self.choice.held == hit.key else "hold beside others", self.hold))
         found.append(("copy", "copy", self.ask_copy))
         found.append(
-            ("away", "bring back" if hit.key in self.bench.shelf.room.put_away else "put away", self.turn_away)
+            ("away", "bring back" if hit.key in self.choice.shelf.room.put_away else "put away", self.turn_away)
         )
         return found
 
     def take(self) -> None:
         """Take the chosen card into the job; a stage is then the one shot on, a bought thing a piece of the chosen build."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is None:
             return
         if hit.sort.name == "bought":
@@ -231,16 +250,16 @@ class ShelfDoings:
         if hit.sort.name == "bodies":
             self._ask_body(hit)
             return
-        stock, name = self.bench.shelf.room.stock, name_of(hit.card)
+        stock, name = self.choice.shelf.room.stock, name_of(hit.card)
         said = f"{name} is the stage that is shot on." if hit.sort.name == "stages" else f"This job carries {name}."
-        self.bench.shelf.in_job(f"{name}, from the shelf", lambda job: taken(job, stock, hit.key), said)
+        self.choice.shelf.in_job(f"{name}, from the shelf", lambda job: taken(job, stock, hit.key), said)
 
     def _take_bought(self, hit: Found) -> None:
         if not self.bench.desk.chosen:
             self.bench.desk.said.emit("A bought thing becomes a piece of a build: begin one first.")
             return
         try:
-            line = bought_line(self.bench.desk.job, self.bench.shelf.room.stock, hit.card.id, self.bench.desk.chosen)
+            line = bought_line(self.bench.desk.job, self.choice.shelf.room.stock, hit.card.id, self.bench.desk.chosen)
         except UserError as trouble:
             self.bench.desk.said.emit(str(trouble))
             return
@@ -262,19 +281,19 @@ class ShelfDoings:
 
     def use_camera(self) -> None:
         """Shoot with the chosen camera."""
-        hit = self.bench.hit()
+        hit = self.choice.hit()
         if hit is not None:
-            self.bench.shelf.in_job(f"shot with {name_of(hit.card)}", lambda job: replace(job, shop=replace(job.shop, camera=hit.card.id, mode="")),
+            self.choice.shelf.in_job(f"shot with {name_of(hit.card)}", lambda job: replace(job, shop=replace(job.shop, camera=hit.card.id, mode="")),
                               f"{name_of(hit.card)} is the camera.")  # fmt: skip
 
     def follow(self) -> None:
         """Let the job follow the shelf in the chosen card."""
-        newer = self.bench.newer()
+        newer = self.choice.newer()
         if newer is None:
             self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
             return
-        stock = self.bench.shelf.room.stock
-        self.bench.shelf.in_job(
+        stock = self.choice.shelf.room.stock
+        self.choice.shelf.in_job(
             f"{name_of(newer.mine)} as on the shelf",
             lambda job: followed(job, stock, newer.key),
             f"This job follows: {newer.words}.",
@@ -282,12 +301,12 @@ class ShelfDoings:
 
     def leave(self) -> None:
         """Leave the chosen card in the job as it is; nobody is told again of what the shelf has now."""
-        newer = self.bench.newer()
+        newer = self.choice.newer()
         if newer is None:
             self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
             return
-        stock = self.bench.shelf.room.stock
-        self.bench.shelf.in_job(
+        stock = self.choice.shelf.room.stock
+        self.choice.shelf.in_job(
             f"{name_of(newer.mine)} left as it is",
             lambda job: left_as_is(job, stock, newer.key),
             "It stays as it is in this job.",
@@ -295,11 +314,11 @@ class ShelfDoings:
 
     def put_on_shelf(self) -> None:
         """Put the job's own copy of the chosen card on the shelf."""
-        hit = self.bench.hit()
-        if hit is None or self.bench.in_job() is None:
+        hit = self.choice.hit()
+        if hit is None or self.choice.in_job() is None:
             return
-        room = self.bench.shelf.room
-        if self.bench.shelf.change(
+        room = self.choice.shelf.room
+        if self.choice.shelf.change(
             f"{name_of(hit.card)} as in this job",
             replace(room, stock=shelved(room.stock, self.bench.desk.job, hit.key)),
         ):
@@ -307,9 +326,9 @@ class ShelfDoings:
 
     def put_down(self) -> None:
         """Take the chosen card out of the job, where nothing uses it."""
-        hit = self.bench.hit()
-        if hit is not None and self.bench.in_job() is not None:
-            self.bench.shelf.in_job(
+        hit = self.choice.hit()
+        if hit is not None and self.choice.in_job() is not None:
+            self.choice.shelf.in_job(
                 f"without {name_of(hit.card)}",
                 lambda job: put_down(job, hit.key),
                 f"This job no longer carries {name_of(hit.card)}.",
@@ -318,14 +337,14 @@ class ShelfDoings:
     # -------------------------------------------------------------------------------------- files
     def choose_table(self) -> None:
         """Ask for a table of cards of the open sort."""
-        path = ask_to_read(self.bench, f"A table of {self.bench.sort}", "cards", offered("Tables", "cards"))
+        path = ask_to_read(self.bench, f"A table of {self.choice.sort}", "cards", offered("Tables", "cards"))
         if path:
-            self.bench.shelf.read_table(path, self.bench.sort)
+            self.choice.shelf.read_table(path, self.choice.sort)
 
     def choose_target(self) -> None:
         """Ask where to write the cards of the open sort."""
         chosen = ask_to_write(
-            self.bench, f"Write the {self.bench.sort}", "cards", f"{self.bench.sort}.xlsx", offered_to_write("cards")
+            self.bench, f"Write the {self.choice.sort}", "cards", f"{self.choice.sort}.xlsx", offered_to_write("cards")
         )
         if chosen:
-            self.bench.shelf.write_table(chosen[0], self.bench.sort)
+            self.choice.shelf.write_table(chosen[0], self.choice.sort)

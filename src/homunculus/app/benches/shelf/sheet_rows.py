@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
-
 from PySide6.QtCore import QRectF
 
 from homunculus.app.theme.ink import Ink
 from homunculus.core.shelf.sheet import NOBODY, Beside, Row
-from homunculus.core.shelf.telling import Strip, strip_of
-
-if TYPE_CHECKING:
-    from homunculus.app.benches.shelf.bench import ShelfBench
+from homunculus.core.shelf.telling import Strip
 
 LABEL_W = 130
 STRIP_W = 56.0
@@ -32,8 +27,8 @@ def said_of(row: SheetRow) -> str:
     return f"{row.label}: {row.text or 'nobody has said'}" + (f", from {row.source}" if row.source else "")
 
 
-def draw_sheet_cell(ink: Ink, bench: ShelfBench | None, row: SheetRow, key: str, area: QRectF) -> None:
-    """Draw one cell of a sheet; on the shelf's ``bench`` with the strip of its family."""
+def draw_sheet_cell(ink: Ink, row: SheetRow, key: str, area: QRectF, strip: Strip | None = None) -> None:
+    """Draw one cell of a sheet; behind a value with the ``strip`` of its family."""
     x, base, room = area.left() + 6, area.bottom() - 9, area.width() - 10
     if key == "label":
         said = row.text if isinstance(row, Row) else "x"
@@ -65,19 +60,6 @@ def draw_sheet_cell(ink: Ink, bench: ShelfBench | None, row: SheetRow, key: str,
         width = ink.text(x, base, words, "label", "decide")
         ink.rule(x, base + 4, x + width, base + 4, "decide", 1, "hidden" if begun else "")
     else:
-        shelf = bench.desk.shelf if bench else None
-        strip = (
-            strip_of(
-                bench.card(),
-                row.key,
-                shelf.families,
-                shelf.room.stock.materials,
-                bench.desk.system,
-                bench.desk.job.shop.currency,
-            )
-            if bench and shelf
-            else None
-        )
         if strip:
             _strip(ink, strip, x, base - 4)
             x, room = x + STRIP_W + 10, room - STRIP_W - 10

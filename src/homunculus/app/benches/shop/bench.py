@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.benches.shelf.sheet_rows import LABEL_W, SheetRow, draw_sheet_cell, said_of, text_of
-from homunculus.app.benches.shop.drawing import draw_shop
+from homunculus.app.benches.shop.drawing import Shown, draw_shop
 from homunculus.app.benches.shop.room import PEOPLE_FLOOR, WEEK_Y, Room
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
@@ -103,7 +103,7 @@ class ShopBench(Bench):
         room, shop = Room(self.width(), self.height(), self.shop), self.shop
         for which in HOURS:
             self._hour_spot(room, which, shop)
-        for key, area in ((f"shop.{name}_c", self.air_area(room, name)) for name in ("day", "night")):
+        for key, area in ((f"shop.{name}_c", room.air_area(name, shop)) for name in ("day", "night")):
             self.decide_spot(key, area)
         self.decide_spot("shop.humidity", QRectF(room.day.right() - 104, WEEK_Y + 30, 110, 34))
         for day, name in enumerate(DAYS):
@@ -171,16 +171,6 @@ class ShopBench(Bench):
         if spot:
             self._ask(HOUR_WORDS[which], first or show_clock(edits.hour_of(self.shop, which)), QRectF(spot.geometry()), spot,
                       lambda words: self._change(HOUR_WORDS[which], lambda job: edits.with_hour(job, which, clock(words))))  # fmt: skip
-
-    def air_area(self, room: Room, name: str) -> QRectF:
-        """Where the shop's temperature by day or by night is decided."""
-        shop = self.shop
-        low, high = edits.minutes_of(shop.air.warm_from), edits.minutes_of(shop.air.warm_to)
-        middle = (low + high) / 2 if name == "day" else low / 2
-        if name == "night" and low < 200:
-            middle = (high + 1440) / 2
-        x = max(room.day.left() - 6, min(room.hour_x(middle) - 34, room.day.right() - 84))
-        return QRectF(x, room.day.bottom() + 2, 84, 34)
 
     def _people_spots(self, room: Room) -> None:
         people = self.shop.people
@@ -417,7 +407,11 @@ class ShopBench(Bench):
 
     # ----------------------------------------------------------------------------------- drawing
     def _draw_row(self, ink: Ink, row: SheetRow, key: str, area: QRectF, _above: SheetRow | None) -> None:
-        draw_sheet_cell(ink, None, row, key, area)
+        draw_sheet_cell(ink, row, key, area)
 
     def draw(self, ink: Ink) -> None:
-        draw_shop(ink, self, Room(self.width(), self.height(), self.shop))
+        chosen = self.thing()
+        beneath = [(name, words) for name, words, _ in self.doings(*chosen)] if chosen else []
+        draw_shop(
+            ink, self, Shown(Room(self.width(), self.height(), self.shop), self.shop, chosen, self.first, beneath)
+        )

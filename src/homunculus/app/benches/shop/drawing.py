@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import Any, NamedTuple
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 
+from homunculus.app.benches.base import Bench
 from homunculus.app.benches.shop.room import LOUPE, PEOPLE_FLOOR, PEOPLE_H, WALL_M, WEEK_Y, Room, Standing
 from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
@@ -16,21 +17,28 @@ from homunculus.core.job.workshop import Oven
 from homunculus.core.shelf.telling import fact_of
 from homunculus.core.showing import show_clock
 
-if TYPE_CHECKING:
-    from homunculus.app.benches.shop.bench import ShopBench
-
 SHIFT: tuple[edits.Hour, ...] = ("opens", "closes")
 WARM: tuple[edits.Hour, ...] = ("warm_from", "warm_to")
 
 
-def draw_shop(ink: Ink, bench: ShopBench, room: Room) -> None:
-    """Draw all of a ``bench`` as it is laid out in its ``room``."""
+class Shown(NamedTuple):
+    """What is drawn: how it is laid out, the shop, who or what is chosen, the first person in sight, what stands beneath the sheet."""
+
+    room: Room
+    shop: Shop
+    chosen: tuple[str, Any] | None
+    first: int
+    doings: list[tuple[str, str]]
+
+
+def draw_shop(ink: Ink, bench: Bench, shown: Shown) -> None:
+    """Draw all of a ``bench`` that is ``shown``."""
     ink.text(18, 29, "Who and what is in the shop?", "bench_question")
-    _day(ink, bench, room)
-    _week(ink, bench, room)
-    _people(ink, bench, room)
-    _things(ink, bench, room)
-    _column(ink, bench, room)
+    _day(ink, bench, shown)
+    _week(ink, bench, shown)
+    _people(ink, bench, shown)
+    _things(ink, bench, shown)
+    _column(ink, bench, shown)
 
 
 def _spans(start: int, end: int) -> list[tuple[int, int]]:
@@ -38,36 +46,40 @@ def _spans(start: int, end: int) -> list[tuple[int, int]]:
     return [(start, end)] if start < end else [(start, 1440), (0, end)]
 
 
-def _day(ink: Ink, bench: ShopBench, room: Room) -> None:
-    shop, day = bench.shop, room.day
+def _day(ink: Ink, bench: Bench, shown: Shown) -> None:
+    shop, day = shown.shop, shown.room.day
     ink.painter.fillRect(day, ink.theme.colour("night"))
     for start, end in _spans(edits.minutes_of(shop.air.warm_from), edits.minutes_of(shop.air.warm_to)):
         ink.painter.fillRect(
-            QRectF(room.hour_x(start), day.top(), room.hour_x(end) - room.hour_x(start), day.height()),
+            QRectF(
+                shown.room.hour_x(start), day.top(), shown.room.hour_x(end) - shown.room.hour_x(start), day.height()
+            ),
             ink.theme.colour("sheet"),
         )
     ink.box(day.left(), day.top(), day.width(), day.height(), edge="line")
     for hour in range(0, 25, 3):
-        x = room.hour_x(hour * 60)
+        x = shown.room.hour_x(hour * 60)
         ink.rule(x, day.bottom(), x, day.bottom() + (5 if hour % 6 else 8), "line", 1)
-        free = all(abs(x - room.hour_x(edits.minutes_of(edits.hour_of(shop, which)))) > 16 for which in WARM)
+        free = all(abs(x - shown.room.hour_x(edits.minutes_of(edits.hour_of(shop, which)))) > 16 for which in WARM)
         if hour % 6 == 0 and 0 < hour < 24 and free:
             ink.text(x, day.top() - 5, f"{hour:02d}", "tick", "ink2", "centre")
     for start, end in _spans(edits.minutes_of(shop.hours.opens), edits.minutes_of(shop.hours.closes)):
-        ink.box(room.hour_x(start), day.top() + 12, room.hour_x(end) - room.hour_x(start), 11, fill="ink")
+        ink.box(
+            shown.room.hour_x(start), day.top() + 12, shown.room.hour_x(end) - shown.room.hour_x(start), 11, fill="ink"
+        )
     for which in SHIFT:
         clock = edits.hour_of(shop, which)
-        x = room.hour_x(edits.minutes_of(clock))
+        x = shown.room.hour_x(edits.minutes_of(clock))
         ink.lozenge(x, day.top() + 17.5, 12)
         plate = ink.width(show_clock(clock), "tick", 600)
         at = x + 10 if which == "opens" else x - plate - 10
         ink.text(at, day.top() + 22, show_clock(clock), "tick", "sheet", weight=600)
     for which in WARM:
-        x = room.hour_x(edits.minutes_of(edits.hour_of(shop, which)))
+        x = shown.room.hour_x(edits.minutes_of(edits.hour_of(shop, which)))
         ink.rule(x, day.top() - 6, x, day.bottom(), "decide", 1.2, "limit")
         ink.lozenge(x, day.top() - 6, 9)
     for name in ("day", "night"):
-        area = bench.air_area(room, name)
+        area = shown.room.air_area(name, shown.shop)
         decision = bench.desk.decision(f"shop.{name}_c")
         ink.decided(
             area.left() + 6,
@@ -79,8 +91,8 @@ def _day(ink: Ink, bench: ShopBench, room: Room) -> None:
         ink.text(area.left() + 50, area.top() + 18, f"by {name}", "note", "ink2")
 
 
-def _week(ink: Ink, bench: ShopBench, room: Room) -> None:
-    hours, x0 = bench.shop.hours, room.day.left()
+def _week(ink: Ink, bench: Bench, shown: Shown) -> None:
+    hours, x0 = shown.shop.hours, shown.room.day.left()
     for day, name in enumerate(DAYS):
         works, x = day in hours.weekdays, x0 + day * 42
         ink.box(x, WEEK_Y + 2, 38, 26, fill="ink" if works else "", edge="ink" if works else "line")
@@ -88,7 +100,7 @@ def _week(ink: Ink, bench: ShopBench, room: Room) -> None:
         if not works:
             ink.rule(x + 6, WEEK_Y + 15, x + 32, WEEK_Y + 15, "line", 1)
     off = len(hours.days_off)
-    zone = bench.shop.air.zone
+    zone = shown.shop.air.zone
     for name, words in (
         ("off", f"{off} day{'' if off == 1 else 's'} off"),
         ("country", hours.country or "no country"),
@@ -111,12 +123,12 @@ def _week(ink: Ink, bench: ShopBench, room: Room) -> None:
         ink.text(spot.x() + 54, spot.y() + 18, "humid", "note", "ink2")
 
 
-def _people(ink: Ink, bench: ShopBench, room: Room) -> None:
-    shop, floor = bench.shop, PEOPLE_FLOOR
-    ink.rule(room.day.left(), floor, room.day.right(), floor, "ink", 1.5)
-    chosen = bench.thing()
-    for place, person in enumerate(shop.people[bench.first : bench.first + room.fit]):
-        area = room.person_area(place)
+def _people(ink: Ink, bench: Bench, shown: Shown) -> None:
+    shop, floor = shown.shop, PEOPLE_FLOOR
+    ink.rule(shown.room.day.left(), floor, shown.room.day.right(), floor, "ink", 1.5)
+    chosen = shown.chosen
+    for place, person in enumerate(shop.people[shown.first : shown.first + shown.room.fit]):
+        area = shown.room.person_area(place)
         here = chosen is not None and chosen[1] is person
         _person(
             ink,
@@ -136,9 +148,9 @@ def _people(ink: Ink, bench: ShopBench, room: Room) -> None:
         x = spot.geometry().center().x()
         _person(ink, x, floor, "decide", 1.2, dash="hidden")
         ink.text(x, floor + 17, "+ who else?" if shop.people else "+ who works here?", "label", "decide", "centre")
-    left = len(shop.people) - bench.first - room.fit
+    left = len(shop.people) - shown.first - shown.room.fit
     if left > 0:
-        ink.text(room.day.right(), floor - PEOPLE_H - 2, f"{left} more: brackets walk", "note", "ink2", "right")
+        ink.text(shown.room.day.right(), floor - PEOPLE_H - 2, f"{left} more: brackets walk", "note", "ink2", "right")
 
 
 def _person(ink: Ink, x: float, floor: float, colour: str, width: float, *, dash: str = "", fill: str = "") -> None:
@@ -167,33 +179,33 @@ def _caption(ink: Ink, area: QRectF, floor: float, name: str, words: str, here: 
     ink.text(x, floor + 31, ink.squeezed(area.width() + 2, words, "note"), "note", "ink2", "centre")
 
 
-def _things(ink: Ink, bench: ShopBench, room: Room) -> None:
-    floor = room.floor
-    ink.rule(room.day.left(), floor, room.day.right(), floor, "ink", 1.5)
-    _hoist(ink, bench, room)
-    chosen = bench.thing()
-    for standing in room.standing:
+def _things(ink: Ink, bench: Bench, shown: Shown) -> None:
+    floor = shown.room.floor
+    ink.rule(shown.room.day.left(), floor, shown.room.day.right(), floor, "ink", 1.5)
+    _hoist(ink, bench, shown)
+    chosen = shown.chosen
+    for standing in shown.room.standing:
         here = chosen is not None and chosen[1] is standing.thing
-        _thing(ink, bench, room, standing, here)
-    named = next((s for s in room.standing if chosen is not None and chosen[1] is s.thing), None)
+        _thing(ink, shown, standing, here)
+    named = next((s for s in shown.room.standing if chosen is not None and chosen[1] is s.thing), None)
     if named:
-        x = max(room.day.left() + 150, min(named.area.center().x(), room.day.right() - 60))
+        x = max(shown.room.day.left() + 150, min(named.area.center().x(), shown.room.day.right() - 60))
         ink.text(x, floor + 17, named.thing.name, "label", "ink", "centre", 600)
         ink.text(x, floor + 33, fact_of(named.thing, bench.desk.system), "note", "ink2", "centre")
-    loupe = [s for s in room.standing if s.loupe > 1]
+    loupe = [s for s in shown.room.standing if s.loupe > 1]
     if loupe:
         first, last = min(s.area.left() for s in loupe), max(s.area.right() for s in loupe)
         top = min(s.area.top() for s in loupe) - 8
         ink.rule(first, top, last, top, "line", 1)
         ink.text((first + last) / 2, top - 5, f"× {LOUPE:g}", "tick", "ink2", "centre")
-    if not room.standing:
-        x = room.day.left() + 1.6 * room.px
+    if not shown.room.standing:
+        x = shown.room.day.left() + 1.6 * shown.room.px
         ink.painter.setPen(ink.pen("line", 1.2, "hidden"))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
-        ink.painter.drawRect(QRectF(x, floor - 1.2 * room.px, 1.1 * room.px, 1.2 * room.px))
+        ink.painter.drawRect(QRectF(x, floor - 1.2 * shown.room.px, 1.1 * shown.room.px, 1.2 * shown.room.px))
         ink.text(
-            x + 1.3 * room.px,
-            floor - 0.7 * room.px,
+            x + 1.3 * shown.room.px,
+            floor - 0.7 * shown.room.px,
             "No oven, no vessel, no machine yet: add one below, or take them from the shelf (K).",
             "note",
             "ink2",
@@ -208,28 +220,28 @@ def _things(ink: Ink, bench: ShopBench, room: Room) -> None:
             ink.rule(spot.x() + 6, spot.y() + 27, spot.x() + 6 + width, spot.y() + 27, "decide", 1)
 
 
-def _hoist(ink: Ink, bench: ShopBench, room: Room) -> None:
+def _hoist(ink: Ink, bench: Bench, shown: Shown) -> None:
     """A beam with its hook, and two who carry: what each bears is decided on it."""
-    x, top = room.day.left() + 44.0, PEOPLE_FLOOR + 50.0
-    ink.rule(room.day.left(), top, room.day.left() + 92, top, "ink", 3)
+    x, top = shown.room.day.left() + 44.0, PEOPLE_FLOOR + 50.0
+    ink.rule(shown.room.day.left(), top, shown.room.day.left() + 92, top, "ink", 3)
     ink.rule(x, top, x, top + 14, "ink", 1.5)
     for key, words in (("shop.hoist_kg", "the hoist bears"), ("shop.carry_kg", "two can carry")):
         _decided(ink, bench, key, words)
     for shift in (14.0, 62.0):
         ink.painter.save()
-        ink.painter.translate(room.day.left() + shift, room.floor)
+        ink.painter.translate(shown.room.day.left() + shift, shown.room.floor)
         ink.painter.setPen(ink.pen("line", 1.1))
         ink.painter.setBrush(Qt.BrushStyle.NoBrush)
-        ink.painter.drawPath(person_path(PERSON_M * room.px))
+        ink.painter.drawPath(person_path(PERSON_M * shown.room.px))
         ink.painter.restore()
-    ink.box(room.day.left() + 26, room.floor - 0.95 * room.px, 24, 12, fill="pencil", edge="ink")
+    ink.box(shown.room.day.left() + 26, shown.room.floor - 0.95 * shown.room.px, 24, 12, fill="pencil", edge="ink")
 
 
-def _thing(ink: Ink, bench: ShopBench, room: Room, standing: Standing, here: bool) -> None:
+def _thing(ink: Ink, shown: Shown, standing: Standing, here: bool) -> None:
     area, thing = standing.area, standing.thing
     colour, width = ("ink", 2.0) if here else ("line", 1.2)
     if standing.sort == "vessels":
-        _vessel(ink, area, colour, width, used=edits.is_mixed_in(bench.shop, thing))
+        _vessel(ink, area, colour, width, used=edits.is_mixed_in(shown.shop, thing))
         return
     if standing.sort == "scales":
         ink.box(
@@ -245,7 +257,7 @@ def _thing(ink: Ink, bench: ShopBench, room: Room, standing: Standing, here: boo
         ink.rule(area.center().x(), area.top(), area.center().x(), area.top() + area.height() * 0.4, colour, width)
         return
     ink.box(area.left(), area.top(), area.width(), area.height(), fill="pencil", edge=colour, width=width)
-    wall = WALL_M * room.px * standing.loupe
+    wall = WALL_M * shown.room.px * standing.loupe
     inside = area.adjusted(wall, wall, -wall, -wall)
     ink.painter.fillRect(inside, ink.theme.colour("sheet"))
     if isinstance(thing, Oven):
@@ -269,8 +281,8 @@ def _vessel(ink: Ink, area: QRectF, colour: str, width: float, *, used: bool) ->
                (area.right(), area.bottom(), area.right(), area.top())], colour, width)  # fmt: skip
 
 
-def _column(ink: Ink, bench: ShopBench, room: Room) -> None:
-    x, shop = room.right, bench.shop
+def _column(ink: Ink, bench: Bench, shown: Shown) -> None:
+    x, shop = shown.room.right, shown.shop
     ink.rule(x - 12, 44, x - 12, bench.height() - 10, "line", 1)
     _stage(ink, shop, QRectF(x, 44, bench.width() - x - 18, 84))
     for key, words in (
@@ -293,7 +305,7 @@ def _column(ink: Ink, bench: ShopBench, room: Room) -> None:
         width = ink.text(spot.x() + 6, spot.y() + 20, f"prices in {shop.currency}", "label", "decide")
         ink.rule(spot.x() + 6, spot.y() + 25, spot.x() + 6 + width, spot.y() + 25, "decide", 1)
     _decided(ink, bench, "shop.tax", "tax, left out")
-    chosen = bench.thing()
+    chosen = shown.chosen
     if chosen is None:
         ink.paragraph(
             x,
@@ -306,14 +318,14 @@ def _column(ink: Ink, bench: ShopBench, room: Room) -> None:
         return
     ink.text(x, 344, ink.squeezed(bench.width() - x - 20, chosen[1].name, "heading"), "heading")
     ink.rule(x, 350, bench.width() - 16, 350, "ink", 1.2)
-    for name, words, _ in bench.doings(*chosen):
+    for name, words in shown.doings:
         spot = bench.spots.find(name)
         if spot:
             width = ink.text(spot.x() + 4, spot.y() + 22, words, "label")
             ink.rule(spot.x() + 4, spot.y() + 27, spot.x() + 4 + width, spot.y() + 27, "ink", 1)
 
 
-def _decided(ink: Ink, bench: ShopBench, key: str, words: str) -> None:
+def _decided(ink: Ink, bench: Bench, key: str, words: str) -> None:
     spot = bench.spots.find(f"decide:{key}")
     if spot is None:
         return

@@ -6,6 +6,7 @@ from typing import Any, NamedTuple
 
 from PySide6.QtCore import QRectF
 
+from homunculus.core.edits import shop as edits
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.workshop import Machine, Oven, Scale, Vessel
 
@@ -62,6 +63,15 @@ class Room:
     def minutes_at(self, x: float) -> float:
         """The moment of the day at a place, in minutes after midnight."""
         return max(0.0, min(1439.0, (x - self.day.left()) / self.day.width() * 1440))
+
+    def air_area(self, name: str, shop: Shop) -> QRectF:
+        """Where the temperature of a ``shop`` by day or by night is decided."""
+        low, high = edits.minutes_of(shop.air.warm_from), edits.minutes_of(shop.air.warm_to)
+        middle = (low + high) / 2 if name == "day" else low / 2
+        if name == "night" and low < 200:
+            middle = (high + 1440) / 2
+        x = max(self.day.left() - 6, min(self.hour_x(middle) - 34, self.day.right() - 84))
+        return QRectF(x, self.day.bottom() + 2, 84, 34)
 
     def person_area(self, index: int) -> QRectF:
         """Where the person so many from the left stands."""
