@@ -27,6 +27,7 @@
     accept barge: blanket_m:hull, scale
     accept shop
     body tidewife: woman, 1.71 m, 66 kg, reduced 8 %
+    trace barge/hull: front known 12 340 to 812 340 is 24 m; front 12 30, 40 22, 60 300
 """
 
 from __future__ import annotations
@@ -56,6 +57,7 @@ from homunculus.core.edits.pieces import checked, made_as, mended, piece_copied,
 from homunculus.core.edits.reshape import Reshaping, cut_at, mesh_of, piece_in_two
 from homunculus.core.edits.routes import route_of, step_typed
 from homunculus.core.edits.ties import tie
+from homunculus.core.edits.traced import traced
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, piece_of
 from homunculus.core.job.forms import Mesh
@@ -82,6 +84,7 @@ VERBS = (
     "accept",
     "describe",
     "body",
+    "trace",
 )
 
 
@@ -139,6 +142,9 @@ def do_wish(
             build, _ = found(job, whose)
             wish = read_body(words, system)
             return f"{build.name}: the body of {wish.card}", with_body(job, build.id, wish, shelf.bodies)
+        case "trace":
+            build, piece = _with_piece(job, whose)
+            return f"{piece_of(build, piece).name}, traced", traced(job, build.id, piece, words, system)
         case "way":
             build, piece = _with_piece(job, whose)
             return f"{piece_of(build, piece).name}: {words}", made_by(job, build.id, piece, words, shelf)

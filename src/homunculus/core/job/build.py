@@ -13,6 +13,7 @@ from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
 from homunculus.core.job.moulds import PLAIN, Mix, Mould
 from homunculus.core.job.operations import AnyOperation, Pour
+from homunculus.core.job.traces import Trace
 
 
 class Piece(Struct, frozen=True, forbid_unknown_fields=True):
@@ -51,6 +52,8 @@ class Piece(Struct, frozen=True, forbid_unknown_fields=True):
     mould: Mould | None = None
     route: tuple[AnyOperation, ...] = ()
     """How it comes to be, in the order in which it is done."""
+    trace: Trace | None = None
+    """The pictures that its form is traced over."""
 
 
 class Water(Struct, frozen=True, forbid_unknown_fields=True):
