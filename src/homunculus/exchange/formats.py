@@ -13,7 +13,7 @@ from typing import Any, Literal, NamedTuple
 
 from homunculus.core.errors import UserError
 
-Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards", "pieces"]
+Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards", "pieces", "drawing"]
 
 
 class Format(NamedTuple):
@@ -41,6 +41,7 @@ FORMATS = (
     Format("cards", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.card_table:as_csv"),
     Format("pieces", "Spreadsheet", (".xlsx",), "exchange.tables:read_table", "exchange.piece_table:as_spreadsheet"),
     Format("pieces", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.piece_table:as_csv"),
+    Format("drawing", "SVG", (".svg",), "app.rasterise:svg_as_png"),
     Format("log", "CSV", (".csv",), writer="exchange.log_csv:log_as_csv"),
 )
 

@@ -31,10 +31,20 @@ def keep_picture(folder: Path, source: Path) -> str:
     UserError
         When it cannot be read or written, or is neither PNG nor JPEG.
     """
-    data = read_bounded(source, MOST_BYTES, source.name)
+    return keep_data(folder, read_bounded(source, MOST_BYTES, source.name), source.name)
+
+
+def keep_data(folder: Path, data: bytes, called: str) -> str:
+    """Keep the ``data`` of a picture that is ``called`` so in a job ``folder`` and return the name that it is kept under.
+
+    Raises
+    ------
+    UserError
+        When it cannot be written, or is neither PNG nor JPEG.
+    """
     suffix = next((end for head, end in _HEADS.items() if data.startswith(head)), "")
     if not suffix or len(data) > MOST_BYTES:
-        raise UserError(f"{source.name} is no PNG or JPEG picture of up to 40 MB", remedy="Choose a photograph")
+        raise UserError(f"{called} is no PNG or JPEG picture of up to 40 MB", remedy="Choose a photograph")
     name = hashlib.sha256(data).hexdigest()[:32] + suffix
     keep_once(picture_file(folder, name), data)
     return name

@@ -152,7 +152,7 @@ def edge_near(grey: NDArray[Any], at: Point, reach: float = REACH_PX) -> Point:
     return float(xs[best]) + 0.5, float(ys[best]) + 0.5
 
 
-def outline_offered(grey: NDArray[Any], most: int = 200) -> tuple[Point, ...]:
+def outline_offered(grey: NDArray[Any], most: int = 64) -> tuple[Point, ...]:
     """The outline of the largest thing that stands out from the picture's border, with at most so many corners.
 
     The threshold is Otsu's (1979): the one between whose two sides brightness differs most.

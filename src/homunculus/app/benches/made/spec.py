@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from pathlib import Path
 
 from homunculus.app.benches.spec import Accepts, BenchSpec, Command, Key, WindowLike
 
@@ -10,6 +11,12 @@ from homunculus.app.benches.spec import Accepts, BenchSpec, Command, Key, Window
 def _do(window: WindowLike, what: str) -> None:
     window.benches.open("made")
     getattr(window.benches.of("made"), what)()
+
+
+def _lay(window: WindowLike, path: Path) -> None:
+    """A picture dropped on the pieces lies under the chosen one, to be traced."""
+    window.benches.open("trace")
+    window.benches.of("trace").lay(path)
 
 
 COMMANDS = (
@@ -31,6 +38,7 @@ SPEC = BenchSpec(
           Key("F2", "what the build must do", "build-line"), Key("D", "a copy of the piece"), Key("X", "a copy for the other side"), Key("Ctrl+C, Ctrl+V", "the piece's line, also from another build or program")),
     accepts=(Accepts("mesh", lambda window, path: window.benches.of("made").take_mesh(path, window.dropped_at),
                      "Open M and drop it on a piece."),
+             Accepts("picture", _lay), Accepts("drawing", _lay),
              Accepts("pieces", lambda window, path: window.desk.pieces.read_table(path), "Open M and drop it there.")),
     commands=(Command("A new build: miniature, puppet, suit, prop …", "Ctrl+B", partial(_do, what="begin"), ("Ctrl+B",)),
               *(Command(words, f"M, {key}" if key else "what it is made of", partial(_do, what=what)) for words, key, what in COMMANDS)),

@@ -1,0 +1,1 @@
+"""A form traced over a drawing or a photograph."""
