@@ -361,3 +361,21 @@ def test_pieces_are_written_out_changed_by_another_program_and_taken_in(folder, 
     assert main(["write-out", str(folder), str(tmp_path / "shots.xlsx"), "--what", "shots"]) == 0
     assert main(["write-out", str(folder), str(tmp_path / "pieces.pdf")]) == 1
     assert "no list of pieces" in capsys.readouterr().err
+
+
+def test_a_picture_is_laid_under_a_piece_and_traced_by_commands(folder, tmp_path, monkeypatch, capsys):
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    drawing = tmp_path / "side.svg"
+    drawing.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><rect width="40" height="20"/></svg>', "utf-8"
+    )
+    assert main(["take-in", str(folder), str(drawing)]) == 1
+    assert "BUILD/PIECE" in capsys.readouterr().err
+    assert main(["take-in", str(folder), str(drawing), "--for", "ferry/wheelhouse"]) == 0
+    assert "lies under ferry/wheelhouse" in capsys.readouterr().out
+    lines = tmp_path / "trace.lines"
+    lines.write_text(
+        "trace ferry/wheelhouse: front known 0 0 to 100 0 is 1 m; front 0 0, 300 0, 300 200, 0 200\n", "utf-8"
+    )
+    assert main(["do", str(folder), str(lines)]) == 0
+    assert main(["figures", str(folder), "--of", "ferry", "--brief"]) == 0

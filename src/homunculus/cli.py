@@ -121,7 +121,7 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
     take.add_argument("files", metavar="FILE", type=Path, nargs="+")
     take.add_argument("--for", dest="whose", default="", metavar="WHAT",
                       help="BUILD or BUILD/PIECE whose form a mesh becomes, the first build’s first piece when left out; "
-                           "or the SHOT that must end as a picture shows")  # fmt: skip
+                           "or the SHOT that must end as a picture shows, or BUILD/PIECE under which it lies to be traced")  # fmt: skip
     take.add_argument(
         "--unit",
         default="",

@@ -20,6 +20,7 @@ from homunculus.store.atomic import read_bounded
 from homunculus.store.folder import JobFolder, read_facts
 
 MOST_BYTES = 60_000_000
+MOST_DRAWING = 5_000_000
 
 
 def take_in(
@@ -82,6 +83,8 @@ def _take_one(opened: JobFolder, file: Path, whose: str, unit: str, system: Syst
             return _take_cut(opened, file)
         case "picture":
             return _take_picture(opened, file, whose)
+        case "drawing":
+            return _take_drawing(opened, file, whose)
     return _take_mesh(opened, file, whose, unit, system)
 
 
@@ -164,12 +167,41 @@ def _take_picture(opened: JobFolder, file: Path, whose: str) -> list[str]:
     from homunculus.core.cells.shots import put_shot
     from homunculus.store.pictures import keep_picture
 
+    if "/" in whose:
+        return _lay_under(opened, keep_picture(opened.path, file), file, whose)
     shot = next((s for s in opened.job.shots if s.id == whose), None)
     if shot is None:
-        raise UserError("A picture belongs to a shot", file.name, "Say which with --for and its number")
+        raise UserError(
+            "A picture belongs to a shot or lies under a piece",
+            file.name,
+            "Say which with --for: a shot's number, or BUILD/PIECE",
+        )
     name = keep_picture(opened.path, file)
     _keep(opened, put_shot(opened.job, shot.id, replace(shot, ends_picture=name)))
     return [f"{file.name} is what shot {shot.id} must end as."]
+
+
+def _take_drawing(opened: JobFolder, file: Path, whose: str) -> list[str]:
+    from homunculus.exchange.apart import read_apart
+    from homunculus.store.pictures import keep_data
+
+    if "/" not in whose:
+        raise UserError("A drawing lies under a piece", file.name, "Say which with --for BUILD/PIECE")
+    png = read_apart(
+        "homunculus.app.rasterise:svg_as_png",
+        read_bounded(file, MOST_DRAWING, file.name),
+        file.name,
+        "Export it as PNG",
+    )
+    return _lay_under(opened, keep_data(opened.path, png, file.name), file, whose)
+
+
+def _lay_under(opened: JobFolder, name: str, file: Path, whose: str) -> list[str]:
+    from homunculus.core.edits.traced import with_picture
+
+    build, _, piece = whose.partition("/")
+    _keep(opened, with_picture(opened.job, build, piece, "front", name))
+    return [f"{file.name} lies under {whose}: “trace {whose}: front known …” makes a form of it (docs/lines.md)."]
 
 
 def _take_mesh(opened: JobFolder, file: Path, whose: str, unit: str, system: System) -> list[str]:

@@ -1,5 +1,7 @@
 """The shelf: sheets read over themselves, found, begun, edited by lines, taken into jobs, followed."""
 
+from pathlib import Path
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -139,6 +141,16 @@ def test_lines_edit_the_shelf_and_each_can_be_taken_back():
     for edits in reversed(steps):
         room = apply_all(room, inverses(edits))
     assert room == start
+
+
+def test_every_line_of_the_handbook_about_the_shelf_runs():
+    handbook = (Path(__file__).parents[2] / "docs" / "lines.md").read_text("utf-8")
+    lines = handbook.partition("The shelf's lines")[2].split("```")[1].removeprefix("text").strip().splitlines()
+    assert len(lines) > 8
+    room = ROOM
+    for line in lines:
+        room = do_line(room, line, FAMILIES)[0]
+    assert room.stock.card("people", "ines").skills == ("sculptor", "caster")
 
 
 def test_what_was_put_away_is_there_and_not_offered():

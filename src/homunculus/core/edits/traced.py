@@ -127,6 +127,7 @@ def with_outline(
     return _with_view(job, build_id, piece_id, which, replace(view, outline=outline, closed=closed))
 
 
+_PICTURE = re.compile(r"(front|side) picture (\S+)")
 _KNOWN = re.compile(r"(front|side) known (\S+) (\S+) to (\S+) (\S+) is (.+)")
 _OUTLINE = re.compile(r"(front|side) ((?:\S+ \S+)(?:, ?\S+ \S+)*)")
 
@@ -139,7 +140,7 @@ def traced(job: Job, build_id: str, piece_id: str, text: str, system: System = "
     job, build_id, piece_id
         Whose form.
     text
-        Known lengths and outlines in pixels, parted by semicolons.
+        Pictures of the job's folder, known lengths, and outlines in pixels, parted by semicolons.
     system
         In which the known length is.
 
@@ -149,7 +150,9 @@ def traced(job: Job, build_id: str, piece_id: str, text: str, system: System = "
         When it cannot be read, or encloses nothing.
     """
     for phrase in filter(None, (" ".join(part.split()) for part in text.split(";"))):
-        if match := _KNOWN.fullmatch(phrase):
+        if match := _PICTURE.fullmatch(phrase):
+            job = with_picture(job, build_id, piece_id, _which(match[1]), match[2])
+        elif match := _KNOWN.fullmatch(phrase):
             which, *numbers, length = match.groups()
             x1, y1, x2, y2 = map(_pixel, numbers)
             job = with_known(

@@ -38,7 +38,7 @@ SPEC = BenchSpec(
           Key("F2", "what the build must do", "build-line"), Key("D", "a copy of the piece"), Key("X", "a copy for the other side"), Key("Ctrl+C, Ctrl+V", "the piece's line, also from another build or program")),
     accepts=(Accepts("mesh", lambda window, path: window.benches.of("made").take_mesh(path, window.dropped_at),
                      "Open M and drop it on a piece."),
-             Accepts("picture", _lay), Accepts("drawing", _lay),
+             Accepts("picture", _lay, "Open M and drop it there: it lies under the chosen piece."), Accepts("drawing", _lay, "Open M and drop it there."),
              Accepts("pieces", lambda window, path: window.desk.pieces.read_table(path), "Open M and drop it there.")),
     commands=(Command("A new build: miniature, puppet, suit, prop …", "Ctrl+B", partial(_do, what="begin"), ("Ctrl+B",)),
               *(Command(words, f"M, {key}" if key else "what it is made of", partial(_do, what=what)) for words, key, what in COMMANDS)),
