@@ -15,14 +15,16 @@ from pathlib import Path
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 os.environ["QT_QPA_OFFSCREEN_NO_GLX"] = "1"
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp()
+os.environ["XDG_DATA_HOME"] = tempfile.mkdtemp()
 
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from homunculus import demo
 from homunculus.app.benches.register import BENCHES
 from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window
-from homunculus.core import specs
 from homunculus.core.cure.curve import WhatIf
 from homunculus.devices.protocol import Reading
 
@@ -43,12 +45,6 @@ def on(bench: str, build: str, act: Callable[[Window], object] = lambda window: 
         act(window)
 
     return show
-
-
-def why(window: Window) -> None:
-    """Why the opening moved."""
-    dragged(window)
-    window.desk.asked_why.emit(window.desk.build_plan.find(specs.CURE, "gallery", op="rubber-1"))
 
 
 def gallery(window: Window) -> None:
@@ -102,6 +98,38 @@ def trying(window: Window) -> None:
     window.benches.of("cure").try_out(WhatIf(start=begin + timedelta(hours=6), oven_c=40.0))
 
 
+def dearer(window: Window) -> None:
+    """The rubber is dearer on the shelf than in the job, and gels sooner."""
+    for row in ("price: 30 a kg from invoice, March", "pot life, book: 35 min from invoice, March"):
+        window.desk.shelf.do(f"row materials/silicone-tin-soft: {row}")
+    on("shelf", "lighthouse")(window)
+    window.benches.of("shelf").choose("materials/silicone-tin-soft")
+
+
+def traced(window: Window) -> None:
+    """The bust's own outline, drawn on a sheet beside a rod of 600 mm, and traced over it again."""
+    window.desk.choose("saltbust")
+    shape = window.desk.silhouette(window.desk.build)
+    sheet = QImage(900, 700, QImage.Format.Format_RGB32)
+    sheet.fill(QColor("#d8d2c4"))
+    pen = QPainter(sheet)
+    pen.setRenderHint(QPainter.RenderHint.Antialiasing)
+    pen.translate(380, 640)
+    pen.scale(840, 840)  # pixels a metre
+    pen.fillPath(shape.whole, QColor("#6b6255"))
+    pen.fillRect(QRectF(0.4, -0.6, 0.02, 0.6), QColor("#b9b09d"))
+    pen.end()
+    file = Path(tempfile.mkdtemp()) / "bust.png"
+    sheet.save(str(file))
+    window.benches.open("trace")
+    bench = window.benches.of("trace")
+    bench.lay(file)
+    while bench.view() is None:
+        QApplication.processEvents()
+    window.desk.do("trace saltbust/bust: front known 724 136 to 724 640 is 600 mm")
+    bench.offer()
+
+
 def stage_colours(window: Window) -> None:
     """The same bench on a dark set, in feet and inches."""
     window.desk.use_theme("stage")
@@ -111,20 +139,21 @@ def stage_colours(window: Window) -> None:
 PICTURES: dict[str, Callable[[Window], None]] = {
     spec.name: on(spec.name, "lighthouse") for spec in BENCHES if spec.factory and (spec.place in ("station", "window") or spec.key)
 } | {
-    "scale-dragged": dragged,
+    "scale": dragged,
     "scale-stage-imperial": stage_colours,
-    "why": why,
     "made": on("made", "lighthouse", gallery),
     "made-begin": beginning,
     "mix": on("mix", "oldclaw", claw_rubber),
     "weigh_up": weighing,
     "cure": trying,
-    "cure-wet": on("cure", "keeper"),
     "shot": on("shot", "lighthouse", lambda window: window.desk.breakdown.choose("1")),
     "breakdown": on("breakdown", "oldclaw"),
     "coverage": on("coverage", "oldclaw", lambda window: window.benches.of("coverage").go_to_loose()),
     "counts": on("counts", "gulls"),
     "shoot": on("shoot", "oldclaw"),
+    "shelf": dearer,
+    "shop": on("shop", "lighthouse", lambda window: window.benches.of("shop").press("ovens/bench-oven")),
+    "trace": traced,
 }  # fmt: skip
 """Every bench of the register with the lighthouse, where nothing tells more is seen with another build or after some act."""
 
