@@ -22,8 +22,9 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
+from homunculus.exchange.columns import remember
 from homunculus.exchange.edit_list import read_edit_list, write_edit_list
-from homunculus.exchange.shot_list import guess_columns, remember, shots_from_table, table_of
+from homunculus.exchange.shot_list import guess_columns, shots_from_table, table_of
 from homunculus.exchange.tables import as_meant, inert, read_table, write_csv, write_spreadsheet
 from homunculus.store.folder import decode, encode
 from tests.strategies import CARDS, full_shots, jobs

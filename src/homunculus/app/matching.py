@@ -23,7 +23,7 @@ def remembered(sort: str) -> dict[str, str]:
 
 def remember_match(sort: str, head: list[str], columns: tuple[str, ...]) -> None:
     """Remember how the ``head`` of a table of a ``sort`` was matched to ``columns``."""
-    from homunculus.exchange.shot_list import remember
+    from homunculus.exchange.columns import remember
 
     QSettings("homunculus", "homunculus").setValue(f"columns/{sort}", {**remembered(sort), **remember(head, columns)})
 

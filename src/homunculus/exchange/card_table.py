@@ -29,7 +29,7 @@ from homunculus.core.shelf.sheet import (
     with_whole_list,
 )
 from homunculus.core.shelf.stock import Family, Stock, sort_of
-from homunculus.exchange.shot_list import BadRow, folded
+from homunculus.exchange.columns import BadRow, folded, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
 
 FROM = "/from"
@@ -88,13 +88,8 @@ def guess_columns(head: Sequence[str], sort: str, remembered: Mapping[str, str])
     tuple
         A key for each column, or empty; none twice.
     """
-    known = {folded(title): key for key, title in columns_of(sort)}
-    known |= {folded(key): key for key, _ in columns_of(sort)}
-    found: list[str] = []
-    for words in head:
-        key = remembered.get(folded(words), known.get(folded(_unit_in(words)[0]), ""))
-        found.append(key if key in known.values() and key not in found else "")
-    return tuple(found)
+    heads = [words if folded(words) in remembered else _unit_in(words)[0] for words in head]
+    return guess(heads, ((key, title, (folded(key),)) for key, title in columns_of(sort)), remembered)
 
 
 def cards_from_table(rows: Sequence[Sequence[str]], columns: Sequence[str], stock: Stock, sort: str, families: tuple[Family, ...],

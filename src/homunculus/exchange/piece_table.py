@@ -15,7 +15,7 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
 from homunculus.core.quantities import System, decimal_points
-from homunculus.exchange.shot_list import BadRow, folded
+from homunculus.exchange.columns import BadRow, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
 
 
@@ -74,15 +74,7 @@ def guess_columns(head: Sequence[str], remembered: Mapping[str, str]) -> tuple[s
     remembered
         Keys that a person matched before, by the folded head; empty for “leave out”.
     """
-    found: list[str] = []
-    for words in head:
-        plain = folded(words)
-        key = remembered.get(plain)
-        if key is None:
-            exact = [c.key for c in COLUMNS if plain == folded(c.head)]
-            key = (exact or [c.key for c in COLUMNS if plain in c.also] or [""])[0]
-        found.append(key if key in BY_KEY and key not in found else "")
-    return tuple(found)
+    return guess(head, ((column.key, column.head, column.also) for column in COLUMNS), remembered)
 
 
 def pieces_from_table(rows: Sequence[Sequence[str]], columns: Sequence[str], job: Job, shelf: Shelf, build_id: str = "",

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from datetime import date
 
@@ -14,15 +13,8 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot, in_order
 from homunculus.core.quantities import System, decimal_points
+from homunculus.exchange.columns import BadRow, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
-
-
-class BadRow(Struct, frozen=True):
-    """A row that was left out: its number in the file, the column, and why."""
-
-    row: int
-    column: str
-    reason: str
 
 
 class ShotTable(Struct, frozen=True):
@@ -36,11 +28,6 @@ class ShotTable(Struct, frozen=True):
     bad: tuple[BadRow, ...]
     filled: tuple[str, ...]
     """Sentences about what the table did not say and was filled in."""
-
-
-def folded(words: str) -> str:
-    """Return the ``words`` of a head as they are compared: letters and digits."""
-    return re.sub(r"[^a-z0-9]+", " ", words.casefold()).strip()
 
 
 def guess_columns(head: Sequence[str], remembered: Mapping[str, str]) -> tuple[str, ...]:
@@ -58,20 +45,7 @@ def guess_columns(head: Sequence[str], remembered: Mapping[str, str]) -> tuple[s
     tuple
         A key for each column, or empty; none twice.
     """
-    found: list[str] = []
-    for words in head:
-        plain = folded(words)
-        key = remembered.get(plain)
-        if key is None:
-            exact = [c.key for c in COLUMNS if plain == folded(c.head)]
-            key = (exact or [c.key for c in COLUMNS if plain in c.also] or [""])[0]
-        found.append(key if key in BY_KEY and key not in found else "")
-    return tuple(found)
-
-
-def remember(head: Sequence[str], columns: Sequence[str]) -> dict[str, str]:
-    """What to remember of a match of ``head`` to ``columns``: key, or empty for left out, by the folded head."""
-    return {folded(words): key for words, key in zip(head, columns, strict=True) if folded(words)}
+    return guess(head, ((column.key, column.head, column.also) for column in COLUMNS), remembered)
 
 
 def shots_from_table(

@@ -18,7 +18,7 @@ from homunculus.core.quantities import NBSP
 from homunculus.core.shelf.finding import Found, name_of
 from homunculus.core.shelf.sheet import Beside, Row, read_row, with_source
 from homunculus.core.shelf.stock import sort_of
-from homunculus.core.shelf.taking import bought_line, followed, left_as_is, put_down, shelved, taken
+from homunculus.core.shelf.taking import Newer, bought_line, followed, left_as_is, put_down, shelved, taken
 from homunculus.exchange.formats import offered, offered_to_write
 
 
@@ -286,31 +286,32 @@ class ShelfDoings:
             self.choice.shelf.in_job(f"shot with {name_of(hit.card)}", lambda job: replace(job, shop=replace(job.shop, camera=hit.card.id, mode="")),
                               f"{name_of(hit.card)} is the camera.")  # fmt: skip
 
-    def follow(self) -> None:
-        """Let the job follow the shelf in the chosen card."""
+    def _asked(self) -> Newer | None:
+        """What the shelf has newer of the chosen card; where it has nothing that is said."""
         newer = self.choice.newer()
         if newer is None:
             self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
-            return
-        stock = self.choice.shelf.room.stock
-        self.choice.shelf.in_job(
-            f"{name_of(newer.mine)} as on the shelf",
-            lambda job: followed(job, stock, newer.key),
-            f"This job follows: {newer.words}.",
-        )
+        return newer
+
+    def follow(self) -> None:
+        """Let the job follow the shelf in the chosen card."""
+        newer, stock = self._asked(), self.choice.shelf.room.stock
+        if newer:
+            self.choice.shelf.in_job(
+                f"{name_of(newer.mine)} as on the shelf",
+                lambda job: followed(job, stock, newer.key),
+                f"This job follows: {newer.words}.",
+            )
 
     def leave(self) -> None:
         """Leave the chosen card in the job as it is; nobody is told again of what the shelf has now."""
-        newer = self.choice.newer()
-        if newer is None:
-            self.bench.desk.said.emit("Of this card the shelf has nothing newer than the job.")
-            return
-        stock = self.choice.shelf.room.stock
-        self.choice.shelf.in_job(
-            f"{name_of(newer.mine)} left as it is",
-            lambda job: left_as_is(job, stock, newer.key),
-            "It stays as it is in this job.",
-        )
+        newer, stock = self._asked(), self.choice.shelf.room.stock
+        if newer:
+            self.choice.shelf.in_job(
+                f"{name_of(newer.mine)} left as it is",
+                lambda job: left_as_is(job, stock, newer.key),
+                "It stays as it is in this job.",
+            )
 
     def put_on_shelf(self) -> None:
         """Put the job's own copy of the chosen card on the shelf."""
