@@ -195,3 +195,14 @@ def test_rows_are_reached_by_mouse_and_every_row_says_what_it_is(window, bench):
             assert list_.rows.manner.said(list_.rows.items[i])
     window.desk.use_units("imperial")
     assert any("°F" in r.text for r in bench.sheet_rows())
+
+
+def test_a_job_that_is_opened_is_told_what_the_shelf_has_newer_and_nothing_moves(open_window, folder):
+    first = open_window(folder)
+    first.desk.shelf.tell()
+    assert "shelf" not in first.notice.words, "nothing is newer"
+    first.desk.shelf.do("row materials/silicone-tin-soft: price: 30")
+    job = first.desk.job
+    first.desk.shelf.tell()
+    assert "tin-cure silicone, soft" in first.notice.words
+    assert first.desk.job is job

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any, NamedTuple, TypeVar
 
 from msgspec.structs import replace
-from PySide6.QtCore import QObject
+from PySide6.QtCore import QObject, QTimer
 
 from homunculus import library
 from homunculus.app.editor import Editor
@@ -21,12 +21,14 @@ from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
 from homunculus.core.plan.ledger import Moved, moved_builds
+from homunculus.core.shelf.finding import name_of
 from homunculus.core.shelf.lines import do_line
 from homunculus.core.shelf.stock import Family, Storeroom
 from homunculus.core.shelf.taking import Newer, followed, newer
 from homunculus.store.shelf import ShelfFolder
 
 MOST_CHANGES = 500
+TELL_AFTER_MS = 1000
 Made = TypeVar("Made")
 
 
@@ -72,6 +74,17 @@ class ShopShelf(QObject):
     def warm(self) -> None:
         """Read the cards that ship in a thread of its own, beside the window, so that nobody waits for them later."""
         threading.Thread(target=library.stock, name="cards", daemon=True).start()
+        QTimer.singleShot(TELL_AFTER_MS, self, self.tell)
+
+    def tell(self) -> None:
+        """Say once, after the job was opened, that the shelf has newer cards than it carries; nothing is done by itself."""
+        hits = self.newer()
+        if hits:
+            more = f" and {len(hits) - 2} more" if len(hits) > 2 else ""
+            names = " and ".join(name_of(hit.mine) for hit in hits[:2]) + more
+            self.desk.said.emit(
+                f"The shelf has other values by now of what this job uses: {names}. K, then Y, shows what following would move."
+            )
 
     @property
     def families(self) -> tuple[Family, ...]:
