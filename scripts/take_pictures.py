@@ -124,7 +124,7 @@ def traced(window: Window) -> None:
     window.benches.open("trace")
     bench = window.benches.of("trace")
     bench.lay(file)
-    while bench.view() is None:
+    while bench.tracing.view() is None:
         QApplication.processEvents()
     window.desk.do("trace saltbust/bust: front known 724 136 to 724 640 is 600 mm")
     bench.offer()

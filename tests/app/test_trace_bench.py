@@ -48,7 +48,7 @@ def bench(window):
 
 def laid(window, bench, qtbot, path):
     drop(window, path)
-    qtbot.waitUntil(lambda: bench.view() is not None, timeout=60_000)
+    qtbot.waitUntil(lambda: bench.tracing.view() is not None, timeout=60_000)
 
 
 def press(bench, x, y):
@@ -65,17 +65,17 @@ def form(window):
 def test_a_photograph_is_dropped_and_traced_by_mouse_and_every_step_goes_back(window, bench, qtbot, tmp_path):
     before = window.desk.job
     laid(window, bench, qtbot, drawn(tmp_path / "oval.png", QRectF(100, 50, 200, 200)))
-    assert (window.desk.folder.path / "pictures" / bench.view().picture).exists(), "kept in the job by content"
+    assert (window.desk.folder.path / "pictures" / bench.tracing.view().picture).exists(), "kept in the job by content"
     press(bench, 100, 280)
     press(bench, 300, 280)
     typed(window, "2 m")
-    assert bench.view().known_m == 2
+    assert bench.tracing.view().known_m == 2
     for i in range(48):
         angle = 2 * math.pi * i / 48
         at = bench.on_bench((200 + 100 * math.cos(angle), 150 + 100 * math.sin(angle)))
         bench.press(bench.in_picture(at), free=True)
     key(window, Qt.Key.Key_Backspace)
-    assert len(bench.view().outline) == 47
+    assert len(bench.tracing.view().outline) == 47
     size = form(window).size
     bench.spots.find("close").act()
     assert form(window).volume == pytest.approx(math.pi / 6 * 2**3, rel=0.02)
@@ -101,18 +101,18 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
     front.write_bytes(SVG)
     laid(window, bench, qtbot, front)
     bench.setFocus()
-    bench.cross = (400.0, 1500.0)  # a sheet of 1600 pixels
+    bench.tracing.cross = (400.0, 1500.0)  # a sheet of 1600 pixels
     key(window, Qt.Key.Key_Insert)
     key(window, Qt.Key.Key_Right, times=80)
     key(window, Qt.Key.Key_Insert)
     typed(window, "4 m")
-    assert bench.view().known_m == 4
+    assert bench.tracing.view().known_m == 4
     key(window, Qt.Key.Key_A)
     assert form(window).size == pytest.approx((4.0, 4.0, 6.0), rel=0.01)
     key(window, Qt.Key.Key_V)
-    assert bench.which == "side"
+    assert bench.tracing.which == "side"
     drop(window, drawn(tmp_path / "side.png", QRectF(150, 20, 100, 260)))
-    qtbot.waitUntil(lambda: bench.view() is not None, timeout=60_000)
+    qtbot.waitUntil(lambda: bench.tracing.view() is not None, timeout=60_000)
     bench.press((0.0, 290.0))
     bench.press((100.0, 290.0))
     typed(window, "2 m")
@@ -124,7 +124,7 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
         pytest.approx(6.0, rel=0.01),
     )
     key(window, Qt.Key.Key_Delete)
-    assert bench.view() is None
+    assert bench.tracing.view() is None
     assert form(window).size[1] == pytest.approx(2.0, rel=0.02), "the form stays"
 
 
@@ -134,11 +134,11 @@ def test_points_go_to_the_edge_near_them_unless_nobody_wants_that(window, bench,
     bench.press((300.0, 280.0))
     typed(window, "2 m")
     bench.press((308.0, 150.0))
-    x, y = bench.view().outline[-1]
+    x, y = bench.tracing.view().outline[-1]
     assert abs(math.hypot(x - 200, y - 150) - 100) < 2
     key(window, Qt.Key.Key_S)
     bench.press((308.0, 150.0))
-    assert bench.view().outline[-1] == (308.0, 150.0)
+    assert bench.tracing.view().outline[-1] == (308.0, 150.0)
 
 
 @pytest.mark.parametrize(("name", "content"), [
@@ -160,4 +160,4 @@ def test_what_is_no_picture_is_said_and_nothing_is_laid_under(window, bench, qtb
         timeout=60_000,
     )
     assert window.desk.job == before
-    assert bench.view() is None
+    assert bench.tracing.view() is None
