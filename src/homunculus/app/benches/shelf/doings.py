@@ -224,9 +224,14 @@ class ShelfDoings:
             "bought": f"a piece of {self.bench.desk.build.called}" if self.bench.desk.chosen else "",
             "bodies": f"pieces of {self.bench.desk.build.called} …" if self.bench.desk.chosen else "",
         }
-        words = take.get(
-            hit.sort.name, "take into this job" if mine is None else "" if mine == hit.card else "take it as it is here"
+        usual = (
+            "take into this job"
+            if mine is None
+            else ""
+            if mine == hit.card or self.choice.newer()
+            else "take it as it is here"
         )
+        words = take.get(hit.sort.name, usual)
         found = [("take", words, self.take)] if words else []
         if mine is not None and mine != hit.card and not self.choice.newer():
             found.append(("put", "put the job’s on the shelf", self.put_on_shelf))
