@@ -123,6 +123,10 @@ def test_things_of_every_sort_are_taken_into_the_job_each_in_its_way(window, ben
     bench.spots.find("use").act()
     assert max(desk.job.mode.rates_fps) == 500
     assert desk.plan.build("lighthouse").find(specs.RATE, shot="3").number > 0
+    bench.spots.find("mode").act()
+    assert (desk.job.shop.mode, max(desk.job.mode.rates_fps)) == ("half width", 1000)
+    bench.spots.find("mode").act()
+    assert desk.job.shop.mode == "full width"
 
 
 def test_a_table_is_dropped_matched_taken_in_and_taken_back(window, bench, tmp_path, qtbot):

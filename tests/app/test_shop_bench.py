@@ -132,6 +132,9 @@ def test_a_shop_without_builds_is_decided_all_the_same(window):
     bench.type_value("shop.door_width_m")
     typed(window, "2.4 m")
     assert desk.job.shop.stage.door_width_m == 2.4
+    bench.spots.find("stage-name").act()
+    typed(window, "the old net loft")
+    assert desk.job.shop.stage.name == "the old net loft"
     bench.ask_currency()
     typed(window, "CHF")
     assert desk.job.shop.currency == "CHF"

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Given, derive
@@ -34,7 +36,7 @@ class Drawing(OperationKind):
                 f"Nobody has said which sheet “{op.called}” draws, and how thick it is", "route", "Say both"
             )
         subject, card = sheet.subject(piece.id, op=op.id), sheet.context.cards.material(op.material)
-        round_share, foot = (1.0, "a rectangle") if isinstance(piece.form, Box | Mesh) else (0.7854, "an oval")
+        round_share, foot = (1.0, "a rectangle") if isinstance(piece.form, Box | Mesh) else (math.pi / 4, "an oval")
         margin = Given(op.margin_m, "length", "sheet around the form", piece.name, decided=True)
         thick = Given(op.sheet_m, "length", "sheet", card.name, decided=True)
         blank = sheet.add(derive(specs.BLANK, sheets.blank_area, subject, form=form, margin=margin))

@@ -237,6 +237,8 @@ class ShelfDoings:
             found.append(("put", "put the job’s on the shelf", self.put_on_shelf))
         if hit.sort.name == "cameras" and mine is not None and self.bench.desk.job.shop.camera != hit.card.id:
             found.append(("use", "shoot with it", self.use_camera))
+        if self._is_camera(hit) and len(mine.modes) > 1:
+            found.append(("mode", f"mode: {mine.mode(self.bench.desk.job.shop.mode).name}", self.next_mode))
         found.append(("hold", "put it back" if self.choice.held == hit.key else "hold beside others", self.hold))
         found.append(("copy", "copy", self.ask_copy))
         found.append(
@@ -290,6 +292,29 @@ class ShelfDoings:
         if hit is not None:
             self.choice.shelf.in_job(f"shot with {name_of(hit.card)}", lambda job: replace(job, shop=replace(job.shop, camera=hit.card.id, mode="")),
                               f"{name_of(hit.card)} is the camera.")  # fmt: skip
+
+    def _is_camera(self, hit: Found) -> bool:
+        """Whether a card is that of the camera that is shot with."""
+        return (
+            hit.sort.name == "cameras"
+            and self.bench.desk.job.shop.camera == hit.card.id
+            and self.choice.in_job() is not None
+        )
+
+    def next_mode(self) -> None:
+        """Record in the next mode of the camera that is shot with."""
+        hit = self.choice.hit()
+        if hit is None or not self._is_camera(hit):
+            self.bench.desk.said.emit("Choose the camera that is shot with: its modes are its own.")
+            return
+        modes = self.choice.in_job().modes
+        now = self.choice.in_job().mode(self.bench.desk.job.shop.mode)
+        name = modes[(modes.index(now) + 1) % len(modes)].name
+        self.choice.shelf.in_job(
+            f"mode {name}",
+            lambda job: replace(job, shop=replace(job.shop, mode=name)),
+            f"The camera records in the mode “{name}”.",
+        )
 
     def _asked(self) -> Newer | None:
         """What the shelf has newer of the chosen card; where it has nothing that is said."""

@@ -18,7 +18,7 @@ COMMANDS = (
     ("Delete this card from the shelf", "", "delete"), ("Take this card into the job", "+", "take"),
     ("Hold this card beside others", "C", "hold"), ("Cards that the shelf has newer than this job", "Y", "show_newer"),
     ("Follow the shelf in this card", "", "follow"), ("Leave this card in the job as it is", "", "leave"),
-    ("Put this job's card on the shelf", "", "put_on_shelf"), ("Take the card out of the job", "−", "put_down"),
+    ("The next mode of the camera that is shot with", "", "next_mode"), ("Put this job's card on the shelf", "", "put_on_shelf"), ("Take the card out of the job", "−", "put_down"),
     ("Take in a table of cards", "CSV, XLSX or drop", "choose_table"), ("Write the cards of this sort to a table", "CSV, XLSX", "choose_target"),
 )  # fmt: skip
 

@@ -213,6 +213,12 @@ class ShopBench(Bench):
         for i, key in enumerate(f"shop.{name}" for name in STAGE_KEYS):
             if key in self.desk.decisions():
                 self.decide_spot(key, QRectF(x + (i % 3) * 80, y + (i // 3) * 48, 78, 46))
+        self.spots.place(
+            "stage-name",
+            QRectF(x - 4, 24, 180, 22),
+            f"the stage is called {self.shop.stage.name or 'nothing yet'}",
+            self.ask_stage,
+        )
         if self.shop.stage.door_width_m is None:
             self.spots.place(
                 "door", QRectF(x + 80, y + 48, 150, 38), "the stage has a door: say how wide and high", self._add_door
@@ -348,6 +354,20 @@ class ShopBench(Bench):
             self.desk.said.emit("A currency is a sign or a few letters, such as € or CHF.")
             return False
         return self._change(f"prices in {sign}", lambda job: replace(job, shop=replace(job.shop, currency=sign)))
+
+    def ask_stage(self) -> None:
+        """Ask how the stage is called."""
+        spot = self.spots.find("stage-name")
+        if spot:
+
+            def take(words: str) -> bool:
+                name = " ".join(words.split())
+                return self._change(
+                    "the stage's name",
+                    lambda job: replace(job, shop=replace(job.shop, stage=replace(job.shop.stage, name=name))),
+                )
+
+            self._ask("how the stage is called", self.shop.stage.name, QRectF(spot.geometry()), spot, take)
 
     def _add_door(self) -> None:
         stage = self.shop.stage

@@ -359,5 +359,8 @@ def _stage(ink: Ink, shop: Shop, area: QRectF) -> None:
     ink.painter.setBrush(Qt.BrushStyle.NoBrush)
     ink.painter.drawPath(person_path(PERSON_M * px))
     ink.painter.restore()
-    if stage.name:
-        ink.text(area.left(), area.top() - 6, ink.squeezed(area.width(), stage.name, "note"), "note", "ink2")
+    words = ink.squeezed(area.width(), stage.name or "name the stage", "note")
+    width = ink.text(area.left(), area.top() - 6, words, "note", "decide")
+    ink.rule(
+        area.left(), area.top() - 2, area.left() + width, area.top() - 2, "decide", 1, "" if stage.name else "hidden"
+    )
