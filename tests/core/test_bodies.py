@@ -74,6 +74,11 @@ def test_another_stature_and_weight_come_out():
     assert volume(small) / volume(MAN) == pytest.approx(60 / 85.5)
     assert max(level.at_m for level in small.levels) == pytest.approx(1.60)
     assert volume(scaled_to(MAN, 1.60, None)) / volume(MAN) == pytest.approx((1.60 / 1.756) ** 3)
+    unweighed = replace(MAN, mass_kg=None)
+    assert scaled_to(unweighed, 1.6, None).mass_kg is None
+    assert scaled_to(MAN, 1.6, None).mass_kg.value == pytest.approx(85.5 * (1.6 / 1.756) ** 3)
+    with pytest.raises(UserError, match="no weight"):
+        scaled_to(unweighed, 1.6, 60.0)
     with pytest.raises(UserError, match="no stature"):
         scaled_to(STOCK.card("bodies", "hand"), 0.2, None)
 

@@ -21,6 +21,7 @@ from homunculus.core.shelf.lines import do_line
 from homunculus.core.shelf.sheet import HERE, NOBODY, beside, read_row, row_of, rows
 from homunculus.core.shelf.stock import SORTS, Stock, Storeroom, doubt_about_stock
 from homunculus.core.shelf.taking import bought_line, followed, left_as_is, newer, put_down, shelved, taken
+from homunculus.core.shelf.telling import fact_of, largest_pack, strip_of
 
 STOCK, FAMILIES = library.stock(), library.families()
 ROOM = Storeroom(STOCK)
@@ -266,3 +267,33 @@ def test_any_number_typed_into_any_row_is_kept_or_refused_and_shown_as_it_was_ty
 def test_an_empty_stock_is_a_stock():
     assert doubt_about_stock(Stock()) == ""
     assert "Two ovens" in doubt_about_stock(Stock(ovens=(STOCK.ovens[0], STOCK.ovens[0])))
+
+
+# --------------------------------------------------------------------------------------------- telling
+def test_every_card_tells_one_fact_in_both_systems():
+    for _, card in STOCK.cards():
+        assert fact_of(card), card.id
+        assert fact_of(card, "imperial")
+    assert fact_of(SOFT, currency="CHF") == "CHF 24 a kg"
+    assert fact_of(STOCK.card("cameras", "high-speed-1000")) == "to 1000 fps"
+    assert fact_of(STOCK.card("vessels", "vessel-pail")) == "3 L, vacuum"
+
+
+def test_a_pack_is_drawn_as_long_as_its_volume_is_a_share_of_a_drum():
+    # 22 kg of 1120 kg/m³ are 19.6 of 25 litres: the cube root of 0.786
+    assert largest_pack(SOFT) == pytest.approx((22 / 1120 / 0.025) ** (1 / 3))
+    assert largest_pack(replace(SOFT, packs=())) == pytest.approx((1 / 1120 / 0.025) ** (1 / 3))
+    assert largest_pack(replace(SOFT, packs=(Pack(500.0, 1.0),))) == 1.0
+
+
+def test_a_value_lies_on_the_strip_of_its_family_among_the_others():
+    strip = strip_of(SOFT, "density_kg_m3", FAMILIES, STOCK.materials)
+    assert strip.mine == pytest.approx((1120 - 950) / (1450 - 950))
+    assert strip.usual == ("950 kg/m³", "1450 kg/m³")
+    assert len(strip.others) == sum(c.family == "silicone" for c in STOCK.materials) - 1
+    assert not strip.outside
+    assert strip_of(read_row(SOFT, "density", "300 kg/m3"), "density_kg_m3", FAMILIES, STOCK.materials).outside
+    assert strip_of(read_row(SOFT, "density", "1600 kg/m3"), "density_kg_m3", FAMILIES, STOCK.materials).outside
+    assert strip_of(SOFT, "humidity", FAMILIES, STOCK.materials) is None
+    assert strip_of(SOFT, "bake_c", FAMILIES, STOCK.materials) is None
+    assert strip_of(STOCK.ovens[0], "highest_c", FAMILIES, STOCK.materials) is None

@@ -1,14 +1,18 @@
 """What the shop has against what a build needs: oven loads by hand, doors, hands, decided without a build."""
 
 import itertools
+from datetime import time
 
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
+from homunculus import library
 from homunculus.core import specs
+from homunculus.core.edits import shop as edits
 from homunculus.core.edits.decisions import decide_typed, decisions, find_decision
+from homunculus.core.errors import UserError
 from homunculus.core.job.workshop import Oven, Person
 from homunculus.core.making.ovens import AIR_M, Chamber, moulds_in_oven, through
 from homunculus.core.plan.job_plan import plan
@@ -112,3 +116,47 @@ def test_the_shop_is_decided_without_any_build(demo_document):
 def test_an_oven_has_a_chamber():
     with pytest.raises(TypeError):
         Oven("o", "oven")
+
+
+# ---------------------------------------------------------------------------------------------- edits
+def test_hours_go_by_quarters_round_the_clock():
+    assert (edits.minutes_of(time(7, 45)), edits.minutes_of(time(0))) == (465, 0)
+    assert [edits.clock_of(m) for m in (465, 472, 473, 1437, 1440, -15)] == [
+        time(7, 45),
+        time(7, 45),
+        time(8),
+        time(0),
+        time(0),
+        time(23, 45),
+    ]
+
+
+def test_the_shop_opens_gets_warm_and_works_on_other_days(demo_document):
+    job = demo_document.job
+    assert edits.with_hour(job, "closes", time(20)).shop.hours.closes == time(20)
+    assert edits.with_hour(job, "warm_to", time(22)).shop.air.warm_to == time(22)
+    assert edits.hour_of(job.shop, "warm_from") == time(8)
+    assert edits.with_weekday(job, 5).shop.hours.weekdays == (0, 1, 2, 3, 4, 5)
+    only = edits.with_weekday(edits.with_weekday(edits.with_weekday(edits.with_weekday(job, 0), 1), 2), 3)
+    with pytest.raises(UserError, match="one day"):
+        edits.with_weekday(only, 4)
+
+
+def test_a_vessel_is_mixed_in_where_it_belongs_and_things_come_and_go(demo_document):
+    job = demo_document.job
+    stock, families = library.stock(), library.families()
+    job, pot = edits.new_thing(job, stock, families, "vessels", "large pot")
+    assert pot.volume_m3 == job.shop.vessels[0].volume_m3, "it begins like the shop's first"
+    job = edits.with_row(job, "vessels", pot.id, "holds", "8 l", "metric")
+    job = edits.mixed_in(job, pot.id)
+    assert (job.shop.mixing.vessel_m3, job.shop.mixing.bucket_m3) == (0.008, 0.012)
+    assert edits.is_mixed_in(job.shop, edits.thing_of(job, "vessels", pot.id))
+    assert not edits.is_mixed_in(job.shop, job.shop.vessels[0])
+    job = edits.mixed_in(edits.with_row(job, "vessels", pot.id, "for drawing air out", "no", "metric"), pot.id)
+    assert job.shop.mixing.bucket_m3 == 0.008
+    job = edits.without_thing(job, "vessels", pot.id)
+    assert job.shop.vessels == demo_document.job.shop.vessels
+    for wrong in (lambda: edits.thing_of(job, "vessels", pot.id), lambda: edits.new_thing(job, stock, families, "materials", "x"),
+                  lambda: edits.new_thing(job, stock, families, "ovens", "  ")):  # fmt: skip
+        with pytest.raises(UserError):
+            wrong()

@@ -96,6 +96,31 @@ def test_a_point_is_drawn_to_the_edge_near_it_and_stays_where_there_is_none():
     assert edge_near(grey, (-5.0, 300.0)) == (-5.0, 300.0)
 
 
+def test_a_straight_edge_is_found_where_it_is_nearest_also_at_the_pictures_border():
+    grey = np.full((80, 100), 30.0)
+    grey[:, 50:] = 200
+    for at in ((45.0, 40.0), (56.0, 40.0), (45.0, 2.0), (52.0, 77.0)):
+        x, y = edge_near(grey, at)
+        assert abs(x - 50) <= 0.6
+        assert abs(y - at[1]) <= 1.6
+    assert edge_near(grey, (34.0, 40.0)) == (34.0, 40.0), "too far from the hand"
+    assert edge_near(grey, (45.0, 40.0), reach=3.0) == (45.0, 40.0)
+    faint = np.full((80, 100), 100.0)
+    faint[:, 50:] = 110
+    assert edge_near(faint, (47.0, 40.0)) == (47.0, 40.0), "grain is no edge"
+
+
+def test_an_outline_that_is_offered_lies_on_the_pixels_edges():
+    grey = np.full((100, 120), 220.0)
+    grey[20:80, 30:70] = 40
+    outline = outline_offered(grey)
+    xs, ys = [x for x, _ in outline], [y for _, y in outline]
+    assert (min(xs), max(xs)) == (pytest.approx(30, abs=0.51), pytest.approx(70, abs=0.51))
+    assert (min(ys), max(ys)) == (pytest.approx(20, abs=0.51), pytest.approx(80, abs=0.51))
+    grey[0:30, 90:120] = 40  # something smaller that touches the border
+    assert max(x for x, _ in outline_offered(grey)) < 71
+
+
 @pytest.mark.parametrize(("dark", "light"), [(40, 220), (230, 20)])
 def test_what_stands_out_is_outlined_by_itself(dark, light):
     offered = outline_offered(picture(dark=dark, light=light, noise=5.0))

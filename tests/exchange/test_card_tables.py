@@ -72,3 +72,12 @@ def test_a_cell_that_would_run_in_a_spreadsheet_is_written_as_words():
     found = read(read_table(as_csv((card,), "materials"), "x.csv"), stock=replace(STOCK, materials=()))
     assert found.stock.materials == (card,)
     assert table_of((), "materials") == [[]]
+
+
+def test_quantities_stand_as_bare_numbers_in_the_unit_of_their_head():
+    head, latex = table_of((STOCK.card("materials", "foam-latex"),), "materials")
+    cells = dict(zip(head, latex, strict=True))
+    assert (cells["oven [C]"], cells["demould, book [min]"], cells["shrinks by [%]"]) == ("85", "240", "5")
+    assert cells["density [kg/m³]"] == "180"
+    stone = dict(zip(*table_of((STOCK.card("materials", "gypsum-moulding"),), "materials"), strict=True))
+    assert stone["shrinks by [%]"] == "-0.2"
