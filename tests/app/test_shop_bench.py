@@ -144,6 +144,19 @@ def test_a_shop_without_builds_is_decided_all_the_same(window):
     assert not bench.grab().isNull()
 
 
+def test_another_stage_is_taken_from_the_shelf_by_a_press_on_the_stage(window, bench):
+    bench.spots.find("stage").act()
+    shelf = window.benches.of("shelf")
+    assert window.benches.over == "shelf"
+    assert {r.card.id for r in shelf.rows() if hasattr(r, "card")} == {"stage-hall", "stage-large", "stage-room"}
+    shelf.choose("stages/stage-room")
+    shelf.cards.setFocus()
+    QTest.keyClicks(shelf.cards, "+")
+    assert (window.desk.job.shop.stage.name, window.desk.job.shop.stage.width_m) == ("small stage", 6.0)
+    key(window, Qt.Key.Key_U)
+    assert window.desk.job.shop.stage.name == "the harbour hall"
+
+
 def test_costs_are_told_with_tax_where_the_shop_says_what_it_is(window):
     desk = window.desk
     cost = desk.build_plan.find(specs.BUILD_COST).number

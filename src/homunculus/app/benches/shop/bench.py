@@ -213,6 +213,8 @@ class ShopBench(Bench):
         for i, key in enumerate(f"shop.{name}" for name in STAGE_KEYS):
             if key in self.desk.decisions():
                 self.decide_spot(key, QRectF(x + (i % 3) * 80, y + (i // 3) * 48, 78, 46))
+        stage = QRectF(x - 4, 46, self.width() - x - 10, 82)
+        self.spots.place("stage", stage, "shoot on another stage: those of the shelf", self.other_stage)
         self.spots.place(
             "stage-name",
             QRectF(x - 4, 24, 180, 22),
@@ -354,6 +356,11 @@ class ShopBench(Bench):
             self.desk.said.emit("A currency is a sign or a few letters, such as € or CHF.")
             return False
         return self._change(f"prices in {sign}", lambda job: replace(job, shop=replace(job.shop, currency=sign)))
+
+    def other_stage(self) -> None:
+        """Look at the stages of the shelf: one of them is taken by +."""
+        self.desk.wanted.emit("shelf")
+        self.window().benches.of("shelf").show_sort("stages")  # type: ignore[attr-defined]
 
     def ask_stage(self) -> None:
         """Ask how the stage is called."""
