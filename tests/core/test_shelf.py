@@ -194,6 +194,22 @@ def test_a_newer_price_on_the_shelf_is_said_with_what_would_move_and_followed_on
     assert newer(left, stock.with_card("materials", read_row(SOFT, "price", "31"))), "another one is said again"
 
 
+def test_what_the_shelf_says_beside_is_no_news_unless_somebody_decides_it(demo_document):
+    job = demo_document.job
+    card = job.cards.material("silicone-tin-soft")
+    bare = replace(card, colour="", packs=(), hardness=None)
+    job = replace(job, cards=replace(job.cards, materials=tuple(bare if c is card else c for c in job.cards.materials)))
+    assert newer(job, STOCK) == ()
+    assert followed(job, STOCK, "materials/silicone-tin-soft") == demo_document.job, (
+        "all of it comes where somebody follows"
+    )
+    undated = replace(card, demould_s=None)
+    job = replace(
+        job, cards=replace(job.cards, materials=tuple(undated if c is bare else c for c in job.cards.materials))
+    )
+    assert [hit.words for hit in newer(job, STOCK)] == ["demould, book nothing → 16 h"]
+
+
 def test_what_was_entered_for_a_job_stays_when_the_shelf_is_followed(demo_document):
     job = demo_document.job
     job = decide(job, find_decision(job, "lighthouse", "card.silicone-tin-soft.price_per_kg"), 20.0)

@@ -162,9 +162,10 @@ def _eight_to_nine(document: Document) -> Document:
 
 _CLOCK_OF = {"foam latex": "baked", "gelatin": "gelled", "latex": "dried", "gypsum": "hydrated", "wax": "gelled"}
 _TRAITS = {
-    "silicone": ["flexible"], "foam latex": ["flexible"], "latex": ["flexible"], "gelatin": ["flexible"],
-    "polyurethane foam": ["flexible", "carved"], "urethane rubber": ["flexible"], "alginate": ["flexible"], "gypsum": ["mineral"],
-    "board": ["timber"], "clay": ["modelled"], "laminate": ["fibre"], "stir-in": ["stirred in"],
+    "silicone": ["flexible"], "foam latex": ["flexible"], "latex": ["flexible", "perishable"], "gelatin": ["flexible", "perishable", "melts"],
+    "polyurethane foam": ["flexible", "carved"], "urethane rubber": ["flexible"], "alginate": ["flexible", "perishable"],
+    "gypsum": ["mineral", "rigid", "porous"], "board": ["timber"], "clay": ["modelled"], "laminate": ["fibre", "rigid"], "wax": ["carved"],
+    "resin": ["rigid"], "gel coat": ["rigid"], "sheet": ["thermoplastic"], "stir-in": ["stirred in"],
 }  # fmt: skip
 _BONDS = {
     "silicone": ["silicone"],

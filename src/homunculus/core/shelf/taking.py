@@ -10,6 +10,7 @@ from msgspec.structs import replace
 
 from homunculus.core.edits.edit import at
 from homunculus.core.errors import UserError
+from homunculus.core.job.decided import decided_fields
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Stage
 from homunculus.core.job.sourced import ENTERED
@@ -48,20 +49,22 @@ def carried(job: Job, sort: Sort) -> tuple[Any, ...]:
 def newer(job: Job, stock: Stock, system: System = "metric") -> tuple[Newer, ...]:
     """The cards that a ``job`` carries and of which the ``stock`` has others by now; their rows in a ``system`` of units.
 
-    What was changed for this job alone does not count, nor what somebody chose to leave as it is.
+    What was changed for this job alone does not count, nor what somebody chose to leave as it is, nor that the shelf says something where
+    the job's card says nothing and nobody decides anything: a colour, a pack.
     """
     found = []
     left = set(job.left)
     for sort in SORTS:
         mine = carried(job, sort)
         known = {card.id: card for card in stock.of(sort.name)} if mine else {}
+        kind: Any = sort.card
         for card in mine:
             other = known.get(card.id)
             if other is None or other == card or _mark(sort, other) in left:
                 continue
             followed_card = _followed(card, other)
             changes = tuple(row for row in beside(card, followed_card, system, job.shop.currency) if row.differs)
-            if changes:
+            if any(row.one.text or row.key in decided_fields(kind) for row in changes):
                 found.append(Newer(sort, card, other, changes))
     return tuple(found)
 
