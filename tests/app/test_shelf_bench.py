@@ -72,6 +72,13 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     bench.acts.leave()
     assert bench.choice.newer() is None
     assert desk.job.cards.material("harbour-silicone").price_per_kg.value == 31
+    assert desk.do("set builds/lighthouse/name Tower")
+    key(window, Qt.Key.Key_U)
+    assert desk.job.build("lighthouse").name == "Tower" and desk.job.left, (
+        "what was done elsewhere since is not gone back on"
+    )
+    key(window, Qt.Key.Key_U)
+    assert bench.choice.card().price_per_kg.value == 31, "and does not stand in the way of the shelf's own"
 
 
 def test_cards_are_found_held_beside_each_other_put_away_and_brought_back(window, bench):

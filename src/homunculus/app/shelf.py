@@ -33,10 +33,11 @@ Made = TypeVar("Made")
 
 
 class _Done(NamedTuple):
-    """A change that can be taken back: of the shelf by its edits, of the job by none."""
+    """A change that can be taken back: of the shelf by its edits, or of the job from what it was to what it became."""
 
     name: str
-    edits: tuple[Edit, ...] | None
+    edits: tuple[Edit, ...] = ()
+    job: tuple[Job, Job] | None = None
 
 
 class ShopShelf(QObject):
@@ -149,51 +150,56 @@ class ShopShelf(QObject):
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        if job == self.desk.job:
+        before = self.desk.job
+        if job == before:
             self.desk.said.emit("So it stands already.")
             return False
         if not self.desk.edit(name, job):
             return False
-        self._done.append(_Done(name, None))
+        self._done.append(_Done(name, job=(before, self.desk.job)))
         self._undone = []
         self.desk.said.emit(f"{said} U goes back.")
         return True
 
     def undo(self) -> None:
         """Go back one change of the shelf, or of the job where the last one made from here was of it."""
-        self._step(
-            self._done,
-            self._undone,
-            "Went back on",
-            "There is no change of the shelf to go back on.",
-            inverses,
-            self.desk.undo,
-        )
+        if not self._done:
+            self.desk.said.emit("There is no change of the shelf to go back on.")
+            return
+        done = self._done.pop()
+        if done.job is not None:
+            gone = self._job_step(done, done.job[1], self.desk.undo)
+        else:
+            gone = self._apply_step("Went back on", done, inverses(done.edits))
+        if gone:
+            self._undone.append(done)
 
     def redo(self) -> None:
         """Make the change again that was gone back on."""
-        self._step(
-            self._undone,
-            self._done,
-            "Did again",
-            "There is no change of the shelf to do again.",
-            lambda edits: edits,
-            self.desk.redo,
-        )
-
-    def _step(self, take: list[_Done], put: list[_Done], words: str, none: str,
-              way: Callable[[tuple[Edit, ...]], tuple[Edit, ...]], job: Callable[[], object]) -> None:  # fmt: skip
-        if not take:
-            self.desk.said.emit(none)
+        if not self._undone:
+            self.desk.said.emit("There is no change of the shelf to do again.")
             return
-        done = take.pop()
-        if done.edits is None:
-            job()
-        elif self._apply(way(done.edits)):
-            self.desk.said.emit(f"{words}: {done.name}.")
+        done = self._undone.pop()
+        if done.job is not None:
+            made = self._job_step(done, done.job[0], self.desk.redo)
         else:
-            return
-        put.append(done)
+            made = self._apply_step("Did again", done, done.edits)
+        if made:
+            self._done.append(done)
+
+    def _apply_step(self, words: str, done: _Done, edits: tuple[Edit, ...]) -> bool:
+        if not self._apply(edits):
+            return False
+        self.desk.said.emit(f"{words}: {done.name}.")
+        return True
+
+    def _job_step(self, done: _Done, stands: Job, step: Callable[[], None]) -> bool:
+        """Step the job where it ``stands`` as that change left it; over what was done elsewhere since, nothing is stepped."""
+        if self.desk.job != stands:
+            self.desk.said.emit(f"The job was changed elsewhere since “{done.name}”: go back on that at its own bench.")
+            return False
+        step()
+        return True
 
     # ------------------------------------------------------------------------- what the job has of it
     def newer(self) -> tuple[Newer, ...]:

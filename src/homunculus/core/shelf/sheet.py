@@ -162,29 +162,27 @@ def _read_each(card: Any, field: _Field, name: str, text: str, system: System, s
     if name and before is None:
         raise UserError(f"There is no “{name}” on this sheet", remedy="Type it as one more")
     said, whence = _parted(text)
-    if before is None and not said:
-        return card
-    if before is not None and said == show_one(before, system).replace(NBSP, " "):
-        return (
-            replace(
-                card,
-                **{field.name: tuple(replace(one, source=whence or source) if one is before else one for one in items)},
-            )
-            if whence or source
-            else card
-        )
-    if before is not None and not said:
+    whence = whence or source
+    if before is None:
+        return _with_items(card, field, (*items, read_one(said, None, system, whence or HERE))) if said else card
+    if not said and not whence:
         return replace(card, **{field.name: tuple(one for one in items if one is not before)})
-    made = read_one(
-        said if before is None else f"{before.name}: {said}" if ":" not in said else said,
-        before,
-        system,
-        whence or source or HERE,
-    )
-    if any(one.name == made.name and one is not before for one in items):
-        raise UserError(f"There is a {made.name} already", remedy="Give it another name")
-    kept = tuple(made if one is before else one for one in items) if before else (*items, made)
-    return checked(replace(card, **{field.name: kept}))
+    as_it_is = said in ("", show_one(before, system).replace(NBSP, " "))
+    if as_it_is and not whence:
+        return card
+    if as_it_is:  # only where it comes from was typed
+        made_one = replace(before, source=whence)
+    else:
+        made_one = read_one(said if ":" in said else f"{before.name}: {said}", before, system, whence or HERE)
+    return _with_items(card, field, tuple(made_one if one is before else one for one in items))
+
+
+def _with_items(card: Any, field: _Field, items: tuple[Any, ...]) -> Any:
+    names = [one.name for one in items]
+    twice = next((name for name in names if names.count(name) > 1), None)
+    if twice is not None:
+        raise UserError(f"There is a {twice} already", remedy="Give it another name")
+    return checked(replace(card, **{field.name: items}))
 
 
 def rows(card: Struct, system: System = "metric", currency: str = "€") -> tuple[Row, ...]:
