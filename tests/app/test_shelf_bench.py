@@ -74,9 +74,8 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     assert desk.job.cards.material("harbour-silicone").price_per_kg.value == 31
     assert desk.do("set builds/lighthouse/name Tower")
     key(window, Qt.Key.Key_U)
-    assert desk.job.build("lighthouse").name == "Tower" and desk.job.left, (
-        "what was done elsewhere since is not gone back on"
-    )
+    assert desk.job.build("lighthouse").name == "Tower", "what was done elsewhere since is not gone back on"
+    assert desk.job.left
     key(window, Qt.Key.Key_U)
     assert bench.choice.card().price_per_kg.value == 31, "and does not stand in the way of the shelf's own"
 
