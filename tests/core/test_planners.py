@@ -1,5 +1,6 @@
 """The planners, each held against an independent walk through the same shop."""
 
+import math
 from datetime import datetime, timedelta
 
 import pytest
@@ -8,7 +9,7 @@ from hypothesis import strategies as st
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.camera import lens as optics
+from homunculus.core.camera.blur import Glass, aperture_disc, worst_blur
 from homunculus.core.edits.decisions import decide, find_decision, replace_build
 from homunculus.core.job.build import Build, Piece, piece_of
 from homunculus.core.job.forms import Box
@@ -142,9 +143,21 @@ def test_the_lens_of_the_governing_shot_is_named_and_its_stop_is_the_optics(sess
     camera = demo_document.job.cards.camera("cinema-150")
     confusion = camera.mode("").sensor_width_m.value / 4096 * 3
     stop = made.find(specs.STOP, shot="2").number
-    near, far = optics.depth_of_field(focal=shot.lens.focal_m, stop=stop, confusion=confusion,
-                                      distance=made.find(specs.FOCUS, shot="2").number)  # fmt: skip
-    assert (near, far) == pytest.approx((24 / 12, 84 / 12), rel=1e-6)
+    focus = made.find(specs.FOCUS, shot="2").number
+    discs = [aperture_disc(Glass(shot.lens.focal_m), focus=focus, distance=at) / stop for at in (24 / 12, 84 / 12)]
+    assert discs == pytest.approx([confusion, confusion], rel=1e-6)
+    spread = made.find(specs.BLUR, shot="2").number
+    assert spread == pytest.approx(
+        math.hypot(3, 2.44 * 550e-9 * made.find(specs.EFFECTIVE, shot="2").number / confusion * 3)
+    )
+    best = made.find(specs.BEST_STOP, shot="2").number
+    assert best == pytest.approx(12.8, abs=0.05)
+    assert (
+        worst_blur.function(
+            focal=shot.lens.focal_m, near=2.0, far=7.0, focus=focus, stop=best, sensor_width=0.036, delivery=4096
+        )
+        < spread
+    )
     stops = {f.subject.shot: f.number for f in made.figures if f.spec is specs.STOP}
     worst = max(stops, key=lambda s: stops[s])
     assert made.headline("lens").note[-1] == f", shot {worst}"

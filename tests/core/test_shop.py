@@ -99,6 +99,7 @@ def test_a_piece_goes_through_a_door_by_its_two_smaller_sides(demo_document, dem
     assert through((9.0, 1.0, 2.0), 1.1, 2.1)
     assert through((9.0, 2.0, 1.0), 1.1, 2.1), "turned on its side"
     assert not through((9.0, 1.2, 2.2), 1.1, 2.1)
+    assert not through((9.0, 1.5, 2.0), 1.1, 2.1), "both ways, and not one of them twice"
     job = demo_document.job
     assert not of(job, demo_facts, "lighthouse", "door")
     small = replace(job, shop=replace(job.shop, stage=replace(job.shop.stage, door_width_m=0.2, door_height_m=0.5)))

@@ -72,6 +72,10 @@ FOCUS = FigureSpec("lens.focus", "Focus at", "length", "lens",
     "Distance to focus at, from the front principal plane.", rank=16)  # fmt: skip
 STOP = FigureSpec("lens.stop", "Stop", "stop", "lens",
     "F-number to set for the depth of the shot on the model, within what the lens has.", digits=2, rank=8)  # fmt: skip
+BLUR = FigureSpec("lens.blur", "Worst blur", "pixels", "lens",
+    "Delivered pixels that a point at either end of the depth spreads over at that stop, diffraction included.", digits=2, rank=15)  # fmt: skip
+BEST_STOP = FigureSpec("lens.best_stop", "Stop of least blur", "stop", "lens",
+    "F-number at which the ends of the depth are least unsharp: wider they lose to depth, narrower to diffraction.", digits=2, rank=16)  # fmt: skip
 IMAGE = FigureSpec("lens.image_distance", "Image distance", "length", "lens",
     "From the lens to the image, f (1 + m): it takes the focal length's place in every field and share of the frame.", rank=18)  # fmt: skip
 EXPOSURE = FigureSpec("light.exposure", "Exposure time", "screen_time", "lens",

@@ -1,58 +1,17 @@
-"""Depth of field from the exact thin lens, and what a lens can resolve.
+"""Where to focus, which stop a depth asks for, and what a lens can resolve.
 
-Distances are from the front principal plane. Source throughout: geometrical optics, exact thin-lens forms
-(not the far-field short forms); Airy disc from scalar diffraction (Born and Wolf, Principles of Optics).
+Distances are from the front principal plane. Source throughout: geometrical optics, exact thin-lens forms (not the
+far-field short forms). How unsharp a point comes out is ``blur``.
 """
 
 from __future__ import annotations
 
 import math
 
+from homunculus.core.camera.blur import Glass, blur
 from homunculus.core.figures import Outcome, rule
 
 OPTICS = "geometrical optics, thin lens"
-WAVELENGTH_M = 550e-9
-
-
-def depth_of_field(*, focal: float, stop: float, confusion: float, distance: float) -> tuple[float, float]:
-    """Return the near and far limit of what is sharp.
-
-    Parameters
-    ----------
-    focal, confusion, distance
-        Focal length, circle of confusion (diameter) and focus distance [m].
-    stop
-        The f-number.
-
-    Returns
-    -------
-    tuple of float
-        Near and far limit [m]; far is infinite past the hyperfocal distance.
-
-    Raises
-    ------
-    ValueError
-        When the focus distance is within the focal length.
-    """
-    if distance <= focal:
-        raise ValueError("the lens cannot focus within its focal length")
-    spread = stop * confusion * (distance - focal)
-    near = distance * focal**2 / (focal**2 + spread)
-    bracket = focal**2 - spread
-    return near, (distance * focal**2 / bracket if bracket > 0 else math.inf)
-
-
-def hyperfocal(*, focal: float, stop: float, confusion: float) -> float:
-    """Return the hyperfocal distance [m]: f²/(N c) + f.
-
-    Parameters
-    ----------
-    focal, confusion
-        Focal length and circle of confusion [m].
-    stop
-        The f-number.
-    """
-    return focal**2 / (stop * confusion) + focal
 
 
 @rule("c = sensor width / delivered pixels × pixels that pass as sharp", "so many delivered pixels on the sensor")
@@ -125,33 +84,10 @@ def stop_to_hold(*, focal: float, near: float, far: float, confusion: float, wid
         )
     elif asked > smallest:
         notes.append(f"the depth asks f/{asked:.3g}; the lens closes to f/{smallest:g}, and focus is not held")
-    distance = focus_distance(near=near, far=far)
-    blur = total_blur(focal=focal, stop=stop, distance=distance, confusion=confusion * min(asked / stop, 1e6))
-    if blur > 1.25 * confusion:
-        notes.append(f"with diffraction the blur is {blur * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted")
+    spread = blur(Glass(focal), stop=stop, focus=focus_distance(near=near, far=far), distance=near)
+    if spread > 1.25 * confusion:
+        notes.append(f"with diffraction the blur is {spread * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted")
     return Outcome(stop, tuple(notes))
-
-
-def total_blur(*, focal: float, stop: float, distance: float, confusion: float) -> float:
-    """Return the blur at the ends of the held depth, defocus and Airy disc added in squares.
-
-    Parameters
-    ----------
-    focal, distance
-        Focal length and focus distance [m].
-    stop
-        The f-number.
-    confusion
-        Defocus blur at the ends of the depth [m].
-
-    Returns
-    -------
-    float
-        Diameter [m].
-    """
-    magnification = focal / (distance - focal) if math.isfinite(distance) else 0.0
-    airy = 2.44 * WAVELENGTH_M * stop * (1 + magnification)
-    return math.hypot(confusion, airy)
 
 
 @rule("two delivered pixels: 2 × width seen / delivered pixels", "Nyquist sampling")

@@ -6,7 +6,7 @@ import math
 from typing import NamedTuple
 
 from homunculus.core import specs
-from homunculus.core.camera import frame_rate, light
+from homunculus.core.camera import blur, frame_rate, light
 from homunculus.core.camera import lens as optics
 from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.shots import FrameByFrame, Lens, Shot
@@ -100,9 +100,14 @@ def _plan_one(sheet: Sheet, view: View) -> tuple[Figure | None, bool]:
         return None, False
     focus = sheet.add(derive(specs.FOCUS, optics.focus_distance, subject, near=near, far=far))
     sheet.add(derive(specs.IMAGE, optics.image_distance, subject, focal=focal, distance=focus))
+    widest = Given(lens.widest_stop, "stop", "the lens opens to", shot.name)
+    smallest = Given(lens.smallest_stop, "stop", "the lens closes to", shot.name)
     stop = sheet.add(derive(specs.STOP, optics.stop_to_hold, subject, focal=focal, near=near, far=far, confusion=confusion,
-                            widest=Given(lens.widest_stop, "stop", "the lens opens to", shot.name),
-                            smallest=Given(lens.smallest_stop, "stop", "the lens closes to", shot.name)))  # fmt: skip
+                            widest=widest, smallest=smallest))  # fmt: skip
+    sheet.add(derive(specs.BEST_STOP, blur.stop_of_least_blur, subject, focal=focal, near=near, far=far, focus=focus,
+                     widest=widest, smallest=smallest))  # fmt: skip
+    sheet.add(derive(specs.BLUR, blur.worst_blur, subject, focal=focal, near=near, far=far, focus=focus, stop=stop,
+                     sensor_width=width, delivery=delivery))  # fmt: skip
     asked = optics.stop_asked(focal=lens.focal_m, near=near.number, far=far.number, confusion=confusion.number)
     if asked > lens.smallest_stop:
         _cannot(sheet, view, (f"Shot {shot.id}: no stop of this lens holds the depth",),

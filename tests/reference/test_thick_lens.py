@@ -1,0 +1,139 @@
+"""Blur against rays traced through a thick lens of two, whatever its pupils.
+
+Sources: paraxial ray transfer (any optics text, such as Hecht, Optics, chapter 6); Airy, 1835.
+The lens is traced here, surface by surface, and knows none of the formulas that are tested.
+"""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import assume, given
+from hypothesis import strategies as st
+
+from homunculus.core.camera import blur
+from homunculus.core.camera.blur import Glass
+
+
+class Traced:
+    """Two thin lenses of powers ``one`` and ``two`` [1/m], ``gap`` apart, with a stop ``at`` behind the first [m]."""
+
+    def __init__(self, one, two, gap, at):
+        self.one, self.two, self.gap, self.at = one, two, gap, at
+        (_, _), (power, rest) = self._matrix()
+        self.focal = -1 / power
+        self.front = (rest - 1) / power  # of the front principal plane, behind the first lens
+        self.stop_shown = 1 / (1 - at * one)  # size of the entrance pupil over that of the stop
+        self.entrance = at * self.stop_shown  # behind the first lens
+        behind = gap - at
+        self.pupil = (1 / (1 - behind * two)) / self.stop_shown
+        self.exit = -behind / (1 - behind * two)  # behind the second lens
+
+    def _matrix(self):
+        go = lambda d: np.array([[1, d], [0, 1]])  # noqa: E731
+        bend = lambda p: np.array([[1, 0], [-p, 1]])  # noqa: E731
+        return bend(self.two) @ go(self.gap) @ bend(self.one)
+
+    def sensor(self, s):
+        """Where [m behind the second lens] a point ``s`` before the front principal plane is imaged: a ray from the axis crosses it again."""
+        height, angle = self._matrix() @ np.array([(s - self.front), 1.0])
+        return -height / angle
+
+    def disc(self, x, s, stop):
+        """Diameter [m] on the sensor of a point ``x`` before the front principal plane: rays by both edges of the pupil."""
+        first = x - self.front
+        angle = self.focal / stop / 2 / (first + self.entrance)
+        height, out = self._matrix() @ np.array([angle * first, angle])
+        return 2 * abs(height + out * self.sensor(s))
+
+    def cone(self, s, stop):
+        """The f-number of the cone of light that falls on the sensor in focus at ``s``."""
+        wide = self.pupil * self.focal / stop
+        return (self.sensor(s) - self.exit) / wide
+
+
+lenses = st.builds(Traced, st.floats(8, 40), st.floats(-12, 30), st.floats(0.002, 0.04), st.floats(0.0, 1.0)).map(
+    lambda t: Traced(t.one, t.two, t.gap, t.at * t.gap)
+)  # the stop stands within
+
+
+@given(lenses, st.floats(0.15, 40), st.floats(0.15, 40), st.floats(1.4, 22))
+def test_blur_and_the_cone_of_light_are_those_of_traced_rays_whatever_the_pupils(traced, x, s, stop):
+    assume(0.004 < traced.focal < 0.12 and 0.3 < traced.pupil < 3.5)
+    glass = Glass(traced.focal, traced.pupil)
+    assert traced.front - traced.entrance == pytest.approx(-glass.entrance_m, abs=1e-12), "where the pupil stands"
+    found = blur.aperture_disc(glass, focus=s, distance=x) / stop
+    assert found == pytest.approx(traced.disc(x, s, stop), rel=1e-6, abs=1e-12)
+    airy = blur.airy_disc(glass, focus=s) * stop
+    assert airy == pytest.approx(2.44 * 550e-9 * traced.cone(s, stop), rel=1e-9)
+
+
+@given(st.floats(0.008, 0.2), st.floats(1.2, 40), st.floats(1.1, 30), st.floats(0.4, 3))
+def test_infinity_is_a_limit_and_no_case(focal, stop, near, pupil):
+    glass = Glass(focal, pupil)
+    for at in ({"focus": near, "distance": math.inf}, {"focus": math.inf, "distance": near}):
+        close = {name: min(value, 1e9) for name, value in at.items()}
+        assert blur.blur(glass, stop=stop, **at) == pytest.approx(blur.blur(glass, stop=stop, **close), rel=1e-6)
+    assert blur.middle_focus(glass, near=near, far=math.inf) == pytest.approx(
+        blur.middle_focus(glass, near=near, far=1e9), rel=1e-6
+    )
+
+
+@given(st.floats(0.012, 0.1), st.floats(0.5, 4), st.floats(0.3, 5), st.floats(1.05, 30), st.floats(2e-6, 80e-6))
+def test_the_ends_are_equally_unsharp_and_the_sharp_air_ends_where_the_blur_is_what_is_allowed(
+    focal, pupil, near, ratio, allowed
+):
+    glass = Glass(focal, pupil)
+    focus = blur.middle_focus(glass, near=near, far=near * ratio)
+    discs = [blur.aperture_disc(glass, focus=focus, distance=x) for x in (near, near * ratio)]
+    assert discs[0] == pytest.approx(discs[1], rel=1e-6)
+    best = blur.best_stop(glass, focus=focus, disc=discs[0], widest=1e-3, narrowest=1e4)
+    least = blur.blur(glass, stop=best, focus=focus, distance=near)
+    assert all(least <= blur.blur(glass, stop=best * k, focus=focus, distance=near) for k in (0.5, 0.95, 1.05, 2))
+    stop = blur.widest_sharp_stop(glass, focus=focus, disc=discs[0], allowed=allowed)
+    assert math.isinf(stop) == (least > allowed) or least == pytest.approx(allowed, rel=1e-6)
+    if math.isfinite(stop):
+        assert stop <= best * 1.000001
+        assert blur.sharp_air(glass, stop=stop, focus=focus, allowed=allowed) == pytest.approx(
+            (near, near * ratio), rel=1e-3
+        )
+
+
+@pytest.mark.parametrize(
+    ("focal", "near", "far", "focus", "stop", "microns"),
+    [(0.025, 0.5, 1.5, 0.75, 17.6, 34.6), (0.020, 0.16, 0.9, None, 28, 57)],  # worked by hand, beside the formulas
+)
+def test_worked_stops_of_least_blur(focal, near, far, focus, stop, microns):
+    glass = Glass(focal)
+    at = blur.middle_focus(glass, near=near, far=far)
+    assert focus is None or at == pytest.approx(focus)
+    disc = blur.aperture_disc(glass, focus=at, distance=near)
+    best = blur.best_stop(glass, focus=at, disc=disc, widest=1.4, narrowest=64)
+    assert best == pytest.approx(stop, rel=0.02)
+    assert blur.blur(glass, stop=best, focus=at, distance=far) * 1e6 == pytest.approx(microns, rel=0.01)
+
+
+def test_spreads_of_points_add_in_squares_as_rolled_dice_do():
+    glass, random = Glass(0.05, 1.3), np.random.default_rng(7)
+    disc = blur.aperture_disc(glass, focus=2.0, distance=1.6) / 11
+    airy = blur.airy_disc(glass, focus=2.0) * 11
+
+    def spread(wide):
+        """Points spread evenly over a disc so ``wide``."""
+        away, turn = wide / 2 * np.sqrt(random.random(400_000)), random.random(400_000) * 2 * np.pi
+        return np.array([away * np.cos(turn), away * np.sin(turn)])
+
+    both = spread(disc) + spread(airy)
+    assert math.sqrt(8 * np.mean((both**2).sum(axis=0))) == pytest.approx(
+        blur.blur(glass, stop=11, focus=2.0, distance=1.6), rel=0.005
+    )
+
+
+def test_what_no_lens_can_do_is_refused():
+    with pytest.raises(ValueError, match="within its focal length"):
+        blur.blur(Glass(0.05), stop=8, focus=0.04, distance=1)
+    with pytest.raises(ValueError, match="behind the entrance pupil"):
+        blur.aperture_disc(Glass(0.05, 2.0), focus=1, distance=0.02)
+    assert blur.sharp_air(Glass(0.05), stop=64, focus=1, allowed=20e-6) is None, "diffraction alone is more"
