@@ -84,13 +84,21 @@ def test_infinity_is_the_limit_of_a_far_end_that_recedes(focal, near, confusion)
 @pytest.mark.parametrize(
     ("near", "far", "stop", "said"),
     [(1.0, 1.0, 2.8, "one plane"), (1.0, 1.01, 2.8, "opens to f/2.8"), (0.16, 0.9, 22.0, "asks f/44"),
-     (0.02, 0.9, 22.0, "cannot be focused"), (0.5, 1.5, 17.24, "diffraction")],
+     (0.02, 0.9, 22.0, "cannot be focused"), (0.5, 1.5, 17.24, "wanted; no stop of this lens"), (0.7, 1.2, 7.66, "wanted; f/8.75 holds it")],
 )  # fmt: skip
 def test_a_stop_is_one_that_the_lens_has(near, far, stop, said):
     focal = 0.020 if near == 0.16 else 0.025
     found = lens.stop_to_hold(focal=focal, near=near, far=far, confusion=25e-6, widest=2.8, smallest=22.0)
     assert found.value == pytest.approx(stop, abs=0.01)
     assert said in " ".join(found.notes)
+
+
+def test_the_stop_that_a_note_names_does_hold_it_with_diffraction():
+    note = lens.stop_to_hold(focal=0.025, near=0.7, far=1.2, confusion=25e-6, widest=2.8, smallest=22.0).notes[0]
+    stop = float(note.rpartition("f/")[2].split()[0])
+    focus = lens.focus_distance(near=0.7, far=1.2)
+    ends = [blur.blur(Glass(0.025), stop=stop, focus=focus, distance=at) for at in (0.7, 1.2)]
+    assert ends == pytest.approx([25e-6, 25e-6], rel=2e-3)
 
 
 @pytest.mark.parametrize(("magnification", "microns"), [(0.0, 21.5), (0.2, 25.8)])

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.camera.blur import Glass, blur
+from homunculus.core.camera.blur import Glass, blur, widest_sharp_stop, worst_disc
 from homunculus.core.figures import Outcome, rule
 
 OPTICS = "geometrical optics, thin lens"
@@ -84,9 +84,15 @@ def stop_to_hold(*, focal: float, near: float, far: float, confusion: float, wid
         )
     elif asked > smallest:
         notes.append(f"the depth asks f/{asked:.3g}; the lens closes to f/{smallest:g}, and focus is not held")
-    spread = blur(Glass(focal), stop=stop, focus=focus_distance(near=near, far=far), distance=near)
-    if spread > 1.25 * confusion:
-        notes.append(f"with diffraction the blur is {spread * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted")
+    glass, focus = Glass(focal), focus_distance(near=near, far=far)
+    spread = blur(glass, stop=stop, focus=focus, distance=near)
+    if spread > 1.05 * confusion:  # a twentieth is nothing that anybody sees
+        disc = worst_disc(glass, focus=focus, near=near, far=far)
+        truly = widest_sharp_stop(glass, focus=focus, disc=disc, allowed=confusion)
+        way = f"f/{truly:.3g} holds it" if truly <= smallest else "no stop of this lens holds it"
+        notes.append(
+            f"with diffraction the blur is {spread * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted; {way}"
+        )
     return Outcome(stop, tuple(notes))
 
 
