@@ -7,7 +7,8 @@ import os
 import threading
 
 import pytest
-from PySide6.QtCore import QSettings, Qt
+from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
+from PySide6.QtGui import QDropEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
@@ -55,6 +56,14 @@ def open_window(qapp, now):
 @pytest.fixture
 def window(open_window, folder):
     return open_window(folder)
+
+
+def drop(window, *paths):
+    """Drop files on the window."""
+    mime = QMimeData()
+    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
+    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
+                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
 
 
 def key(window, which, modifier=Qt.KeyboardModifier.NoModifier, times=1):

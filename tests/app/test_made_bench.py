@@ -18,7 +18,7 @@ from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
 from homunculus.core.session import Session
 from homunculus.store.new_job import new_job
-from tests.app.conftest import drag, key, type_words, typed, wait_until
+from tests.app.conftest import drag, drop, key, type_words, typed, wait_until
 
 ENTER = Qt.Key.Key_Return
 
@@ -641,21 +641,13 @@ def test_arrows_walk_the_lines_and_take_the_keyboard_along(bench, window):
 
 
 def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, tmp_path, qtbot):
-    from PySide6.QtCore import QMimeData, QPointF, QUrl
-    from PySide6.QtGui import QDropEvent
 
     window.desk.choose("ferry")
     window.benches.open("made")
     before = window.desk.job
     file = tmp_path / "parts.csv"
     file.write_text("Teil;size;made of;count\nbuoy;ball 800 mm;casting resin slow;3\nodd;huge;;\n", "utf-8")
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(file))])
-    window.dropEvent(
-        QDropEvent(
-            QPointF(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-        )
-    )
+    drop(window, file)
     qtbot.waitUntil(lambda: window.benches.over == "match", timeout=20_000)
     match = window.benches.of("match")
     while match.columns[0] != "name":

@@ -1,14 +1,13 @@
 """The shelf in the window: found, typed, compared, taken into the job, followed; by keys and by hand; undone in the order of doing."""
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 
 from homunculus.app.matching import remembered
 from homunculus.core import specs
 from homunculus.store.shelf import ShelfFolder
-from tests.app.conftest import key, typed
+from tests.app.conftest import drop, key, typed
 
 
 @pytest.fixture
@@ -138,13 +137,7 @@ def test_things_of_every_sort_are_taken_into_the_job_each_in_its_way(window, ben
 def test_a_table_is_dropped_matched_taken_in_and_taken_back(window, bench, tmp_path, qtbot):
     file = tmp_path / "own.csv"
     file.write_text("Bezeichnung;family;price\nmarsh wax;wax;6.5\nodd;cheese;1\n", "utf-8")
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(file))])
-    window.dropEvent(
-        QDropEvent(
-            QPointF(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-        )
-    )
+    drop(window, file)
     qtbot.waitUntil(lambda: window.benches.over == "match", timeout=20_000)
     match = window.benches.of("match")
     assert match.columns == ("", "family", "price_per_kg")

@@ -7,21 +7,18 @@ from datetime import date
 
 import openpyxl
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QPixmap, QWheelEvent
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QPixmap, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
 from homunculus.core.job.shots import ByBuild, ByDecision
-from tests.app.conftest import key, typed, wait_until
+from tests.app.conftest import drop, key, typed, wait_until
 
 
 def dropped(window, path):
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(path))])
-    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
-                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
+    drop(window, path)
     rest(window)
 
 

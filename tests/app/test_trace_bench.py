@@ -3,13 +3,13 @@
 import math
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, QRectF, Qt, QUrl
-from PySide6.QtGui import QColor, QDropEvent, QImage, QPainter
+from PySide6.QtCore import QPoint, QRectF, Qt
+from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtTest import QTest
 
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import piece_of
-from tests.app.conftest import key, typed
+from tests.app.conftest import drop, key, typed
 
 SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="white"/>
 <rect x="100" y="50" width="200" height="300" fill="black"/></svg>"""
@@ -26,16 +26,6 @@ def drawn(path, ellipse):
     painter.end()
     image.save(str(path))
     return path
-
-
-def drop(window, path):
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(path))])
-    window.dropEvent(
-        QDropEvent(
-            QPointF(500, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
-        )
-    )
 
 
 @pytest.fixture

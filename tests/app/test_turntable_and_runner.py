@@ -5,8 +5,8 @@ import threading
 import time
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QRectF, Qt, QUrl
-from PySide6.QtGui import QDropEvent, QImage, QPainter
+from PySide6.QtCore import QRectF, Qt
+from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.drawing.turntable import Turntable
@@ -19,7 +19,7 @@ from homunculus.core.job.forms import Box, Sphere
 from homunculus.core.plan.facts import Want
 from homunculus.exchange.apart import read_apart
 from homunculus.exchange.mesh_files import unit_of
-from tests.app.conftest import key, wait_until
+from tests.app.conftest import drop, key, wait_until
 
 SIDE = 160
 
@@ -179,13 +179,6 @@ def test_work_that_fails_says_so_in_a_sentence_and_the_next_goes_on(runner, qtbo
 @pytest.mark.parametrize(("typed", "metres"), [("mm", 0.001), (" IN ", 0.0254), ("ft.", 0.3048), ("m", 1.0)])
 def test_a_unit_is_read_as_it_is_typed(typed, metres):
     assert unit_of(typed) == metres
-
-
-def drop(window, *paths):
-    mime = QMimeData()
-    mime.setUrls([QUrl.fromLocalFile(str(path)) for path in paths])
-    window.dropEvent(QDropEvent(QPoint(600, 400), Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton,
-                                Qt.KeyboardModifier.NoModifier))  # fmt: skip
 
 
 def test_what_is_no_mesh_changes_nothing_and_a_logger_that_is_dropped_goes_into_the_log(window, qtbot, tmp_path):

@@ -76,8 +76,8 @@ def test_infinity_is_a_limit_and_no_case(focal, stop, near, pupil):
     for at in ({"focus": near, "distance": math.inf}, {"focus": math.inf, "distance": near}):
         close = {name: min(value, 1e9) for name, value in at.items()}
         assert blur.blur(glass, stop=stop, **at) == pytest.approx(blur.blur(glass, stop=stop, **close), rel=1e-6)
-    assert blur.middle_focus(glass, near=near, far=math.inf) == pytest.approx(
-        blur.middle_focus(glass, near=near, far=1e9), rel=1e-6
+    assert blur.middle_focus(near=near, far=math.inf, entrance=glass.entrance_m) == pytest.approx(
+        blur.middle_focus(near=near, far=1e9, entrance=glass.entrance_m), rel=1e-6
     )
 
 
@@ -86,7 +86,7 @@ def test_the_ends_are_equally_unsharp_and_the_sharp_air_ends_where_the_blur_is_w
     focal, pupil, near, ratio, allowed
 ):
     glass = Glass(focal, pupil)
-    focus = blur.middle_focus(glass, near=near, far=near * ratio)
+    focus = blur.middle_focus(near=near, far=near * ratio, entrance=glass.entrance_m)
     discs = [blur.aperture_disc(glass, focus=focus, distance=x) for x in (near, near * ratio)]
     assert discs[0] == pytest.approx(discs[1], rel=1e-6)
     best = blur.best_stop(glass, focus=focus, disc=discs[0], widest=1e-3, narrowest=1e4)
@@ -107,7 +107,7 @@ def test_the_ends_are_equally_unsharp_and_the_sharp_air_ends_where_the_blur_is_w
 )
 def test_worked_stops_of_least_blur(focal, near, far, focus, stop, microns):
     glass = Glass(focal)
-    at = blur.middle_focus(glass, near=near, far=far)
+    at = blur.middle_focus(near=near, far=far)
     assert focus is None or at == pytest.approx(focus)
     disc = blur.aperture_disc(glass, focus=at, distance=near)
     best = blur.best_stop(glass, focus=at, disc=disc, widest=1.4, narrowest=64)

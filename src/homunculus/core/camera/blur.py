@@ -70,13 +70,15 @@ def blur(glass: Glass, *, stop: float, focus: float, distance: float) -> float:
     return math.hypot(disc / stop, airy_disc(glass, focus=focus) * stop)
 
 
-def middle_focus(glass: Glass, *, near: float, far: float) -> float:
-    """Where to focus a ``glass`` [m] so that ``near`` and ``far`` [m] are equally unsharp; 2 n F / (n + F) where the pupils are equal.
+def middle_focus(*, near: float, far: float, entrance: float = 0.0) -> float:
+    """Where to focus [m] so that ``near`` and ``far`` [m] are equally unsharp; 2 n F / (n + F) where the pupils are equal.
 
-    With δ = f (1/p − 1) it is (2 n F + δ (n + F)) / (n + F + 2 δ). ``far`` may be infinite.
+    With the ``entrance`` pupil δ behind the front principal plane [m] it is (2 n F + δ (n + F)) / (n + F + 2 δ). ``far``
+    may be infinite.
     """
-    a, b, offset = 1 / near, 1 / far, glass.entrance_m
-    return (2 + offset * (a + b)) / (a + b + 2 * offset * a * b)
+    a, b = 1 / near, 1 / far
+    middle = (2 + entrance * (a + b)) / (a + b + 2 * entrance * a * b)
+    return min(max(middle, near), far)  # of one plane it is that plane, to the last digit
 
 
 def best_stop(glass: Glass, *, focus: float, disc: float, widest: float, narrowest: float) -> float:

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.camera.blur import Glass, blur, widest_sharp_stop, worst_disc
+from homunculus.core.camera.blur import Glass, blur, magnification, middle_focus, widest_sharp_stop, worst_disc
 from homunculus.core.figures import Outcome, rule
 
 OPTICS = "geometrical optics, thin lens"
@@ -23,7 +23,7 @@ def confusion_from_delivery(*, sensor_width: float, delivery: int, sharp: float)
 @rule("s = 2 n F / (n + F); 2 n where the far end is at infinity", OPTICS)
 def focus_distance(*, near: float, far: float) -> float:
     """Distance [m] to focus at so that ``near`` … ``far`` [m] are equally sharp at their ends; ``far`` may be infinite."""
-    return 2 * near * far / (near + far) if math.isfinite(far) else 2 * near
+    return middle_focus(near=near, far=far)
 
 
 @rule("b = f s / (s − f) = f (1 + m)", OPTICS)
@@ -37,9 +37,7 @@ def image_distance(*, focal: float, distance: float) -> float:
     ValueError
         When the distance is within the focal length.
     """
-    if distance <= focal:
-        raise ValueError("the lens cannot focus within its focal length")
-    return focal * distance / (distance - focal) if math.isfinite(distance) else focal
+    return focal * (1 + magnification(Glass(focal), focus=distance))
 
 
 def stop_asked(*, focal: float, near: float, far: float, confusion: float) -> float:
@@ -55,14 +53,13 @@ def stop_asked(*, focal: float, near: float, far: float, confusion: float) -> fl
     Returns
     -------
     float
-        N = f² (F − n) / (c (F (n − f) + n (F − f))), and its limit f² / (c (2 n − f)) at infinity. Infinite where no
-        stop does it: the near end within the focal length.
+        N = f² (F − n) / (c (F (n − f) + n (F − f))), and its limit f² / (c (2 n − f)) at infinity: the disc of the ends
+        at f/1 over what passes. Infinite where no stop does it: the near end within the focal length.
     """
     if near <= focal:
         return math.inf
-    if not math.isfinite(far):
-        return focal**2 / (confusion * (2 * near - focal))
-    return max(0.0, focal**2 * (far - near) / (confusion * (far * (near - focal) + near * (far - focal))))
+    focus = middle_focus(near=near, far=far)
+    return worst_disc(Glass(focal), focus=focus, near=near, far=far) / confusion
 
 
 @rule("N = f² (F − n) / (c (F (n − f) + n (F − f))), within what the lens has",
@@ -80,15 +77,16 @@ def stop_to_hold(*, focal: float, near: float, far: float, confusion: float, wid
         return Outcome(stop, ("the near end lies within the focal length: it cannot be focused",))
     if asked < widest:
         notes.append(
-            f"f/{asked:.2g} would hold it; the lens opens to f/{widest:g}" if asked else "one plane: any stop holds it"
+            f"f/{asked:.2g} would hold it; the lens opens to f/{widest:g}"
+            if near < far
+            else "one plane: any stop holds it"
         )
     elif asked > smallest:
         notes.append(f"the depth asks f/{asked:.3g}; the lens closes to f/{smallest:g}, and focus is not held")
     glass, focus = Glass(focal), focus_distance(near=near, far=far)
     spread = blur(glass, stop=stop, focus=focus, distance=near)
     if spread > 1.05 * confusion:  # a twentieth is nothing that anybody sees
-        disc = worst_disc(glass, focus=focus, near=near, far=far)
-        truly = widest_sharp_stop(glass, focus=focus, disc=disc, allowed=confusion)
+        truly = widest_sharp_stop(glass, focus=focus, disc=asked * confusion, allowed=confusion)
         way = f"f/{truly:.3g} holds it" if truly <= smallest else "no stop of this lens holds it"
         notes.append(
             f"with diffraction the blur is {spread * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted; {way}"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from homunculus.core.camera.blur import Glass, magnification
 from homunculus.core.figures import rule
 
 INCIDENT_CONSTANT = 250.0
@@ -24,4 +25,4 @@ def illuminance(*, stop: float, exposure: float, iso: float) -> float:
 @rule("N effective = N × (1 + m), m = f / (s − f)", "geometrical optics, pupil magnification taken as 1")
 def effective_stop(*, stop: float, focal: float, distance: float) -> float:
     """F-number with the bellows factor: ``stop`` at ``focal`` and focus ``distance`` [both m]."""
-    return stop * (1 + focal / (distance - focal))
+    return stop * (1 + magnification(Glass(focal), focus=distance))
