@@ -14,6 +14,7 @@ from homunculus.core.job.forms import Box, Cylinder, Sphere
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import PLAIN, Additive, BlockMould, JacketMould, Mix, RigidMould
 from homunculus.core.job.operations import Cast, Hands, Layer, LayUp, Pour, Wait
+from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import (  # fmt: skip
     SIDES,
@@ -22,12 +23,10 @@ from homunculus.core.job.shots import (  # fmt: skip
     ByDecision,
     ByPeople,
     ByStock,
-    Camera,
     Deadline,
     FixedRate,
     FrameByFrame,
     Gravity,
-    Lens,
     Need,
     Plate,
     ScreenTime,
@@ -107,23 +106,30 @@ days = st.dates(date(2026, 3, 2), date(2026, 4, 30))
 uses = st.builds(
     ByBuild, st.just("b0"), st.sampled_from(((), ("p0",))), st.sampled_from(WEARS),
     st.lists(st.sampled_from(SIDES), unique=True).map(lambda found: tuple(s for s in SIDES if s in found)),
-    st.one_of(st.none(), st.integers(1, 400).map(lambda n: n / 4)), st.one_of(st.none(), st.integers(1, 100).map(lambda n: n / 100)),
-    st.integers(0, 5),
+    st.one_of(st.none(), st.integers(1, 100).map(lambda n: n / 100)), st.integers(0, 5),
 )  # fmt: skip
 covers = st.one_of(st.none(), uses, st.builds(ByStock, plain_words), st.builds(ByPeople, plain_words),
                    st.builds(ByDecision, plain_words, st.one_of(st.none(), days)))  # fmt: skip
-needs = st.builds(Need, plain_words, covers)
-lenses = st.builds(Lens, st.integers(8, 300).map(lambda n: n / 1000), lengths(1.0, 20.0), lengths(21.0, 200.0),
-                   st.sampled_from((180.0, 90.0, 172.8)), st.sampled_from((800.0, 400.0)))  # fmt: skip
+quarters = st.integers(1, 400).map(lambda n: n / 4)
+places = st.builds(Place, quarters, st.one_of(st.none(), st.integers(401, 900).map(lambda n: n / 4)), st.booleans(), st.booleans(),
+                   st.sampled_from((None, 48.0, 0.4)))  # fmt: skip
+needs = st.builds(Need, plain_words, covers, st.one_of(st.none(), places))
+depths = st.builds(Depth, lengths(1.0, 20.0), st.one_of(st.none(), lengths(21.0, 200.0)), st.booleans())
+cameras = st.builds(Camera, st.integers(8, 300).map(lambda n: n / 1000), st.one_of(st.none(), depths),
+                    shutter_deg=st.sampled_from((180.0, 90.0, 172.8)), iso=st.sampled_from((800.0, 400.0)),
+                    focus_m=st.one_of(st.none(), quarters), stop=st.sampled_from((None, 5.6, 11.0)),
+                    height_m=st.sampled_from((None, 1.25, -0.5)), back_m=st.sampled_from((0.0, 0.4, -0.2)),
+                    exposure_s=st.sampled_from((None, 0.5)))  # fmt: skip
 plates = st.builds(Plate, plain_words, st.one_of(st.none(), lengths(0.01, 0.05)), st.one_of(st.none(), lengths(0.01, 0.3)),
                    height_m=st.one_of(st.none(), st.integers(-20, 50).map(float)), tilt_deg=st.one_of(st.none(), st.integers(-30, 30).map(float)),
                    stop=st.sampled_from((None, 5.6, 11.0)), iso=st.sampled_from((None, 400.0)))  # fmt: skip
 full_shots = st.builds(
     Shot, st.integers(1, 300).map(str), plain_words, lengths(0.5, 60), days, st.lists(needs, max_size=4).map(tuple),
     st.sampled_from((Gravity(), Gravity(1.5), ScreenTime(18000.0), ScreenTime(40.0), FixedRate(48.0), FrameByFrame(1), FrameByFrame(6))),
-    st.one_of(st.none(), lenses), st.times(time(5), time(20)).map(lambda t: t.replace(second=0, microsecond=0)),
+    call=st.times(time(5), time(20)).map(lambda t: t.replace(second=0, microsecond=0)),
     unit=plain_words, order=st.integers(0, 9), cut=st.integers(0, 99), plate=st.one_of(st.none(), plates),
-    cameras=st.lists(st.builds(Camera, st.sampled_from("BC"), lenses), max_size=1).map(tuple), ends_as=plain_words,
+    cameras=st.one_of(st.just(()), cameras.map(lambda c: (c,)), st.builds(lambda a, b: (a, replace(b, name="B")), cameras, cameras)),
+    disagreed=st.just(""), ends_as=plain_words,
     deadlines=st.lists(st.builds(Deadline, st.sampled_from(("plate to compositing", "clean-up")), st.integers(-30, 60),
                                  st.sampled_from(("", "lab"))), max_size=2).map(tuple),
 )  # fmt: skip
@@ -135,7 +141,7 @@ def jobs(draw):
     shots = []
     for i in range(draw(st.integers(0, 4))):
         rule = draw(st.sampled_from((Gravity(), Gravity(1.5), ScreenTime(40.0), FixedRate(48.0))))
-        lens = draw(st.sampled_from((None, Lens(0.035, 20.0, 60.0))))
+        seen = draw(st.sampled_from(((), (Camera(0.035, Depth(20.0, 60.0)),))))
         names = tuple(b.id for b in made if draw(st.booleans()))
         shots.append(
             Shot(
@@ -145,7 +151,7 @@ def jobs(draw):
                 date(2026, 3, 17) + timedelta(days=i),
                 whole(*names),
                 rule,
-                lens,
+                cameras=seen,
             )
         )
     return Job("a job", Shop(camera="cinema-150"), made, tuple(shots), CARDS)

@@ -36,20 +36,21 @@ def test_figures_as_json_in_base_units_without_qt(folder):
     ran = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=False)
     assert ran.returncode == 0, ran.stderr
     figures = {(f["name"], f["subject"]): f for f in json.loads(ran.stdout)}
-    wanted = figures["frame_rate.wanted", "lighthouse@2"]
+    wanted = figures["frame_rate.wanted", "@2"]
     assert wanted["value"] == pytest.approx(83.138, abs=1e-3)
     assert wanted["unit"] == "fps"
     assert wanted["rule"] == "f = f0 × √S × k"
     assert {i["origin"] for i in wanted["inputs"]} >= {"decided", "shop"}
     assert figures["cure.opens", "lighthouse/gallery/rubber 1"]["value"].startswith("2026-03-0")
-    assert all(s.startswith("lighthouse") for _, s in figures)
+    assert all(s.startswith("lighthouse") or "@" in s for _, s in figures)
+    assert not any(s.startswith("ferry") for _, s in figures)
 
 
 def test_figures_as_text_with_why_and_in_feet(folder, capsys):
     assert main(["figures", str(folder), "--build", "Paddle ferry", "--imperial"]) == 0
     out = capsys.readouterr().out
     assert "Paddle ferry" in out
-    assert "Lighthouse" not in out
+    assert "Gull" not in out
     assert "dynamic similarity" in out
     assert "lb" in out
     assert main(["figures", str(folder), "--brief"]) == 0

@@ -118,7 +118,7 @@ def test_things_of_every_sort_are_taken_into_the_job_each_in_its_way(window, ben
         bench.choose(where)
         bench.cards.setFocus()
         QTest.keyClicks(bench.cards, "+")
-    assert (desk.job.shop.ovens[-1].id, desk.job.cards.lenses[0].id, desk.job.shop.stage.name) == (
+    assert (desk.job.shop.ovens[-1].id, desk.job.cards.lenses[-1].id, desk.job.shop.stage.name) == (
         "oven-large",
         "probe-24",
         "large stage",

@@ -61,13 +61,13 @@ def test_the_governing_shot_is_drawn_and_its_cells_are_typed(window):
     typed(window, "5 s")
     assert shot(window, "3").seconds == 5.0
     bench.edit("lens")
-    typed(window, "50 mm")
+    typed(window, "50 kg")
     assert "says no lens" in window.notice.words
     typed(window, "25 mm, 30 to 60 m")
     share = window.desk.build_plan.find(specs.FRAME_SHARE, shot="3").number
     assert share == pytest.approx(19.15 * 0.025 / (40 * 0.019), rel=0.1)  # about 19 m of lighthouse seen from 40 m
     key(window, Qt.Key.Key_U, times=2)
-    assert (shot(window, "3").seconds, shot(window, "3").lens.focal_m) == (4.0, 0.050)
+    assert (shot(window, "3").seconds, shot(window, "3").cameras[0].focal_m) == (4.0, 0.050)
 
 
 def test_brackets_go_through_the_shots_of_the_build_and_cameras_have_lenses_of_their_own(window):
@@ -612,7 +612,7 @@ def test_what_covers_says_in_how_many_shots_it_is(window):
     notes = {(n.key, n.piece): n.note for n in window.benches.of("coverage").nodes()}
     assert notes["lighthouse", ""].startswith("6 shots")
     assert notes["saltbust", ""].startswith("1 shot;")
-    assert notes["*stock", ""] == "3"
+    assert notes["*stock", ""] == "4"
 
 
 def test_a_page_is_written_only_where_there_is_a_shot(open_window, tmp_path, now):

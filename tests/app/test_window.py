@@ -641,7 +641,7 @@ def test_a_sheet_names_its_shots_and_whose_a_headline_is(window):
 
 def test_why_nothing_cures_is_told_from_what_is_in_the_way_of_it(window):
     cure = window.benches.of("cure")
-    window.desk.choose("ferry")
+    window.desk.choose("lighthouse")
     assert any(m.level == "danger" and m.station == "lens" for m in window.desk.build_plan.minds)
     assert "stop" not in cure._why_nothing()
     window.desk.choose("lighthouse")

@@ -14,13 +14,14 @@ from homunculus.core import specs
 from homunculus.core.job.build import Build, Move, Piece
 from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
+from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shop import Shop
-from homunculus.core.job.shots import ByBuild, FixedRate, FrameByFrame, Gravity, Lens, Need, ScreenTime, Shot
+from homunculus.core.job.shots import ByBuild, FixedRate, FrameByFrame, Gravity, Need, ScreenTime, Shot
 from homunculus.core.plan.job_plan import plan
-from homunculus.core.why import why
+from homunculus.core.why import phrase, why
 from tests.strategies import CARDS
 
-LENS = Lens(0.035, 20.0, 60.0)
+LENS = Camera(0.035, Depth(20.0, 60.0))
 BODY = Piece("body", "body", Box(2.0, 1.0, 1.0))
 
 
@@ -30,41 +31,47 @@ def made_of(*shots, scale=12.0, pieces=(BODY,), moves=(), camera="cinema-150"):
 
 
 def shot(rule=Gravity(), lens=LENS, number="1", use=ByBuild("b"), seconds=6.0):  # noqa: B008
-    return Shot(number, "a shot", seconds, date(2026, 3, 17), (Need("it", use),), rule, lens)
+    return Shot(number, "a shot", seconds, date(2026, 3, 17), (Need("it", use),), rule, cameras=(lens,))
 
 
 def minds(made, station="lens"):
-    return [m.headline[0] for m in made.minds if m.station == station]
+    return ["".join(phrase(m.headline)) for m in made.minds if m.station == station]
 
 
-def test_an_insert_is_seen_lit_and_focused_at_its_own_scale():
+def test_an_insert_stands_at_its_own_scale_and_alone_it_decides_the_rate():
     pieces = (BODY, Piece("claw", "claw", Box(0.2, 0.1, 0.1), enlarged=2.5))
-    both = made_of(shot(use=ByBuild("b", ("body", "claw"))), scale=4.0, pieces=pieces)
-    assert both.find(specs.NEAR, shot="1").number == pytest.approx(5.0)
-    assert both.find(specs.NEAR, "claw", "1").number == pytest.approx(12.5)  # 250 % of 1:4 is 1:1.6
-    assert both.find(specs.RATE_WANTED, shot="1").number == pytest.approx(48.0)
-    assert both.find(specs.STOP, "claw", "1").number < both.find(specs.STOP, shot="1").number
-    assert both.find(specs.LIGHT, "claw", "1").number < both.find(specs.LIGHT, shot="1").number
-    assert both.find(specs.FRAME_SHARE, "claw", "1").number == pytest.approx(
-        0.1 * both.find(specs.IMAGE, "claw", "1").number / (30.0 * 0.019))  # fmt: skip
+    looks = Place(20.0, looks=True)
+    needs = (Need("crab", ByBuild("b", ("body",)), looks), Need("claw", ByBuild("b", ("claw",)), looks))
+    made = made_of(replace(shot(), needs=needs, cameras=(Camera(0.035),)), scale=4.0, pieces=pieces)
+    assert made.find(specs.PLANE_AT, shot="1", use="crab").number == pytest.approx(5.0)
+    assert made.find(specs.PLANE_AT, shot="1", use="claw").number == pytest.approx(12.5)  # 250 % of 1:4 is 1:1.6
+    assert (made.find(specs.NEAR, shot="1").number, made.find(specs.FAR, shot="1").number) == (5.0, 12.5)
+    assert made.find(specs.RATE_WANTED, shot="1").number == pytest.approx(48.0)
+    image = made.find(specs.IMAGE, shot="1").number
+    assert made.find(specs.FRAME_SHARE, "claw", "1").number == pytest.approx(0.1 / 1.6 * image / (12.5 * 0.019))
     alone = made_of(shot(use=ByBuild("b", ("claw",))), scale=4.0, pieces=pieces)
     assert alone.find(specs.RATE_WANTED, shot="1").number == pytest.approx(24 * math.sqrt(1.6))
-    assert alone.find(specs.NEAR, shot="1") is None
+    assert alone.find(specs.NEAR, shot="1").number == pytest.approx(12.5)
+    assert alone.find(specs.FRAME_SHARE, shot="1") is None
 
 
 def test_a_far_end_at_infinity_is_held():
-    made = made_of(shot(lens=Lens(0.020, 24.0, None)))
+    made = made_of(shot(lens=Camera(0.020, Depth(24.0, None))))
     assert math.isinf(made.find(specs.FAR, shot="1").value)
     assert made.find(specs.FOCUS, shot="1").number == pytest.approx(4.0)
-    assert made.find(specs.STOP, shot="1").number == pytest.approx(0.020**2 / (0.036 / 4096 * 3 * (4.0 - 0.020)))
+    disc = 0.020**2 / (4.0 - 0.020)
+    airy = 2.44 * 550e-9 * 4.0 / (4.0 - 0.020)
+    stop = made.find(specs.STOP, shot="1").number
+    assert math.hypot(disc / stop, airy * stop) == pytest.approx(0.036 / 4096 * 3)
     assert math.isfinite(made.find(specs.LIGHT, shot="1").number)
     assert why(made.find(specs.FAR, shot="1")).value == "∞"
 
 
 @pytest.mark.parametrize(
     ("lens", "said"),
-    [(Lens(0.035, 60.0, 20.0), "near end lies behind"), (Lens(0.5, 5.0, 20.0), "cannot be focused"),
-     (Lens(0.1, 5.0, 60.0), "no stop of this lens")],
+    [(Camera(0.035, Depth(60.0, 20.0)), "near end lies behind"), (Camera(0.5, Depth(5.0, 20.0)), "cannot be focused"),
+     (Camera(0.1, Depth(5.0, 60.0)), "no stop of this lens"), (Camera(0.035, Depth(20.0, 60.0), focus_m=0.03), "focus cannot be"),
+     (Camera(0.035, Depth(20.0, 60.0), stop=1.4), "f/1.4 does not hold")],
 )  # fmt: skip
 def test_a_depth_that_cannot_be_is_minded_and_never_a_number(lens, said):
     made = made_of(shot(lens=lens))
@@ -76,14 +83,14 @@ def test_a_depth_that_cannot_be_is_minded_and_never_a_number(lens, said):
 
 
 def test_one_plane_takes_the_widest_stop_and_has_light():
-    made = made_of(shot(lens=Lens(0.035, 20.0, 20.0, widest_stop=2.0)))
+    made = made_of(shot(lens=Camera(0.035, Depth(20.0, 20.0), widest_stop=2.0)))
     assert made.find(specs.STOP, shot="1").value == 2.0
     assert made.find(specs.LIGHT, shot="1").number > 0
 
 
 @given(st.floats(0.005, 0.6), st.floats(0.01, 400), st.one_of(st.none(), st.floats(0.01, 4000)), st.floats(0.2, 900))
 def test_no_lens_gives_a_figure_without_bounds(focal, near, far, scale):
-    made = made_of(shot(lens=Lens(focal, near, far)), scale=scale)
+    made = made_of(shot(lens=Camera(focal, Depth(near, far))), scale=scale)
     for figure in made.figures:
         if isinstance(figure.value, float) and figure.spec not in (specs.FAR,):
             assert math.isfinite(figure.value), figure.spec.name
@@ -92,7 +99,7 @@ def test_no_lens_gives_a_figure_without_bounds(focal, near, far, scale):
 
 
 def test_frame_by_frame_has_its_exposure_by_hand_and_says_when_nobody_has_decided_it():
-    told, silent = Lens(0.035, 20.0, 60.0, exposure_s=0.5), LENS
+    told, silent = replace(LENS, exposure_s=0.5), LENS
     made = made_of(shot(FrameByFrame(2), silent))
     assert made.find(specs.LIGHT, shot="1") is None
     assert made.find(specs.GRAVITY, shot="1") is None
@@ -142,7 +149,7 @@ def test_parts_of_real_size_fit_a_build_of_real_size():
 
 def test_why_shows_angles_and_densities_as_they_were_given(session):
     session.edit("shutter", replace(session.job, shots=tuple(
-        replace(s, lens=replace(s.lens, shutter_deg=172.8)) if s.id == "2" else s for s in session.job.shots)))  # fmt: skip
+        replace(s, cameras=(replace(s.cameras[0], shutter_deg=172.8),)) if s.id == "2" else s for s in session.job.shots)))  # fmt: skip
     made = session.plan().build("lighthouse")
     told = {i.label: i.value for i in why(made.find(specs.EXPOSURE, shot="2")).inputs}
     assert told["shutter"] == "172.8\N{NO-BREAK SPACE}°"

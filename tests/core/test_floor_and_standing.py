@@ -12,11 +12,11 @@ from homunculus.core import specs
 from homunculus.core.cells.shots import put_shot
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.floor.go_no_go import begin_again, happens_once, lines, say
-from homunculus.core.job.shots import ByBuild, Check, Deadline, Lens, Need, Plate, screen_time
+from homunculus.core.job.shots import ByBuild, Check, Deadline, Need, Plate, screen_time
 from homunculus.core.log import Book
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.status import next_step, status
-from homunculus.core.planners.framing import distance_of
+from homunculus.core.planners.framing import distance_of, views_of
 from homunculus.core.planners.whole import late_builds
 from homunculus.core.why import phrase
 from tests.strategies import full_shots, jobs
@@ -145,19 +145,25 @@ def test_a_pour_that_was_held_says_so_in_the_log(made, now):
 def test_focused_closer_a_lens_sees_less_so_a_smaller_model_fills_a_little_more(demo_document, demo_facts):
     job = demo_document.job
     for shot_id in ("1", "2", "5"):
-        lens = shot_of(job, shot_id).lens
+        focal = 0.032 if shot_id == "1" else 0.035
         shares = []
         for scale in (12.0, 24.0):
             made = plan(decide(job, find_decision(job, "lighthouse", "scale"), scale), demo_facts).build("lighthouse")
-            at = made.find(specs.FOCUS, shot=shot_id).number
-            shares.append(made.find(specs.FRAME_SHARE, shot=shot_id).number * (at - lens.focal_m) / at)
+            image = made.find(specs.IMAGE, shot=shot_id).number
+            shares.append(made.find(specs.FRAME_SHARE, shot=shot_id).number * focal / image)
         assert shares[0] == pytest.approx(shares[1])
 
 
-def test_distance_is_what_the_shot_says_else_where_both_ends_are_equally_sharp(made):
-    one, two = shot_of(made.job, "1"), shot_of(made.job, "2")
-    assert distance_of(one, "lighthouse", one.lens) == (90.0, "said in the shot")
-    assert distance_of(two, "lighthouse", Lens(0.035, 20.0, 60.0))[0] == pytest.approx(2 * 20 * 60 / 80)
+def test_distance_is_what_the_shot_says_else_where_the_camera_is_focused(made):
+    views = views_of(made.context("lighthouse"))
+    assert distance_of(views[0]) == (7.5, "said in the shot")
+    two = shot_of(made.job, "2")
+    bare = replace(two, needs=tuple(replace(need, place=None) for need in two.needs))
+    view = views_of(plan(put_shot(made.job, "2", bare), {}).context("lighthouse"))[1]
+    assert distance_of(view)[0] == pytest.approx(2 * 2 * 7 / 9)
+    held = replace(bare, cameras=(replace(two.cameras[0], focus_m=4.0),))
+    view = views_of(plan(put_shot(made.job, "2", held), {}).context("lighthouse"))[1]
+    assert distance_of(view) == (4.0, "where the camera is focused")
 
 
 def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
@@ -175,10 +181,11 @@ def test_a_plate_is_matched_as_far_as_its_sheet_says(made):
 
 def test_every_camera_has_its_own_lens_figures_and_the_worst_governs(made):
     lighthouse = made.build("lighthouse")
-    a, b = (lighthouse.find(specs.STOP, shot="3", camera=part).number for part in ("", "B"))
-    assert b > a  # 60 mm holds less than 50 mm
-    assert "shot 3" in str(lighthouse.headline("lens").note[-1])
-    assert lighthouse.headline("lens").value.value == 0.06
+    a, b = (lighthouse.find(specs.FINEST, shot="3", camera=part).number for part in ("", "B"))
+    assert b < a  # 60 mm shows more than 50 mm
+    assert lighthouse.find(specs.NEAR, shot="3", camera="B").number == pytest.approx(35 / 12)
+    assert lighthouse.headline("lens").note[0] == "no stop holds it, "
+    assert "shot 4" in str(lighthouse.headline("lens").note[-1])
 
 
 def test_a_piece_that_no_shot_names_is_minded_only_where_all_shots_name_pieces(made):

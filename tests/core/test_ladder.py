@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
-from homunculus.core.plan.build_plan import Sheet
+from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.planners.ladder import _tests, ladder
 from tests.strategies import jobs
@@ -29,7 +29,7 @@ def test_the_lighthouse_has_every_lane(lighthouse):
 
 def test_bands_agree_with_the_rule_at_scales_between_their_edges(lighthouse):
     made = ladder(lighthouse)
-    tests = {t.key: t for t in _tests(Sheet(lighthouse)) if t}
+    tests = {t.key: t for t in _tests(BuildSheet(lighthouse)) if t}
     for lane in made.lanes:
         if lane.key == "bought":
             continue  # its many runs are narrower than this walk

@@ -9,8 +9,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from msgspec.structs import replace
 
-from homunculus.core.cells.needs import parse_cover, parse_needs, show_needs
+from homunculus.core.cells.needs import covered, parse_needs, show_needs
 from homunculus.core.errors import UserError
+from homunculus.core.job.sets import Place
 from homunculus.core.job.shots import ByBuild, ByDecision, ByPeople, ByStock, Need, Shot
 from homunculus.core.plan.coverage import coverage
 from tests.strategies import jobs, needs
@@ -25,8 +26,8 @@ def test_every_way_of_covering_is_typed(demo_document):
     job = demo_document.job
     read = parse_needs(
         "wave; lighthouse; rope: stock: two coils, tarred; Keeper: people: performer\n"
-        "crab: oldclaw/claw insert+stalks, soiling, top, front, at 2.4 m; "
-        "bust: saltbust, destructive, chance 70 %, resets 2; sky: decide: paint or print? by 2026-03-02; door:",
+        "crab: oldclaw/claw insert+stalks, soiling, looks 2.4 m, top, front; rail: stock: rail, 2 m long, at 1:16, stands 60 cm; "
+        "pier: decide: who?, stands 2 to 3 m, may be soft; bust: saltbust, destructive, chance 70 %, resets 2; sky: decide: paint or print? by 2026-03-02; door:",
         job,
     )
     assert read == (
@@ -34,8 +35,10 @@ def test_every_way_of_covering_is_typed(demo_document):
         Need("lighthouse", ByBuild("lighthouse")),
         Need("rope", ByStock("two coils, tarred")),
         Need("Keeper", ByPeople("performer")),
-        Need("crab", ByBuild("oldclaw", ("claw", "stalks"), "soiling", ("front", "top"), 2.4)),
-        Need("bust", ByBuild("saltbust", (), "destructive", (), None, 0.7, 2)),
+        Need("crab", ByBuild("oldclaw", ("claw", "stalks"), "soiling", ("front", "top")), Place(2.4, looks=True)),
+        Need("rail", ByStock("rail, 2 m long"), Place(0.6, scale=16.0)),
+        Need("pier", ByDecision("who?"), Place(2.0, 3.0, soft=True)),
+        Need("bust", ByBuild("saltbust", (), "destructive", (), 0.7, 2)),
         Need("sky", ByDecision("paint or print?", date(2026, 3, 2))),
         Need("door"),
     )
@@ -48,12 +51,16 @@ def test_every_way_of_covering_is_typed(demo_document):
     ("ferry, underwater", "“underwater” is not understood"),
     ("ferry, chance 120 %", "no chance"),
     ("ferry, at -3 m", "below nought"),
+    ("ferry, stands 3 m to 2 m", "near side comes first"),
+    ("ferry, looks 3 m to infinity", "Nothing stands at infinity"),
+    ("ferry, may be soft", "says no distance"),
+    ("ferry, stands 200 km", "out of reach"),
     ("rent: a boat", "no cover"),
     ("decide: which? by 2026-02-30", "is no day"),
 ])  # fmt: skip
 def test_what_cannot_cover_is_said(demo_document, typed, said):
     with pytest.raises(UserError, match=said):
-        parse_cover(typed, demo_document.job)
+        covered(Need("it"), typed, demo_document.job)
 
 
 def test_the_two_planted_gaps_of_the_demo_are_found(demo_document):

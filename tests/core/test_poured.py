@@ -245,11 +245,11 @@ def test_variants_and_rigid_moulds_cost_money_on_the_ladder_too(session):
 
 
 def test_two_figures_with_one_identity_are_an_error_where_they_are_made():
+    from homunculus.core.camera.stand import at_scale
     from homunculus.core.figures import Given, derive
-    from homunculus.core.plan.build_plan import Sheet
-    from homunculus.core.planners.scale import at_scale
+    from homunculus.core.plan.build_plan import BuildSheet
 
-    sheet = Sheet(Context(job_of().builds[0], (), Shop(), CARDS, {}))
+    sheet = BuildSheet(Context(job_of().builds[0], (), Shop(), CARDS, {}))
     figure = derive(
         specs.PERSON, at_scale, sheet.subject(), real=Given(1.75, "length", "p"), scale=Given(1.0, "scale", "s")
     )

@@ -81,7 +81,10 @@ def test_a_one_build_edit_leaves_the_plans_of_the_others_as_they_were(session):
     session.edit("scale", scaled(session, "lighthouse", 8.0))
     after = session.plan()
     changed = [a.build.id for a, b in zip(after.builds, before.builds, strict=True) if a is not b]
-    assert changed == ["lighthouse"]
+    assert changed == ["lighthouse", "ferry"]  # that stands in two sets with it, which go by its scale
+    session.edit("scale", scaled(session, "gulls", 2.0))
+    changed = [a.build.id for a, b in zip(session.plan().builds, after.builds, strict=True) if a is not b]
+    assert changed == ["gulls"]
 
 
 def test_one_price_and_one_learned_mesh_replan_their_users_and_nothing_else(session):

@@ -233,7 +233,7 @@ def test_a_job_takes_of_every_sort_and_embeds_what_its_pieces_name(demo_document
         "cameras/high-speed-1000",
     ):
         job = taken(job, do_line(ROOM, "new person: Paulo", FAMILIES)[0].stock, key)
-    assert (job.shop.ovens[-1].id, job.shop.people[-1].name, job.cards.lenses[0].id) == (
+    assert (job.shop.ovens[-1].id, job.shop.people[-1].name, job.cards.lenses[-1].id) == (
         "oven-large",
         "Paulo",
         "probe-24",

@@ -13,7 +13,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from homunculus.core.camera import blur
+from homunculus.core.camera import blur, lens, light
 from homunculus.core.camera.blur import Glass
 
 
@@ -48,6 +48,13 @@ class Traced:
         height, out = self._matrix() @ np.array([angle * first, angle])
         return 2 * abs(height + out * self.sensor(s))
 
+    def image_height(self, y, x, s):
+        """How high [m] on the sensor a point ``y`` off the axis and ``x`` before the front principal plane comes out: the ray by the middle of the stop."""
+        first = x - self.front
+        angle = -y / (first + self.entrance)
+        height, out = self._matrix() @ np.array([y + angle * first, angle])
+        return abs(height + out * self.sensor(s))
+
     def cone(self, s, stop):
         """The f-number of the cone of light that falls on the sensor in focus at ``s``."""
         wide = self.pupil * self.focal / stop
@@ -68,6 +75,41 @@ def test_blur_and_the_cone_of_light_are_those_of_traced_rays_whatever_the_pupils
     assert found == pytest.approx(traced.disc(x, s, stop), rel=1e-6, abs=1e-12)
     airy = blur.airy_disc(glass, focus=s) * stop
     assert airy == pytest.approx(2.44 * 550e-9 * traced.cone(s, stop), rel=1e-9)
+
+
+@given(lenses, st.floats(0.2, 40), st.floats(0.2, 40), st.floats(1.0, 8.0), st.floats(1.4, 22))
+def test_what_the_program_reckons_from_the_eye_is_what_the_traced_lens_does(traced, x, s, ratio, stop):
+    assume(0.004 < traced.focal < 0.12 and 0.3 < traced.pupil < 3.5)
+    focal, pupil, eye = traced.focal, traced.pupil, traced.entrance - traced.front
+    assume(min(x, s) > traced.focal + abs(eye) + 0.02)
+    image = lens.image_distance(focal=focal, distance=s + eye, pupil=pupil)
+    assert traced.image_height(0.1, x, s) == pytest.approx(0.1 * image / (x + eye), rel=1e-6), "how large it comes out"
+    wide = lens.field_width(sensor_width=0.036, distance=x + eye, image=image)
+    assert traced.image_height(float(wide), x, s) == pytest.approx(0.036, rel=1e-6)
+    ends = {"near": x + eye, "far": x * ratio + eye}
+    focus = lens.focus_distance(**ends, focal=focal, pupil=pupil)
+    discs = [traced.disc(at - eye, focus - eye, stop) for at in ends.values()]
+    assert discs[0] == pytest.approx(discs[1], rel=1e-5, abs=1e-11), "both ends are equally unsharp"
+    spread = blur.worst_blur(
+        focal=focal, pupil=pupil, **ends, focus=focus, stop=stop, sensor_width=0.036, delivery=4096
+    )
+    airy = 2.44 * 550e-9 * traced.cone(focus - eye, stop)
+    assert spread == pytest.approx(math.hypot(discs[0], airy) * 4096 / 0.036, rel=1e-5)
+    assert light.effective_stop(stop=stop, focal=focal, distance=s + eye, pupil=pupil) == pytest.approx(
+        traced.cone(s, stop), rel=1e-9
+    )
+
+
+def test_a_set_that_holds_one_plane_obeys_the_thin_lens():
+    """1/f = 1/s + 1/b, and the width of the field by similar triangles: 50 mm at 3 m on 36 mm sees 2.124 m, 20 mm at 160 mm 252 mm."""
+    for focal, at, wide in ((0.050, 3.0, 2.124), (0.020, 0.160, 0.252)):
+        image = float(lens.image_distance(focal=focal, distance=at))
+        assert 1 / at + 1 / image == pytest.approx(1 / focal)
+        assert lens.field_width(sensor_width=0.036, distance=at, image=image) == pytest.approx(wide, abs=1e-3)
+        assert lens.finest_seen(sensor_width=0.036, delivery=4096, distance=at, image=image) == pytest.approx(
+            2 * wide / 4096, rel=1e-3
+        )
+    assert lens.on_the_barrel(focal=0.05, focus=3.0) == pytest.approx(3.0 + 0.05 * 3.0 / 2.95)
 
 
 @given(st.floats(0.008, 0.2), st.floats(1.2, 40), st.floats(1.1, 30), st.floats(0.4, 3))

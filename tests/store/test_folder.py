@@ -235,7 +235,7 @@ def test_schema_4_opens_with_a_beginning_for_what_it_did_not_ask(tmp_path, now):
     assert json.loads(old)["schema"] == 4
     (tmp_path / "job.json").write_bytes(old)
     opened = JobFolder(tmp_path, now)
-    assert {s.lens.far_real_m for s in opened.job.shots if s.lens} == {60.0, 3.4, 3.2}
+    assert {s.cameras[0].depth.far_m for s in opened.job.shots if s.cameras} == {60.0, 3.4, 3.2}
     assert [m.shots for b in opened.job.builds for m in b.moves] == [()]
     opened.save(opened.job, opened.pins)
     opened.close()
@@ -437,3 +437,29 @@ def test_a_log_with_every_field_comes_back_as_it_was(folder, now):
     entries, trouble = read_log(folder / "log.jsonl")
     assert entries[-1] == entry
     assert not trouble
+
+
+def test_schema_9_had_a_camera_for_each_build_and_opens_with_one_set_that_keeps_what_its_main_build_had(tmp_path, now):
+    """The figures are those that the program of schema 9 reckoned of this very file."""
+    old = (DATA / "job-schema-9.json").read_bytes()
+    assert json.loads(old)["schema"] == 9
+    (tmp_path / "job.json").write_bytes(old)
+    opened = JobFolder(tmp_path, now)
+    job, made = opened.job, plan(opened.job, {})
+    had = {("1", ""): (3.33333, 10.83333, 5.09804), ("3", ""): (2.5, 5.0, 3.33333), ("3", "B"): (2.5, 5.0, 3.33333),
+           ("14", ""): (0.65, 0.8, 0.71724)}  # fmt: skip
+    for (shot, camera), ends in had.items():
+        found = [made.sets[shot].find(spec, camera=camera).number for spec in (specs.NEAR, specs.FAR, specs.FOCUS)]
+        assert found == pytest.approx(ends, rel=1e-4)
+    assert {shot: made.sets[shot].find(specs.RATE).value for shot in "123"} == {"1": 84.0, "2": 84.0, "3": 100.0}
+    shares = [made.build("lighthouse").find(specs.FRAME_SHARE, shot=shot).number for shot in "13"]
+    assert shares == pytest.approx([0.0941583, 0.3339567], rel=1e-5)
+    disagreed = {shot.id: shot.disagreed for shot in job.shots if shot.disagreed}
+    assert set(disagreed) == {"2", "5"}
+    assert "Paddle ferry" in disagreed["2"]
+    ferry = next(plane for plane in made.sets["2"].planes if plane.build == "ferry")
+    assert ferry.at.number == pytest.approx(1.555556)  # where its own camera had it in focus
+    assert any("one set now" in str(m.headline) for m in made.build("lighthouse").minds)
+    opened.save(job, opened.pins)
+    opened.close()
+    assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == job

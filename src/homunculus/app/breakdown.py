@@ -11,7 +11,7 @@ from PySide6.QtCore import QObject
 from homunculus.app.editor import Editor
 from homunculus.app.shot_files import ShotFiles
 from homunculus.core.cells.counts import parse_signoffs, parse_variants
-from homunculus.core.cells.needs import parse_cover, parse_need
+from homunculus.core.cells.needs import covered, parse_need
 from homunculus.core.cells.shots import BY_KEY, new_shot, put_shot, read_cell
 from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.edits.pieces import piece_removed
@@ -129,7 +129,7 @@ class Breakdown(QObject):
         """Type what covers a need of a shot."""
 
         def change() -> tuple[str, Job]:
-            need = replace(shot.needs[index], cover=parse_cover(text, self.desk.job))
+            need = covered(shot.needs[index], text, self.desk.job)
             return f"cover of {need.what}", self._with_need(shot, index, need)
 
         return self._try(change)

@@ -29,11 +29,12 @@ from homunculus.core.figures import Figure, Station
 from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.log import Book, EventKind, LogEvent
-from homunculus.core.plan.build_plan import BuildPlan, Mind
+from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.plan.ledger import Moved
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.status import NextStep, Status, next_step, status
 from homunculus.core.planners.ladder import Ladder
 from homunculus.core.quantities import Kind, System

@@ -25,7 +25,7 @@ from homunculus.core.shelf.finding import name_of
 from homunculus.core.shelf.lines import do_line
 from homunculus.core.shelf.stock import Family, Storeroom
 from homunculus.core.shelf.taking import Newer, followed, newer
-from homunculus.store.shelf import ShelfFolder
+from homunculus.store.shelf import ShelfFolder, taken_from
 
 MOST_CHANGES = 500
 TELL_AFTER_MS = 1000
@@ -95,11 +95,7 @@ class ShopShelf(QObject):
     @property
     def to_take(self) -> Shelf:
         """What a job may take from: the same object as long as the shelf is."""
-        return self._kept(
-            "to take",
-            (self.room,),
-            lambda: replace(library.shelf(), materials=self.room.offered.materials, bodies=self.room.offered.bodies),
-        )
+        return self._kept("to take", (self.room,), lambda: taken_from(self.room.offered))
 
     def look_again(self) -> None:
         """Read it again where somebody else wrote it."""

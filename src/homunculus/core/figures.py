@@ -76,6 +76,11 @@ class Given(NamedTuple):
     source: str = ""
     decided: bool = False
 
+    @property
+    def number(self) -> float:
+        """The value as a float."""
+        return float(self.value)
+
 
 class Outcome(NamedTuple):
     """What a rule returns when it has something to say besides the value."""
@@ -145,6 +150,10 @@ class Figure(Struct, frozen=True, eq=False):
         if isinstance(self.value, int | float):
             return float(self.value)
         raise TypeError(f"{self.spec.name} is not a number")
+
+    def __repr__(self) -> str:
+        """Short: inputs share inputs, and written out in full they would not end."""
+        return f"Figure({self.spec.name} of {self.subject} = {self.value!r})"
 
 
 def derive(spec: FigureSpec, rule: Rule, subject: Subject, /, **inputs: Figure | Given) -> Figure:

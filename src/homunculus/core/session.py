@@ -19,12 +19,13 @@ from homunculus.core.figures import Station
 from homunculus.core.job.bounds import Moment
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
-from homunculus.core.plan.build_plan import BuildPlan, Mind
+from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.plan.cautions import step_minds
 from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.job_plan import Plan, plan
 from homunculus.core.plan.ledger import Moved, moved
 from homunculus.core.plan.memory import Memory
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.status import Status, minds_now
 from homunculus.core.quantities import System
 

@@ -9,7 +9,7 @@ from homunculus.core.figures import FigureSpec
 
 # ---- shot (of a shot–build pair)
 RATE_WANTED = FigureSpec("frame_rate.wanted", "Wanted frame rate", "rate", "shot",
-    "Frame rate that the shot's rule asks for at the build's scale.")  # fmt: skip
+    "Frame rate that the shot's rule asks for at the scale of its main build.")  # fmt: skip
 RATE = FigureSpec("frame_rate.camera", "Frame rate", "rate", "shot",
     "Nearest rate that the camera has; what the shot is taken at.", rank=20)  # fmt: skip
 GRAVITY = FigureSpec("gravity.apparent", "Apparent gravity", "acceleration_share", "shot",
@@ -61,23 +61,35 @@ BOUGHT = FigureSpec("bought.error", "Bought parts off by", "share", "scale",
 SPEED = FigureSpec("speed.model", "Model speed", "speed", "scale",
     "Speed on set that looks like the real speed, at the rate of the shot in which it moves.", rank=6)  # fmt: skip
 
-# ---- lens (of a shot–build pair)
+# ---- lens (of a shot's set, its cameras, and what stands in it)
+PLANE_AT = FigureSpec("plane.at", "Stands at", "length", "lens",
+    "Distance on the floor, from the eye of the first camera, from which it looks as far away as decided.", rank=15)  # fmt: skip
+PLANE_LOOKS = FigureSpec("plane.looks", "Looks as far away as", "length", "lens",
+    "How far away it looks from where it stands, by its scale.", rank=18)  # fmt: skip
+PLANE_BLUR = FigureSpec("plane.blur", "Blur there", "pixels", "lens",
+    "Delivered pixels that a point of it spreads over at the stop and focus of the camera, diffraction included.", digits=2, rank=17)  # fmt: skip
+LEAST_BLUR = FigureSpec("lens.least_blur", "Least blur there is", "pixels", "lens",
+    "Worst blur at the stop of least blur: no other stop does better at that focus.", digits=2, rank=17)  # fmt: skip
+BARREL = FigureSpec("lens.barrel", "Focus from the image plane", "length", "lens",
+    "What the lens's barrel and a tape from the mark of the image plane say.", rank=18)  # fmt: skip
+CLEARANCE = FigureSpec("lens.clearance", "Clear before the lens", "length", "lens",
+    "From the lens's front to the nearest thing that must be sharp.", rank=18)  # fmt: skip
 CONFUSION = FigureSpec("lens.confusion", "Circle of confusion", "length", "lens",
     "Blur that one delivered pixel allows on the sensor.", rank=17)  # fmt: skip
 NEAR = FigureSpec("lens.near", "Near end", "length", "lens",
-    "Nearest point that must be sharp, from the lens, on set.", rank=16)  # fmt: skip
+    "Nearest point that must be sharp, from the camera's eye, on set.", rank=16)  # fmt: skip
 FAR = FigureSpec("lens.far", "Far end", "length", "lens",
-    "Farthest point that must be sharp, from the lens, on set.", rank=17)  # fmt: skip
+    "Farthest point that must be sharp, from the camera's eye, on set.", rank=17)  # fmt: skip
 FOCUS = FigureSpec("lens.focus", "Focus at", "length", "lens",
-    "Distance to focus at, from the front principal plane.", rank=16)  # fmt: skip
+    "Distance to focus at, from the camera's eye: both ends are then equally sharp.", rank=16)  # fmt: skip
 STOP = FigureSpec("lens.stop", "Stop", "stop", "lens",
-    "F-number to set for the depth of the shot on the model, within what the lens has.", digits=2, rank=8)  # fmt: skip
+    "Widest f-number at which all that must be sharp is, diffraction included; where none holds it, that of least blur.", digits=2, rank=8)  # fmt: skip
 BLUR = FigureSpec("lens.blur", "Worst blur", "pixels", "lens",
     "Delivered pixels that a point at either end of the depth spreads over at that stop, diffraction included.", digits=2, rank=15)  # fmt: skip
 BEST_STOP = FigureSpec("lens.best_stop", "Stop of least blur", "stop", "lens",
     "F-number at which the ends of the depth are least unsharp: wider they lose to depth, narrower to diffraction.", digits=2, rank=16)  # fmt: skip
 IMAGE = FigureSpec("lens.image_distance", "Image distance", "length", "lens",
-    "From the lens to the image, f (1 + m): it takes the focal length's place in every field and share of the frame.", rank=18)  # fmt: skip
+    "From the lens to the image, f (1 + m/p): it takes the focal length's place in every field and share of the frame.", rank=18)  # fmt: skip
 EXPOSURE = FigureSpec("light.exposure", "Exposure time", "screen_time", "lens",
     "Time that one frame is exposed.", rank=17)  # fmt: skip
 EFFECTIVE = FigureSpec("light.effective_stop", "Effective stop", "stop", "lens",

@@ -85,7 +85,7 @@ def stock() -> Stock:
 @cache
 def shelf() -> Shelf:
     """All that a job may take from, read once: cards do not change while the program runs."""
-    return Shelf(materials(), ways(), kinds(), _read("bodies", BodyCard))
+    return Shelf(materials(), ways(), kinds(), _read("bodies", BodyCard), cameras(), _read("lenses", LensCard))
 
 
 def way(name: str) -> WayCard:

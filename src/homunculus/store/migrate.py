@@ -178,6 +178,61 @@ _BONDS = {
 """What others took from the kind of a material before schema 9."""
 
 
+def _nine_to_ten(document: Document) -> Document:
+    """Schema 9 had a camera for each build of a shot, with distances at full size; in 10 a shot is one set.
+
+    It goes by its first build, whose depth and distance it keeps. A build of another scale stands where its own camera had it, and the shot
+    says that its builds disagreed until somebody has looked at it.
+    """
+    for job in (document["job"], *(pin["job"] for pin in document.get("pins", []))):
+        builds = {build["id"]: build for build in job.get("builds", [])}
+        for shot in job.get("shots", []):
+            _one_set(shot, builds)
+    return document
+
+
+def _one_set(shot: Document, builds: dict[str, Document]) -> None:
+    """Make one set of what a shot's builds had each."""
+    lens, others = shot.pop("lens", None), shot.pop("cameras", [])
+    named = ([("", lens)] if lens else []) + [(camera["name"], camera["lens"]) for camera in others]
+    near, far = (named[0][1]["near_real_m"], named[0][1].get("far_real_m")) if named else (0.0, None)
+    shot["cameras"] = [_set_camera(name, lens) for name, lens in named]
+    uses = [(need, need["cover"]) for need in shot.get("needs", []) if (need.get("cover") or {}).get("type") == "build"]
+    known = [(need, use) for need, use in uses if use["build"] in builds]
+    scales = [_scale_in(use, builds) for _, use in known]
+    for need, use in uses:
+        at = use.pop("at_real_m", None)
+        if (need, use) not in known or (at is None and not named):
+            continue
+        strange = abs(_scale_in(use, builds) / scales[0] - 1) > 0.01
+        if at is None and strange:
+            at = 2 * near if far is None else 2 * near * far / (near + far)
+        if at is not None:
+            need["place"] = {"at_m": at, "looks": True, "soft": not near <= at <= (far or at)}
+    if len({round(scale, 6) for scale in scales}) > 1 and (
+        named or (shot.get("rule") or {}).get("type", "gravity") == "gravity"
+    ):
+        whose = list(dict.fromkeys(use["build"] for _, use in known))
+        names = " and ".join(builds[name].get("name", name) for name in whose)
+        shot["disagreed"] = (
+            f"Until now {names} had a camera and a rate each; all of it goes by {builds[whose[0]].get('name', whose[0])} now."
+        )
+
+
+def _scale_in(use: Document, builds: dict[str, Document]) -> float:
+    """The scale at which a build stands in a shot, or an insert of it that the shot names alone."""
+    build = builds[use["build"]]
+    larger = {piece["id"]: piece.get("enlarged", 1.0) for piece in build.get("pieces", [])}
+    times = [larger.get(piece, 1.0) for piece in use.get("pieces", [])]
+    return float(build["scale"]) / (times[0] if times and all(time != 1 for time in times) else 1.0)
+
+
+def _set_camera(name: str, lens: Document) -> Document:
+    """A camera as schema 10 has it: its depth as it looks at full size."""
+    depth = {"near_m": lens.pop("near_real_m"), "far_m": lens.pop("far_real_m", None), "looks": True}
+    return lens | {"name": name, "depth": depth}
+
+
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _one_to_two,
     2: _two_to_three,
@@ -187,6 +242,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     6: _six_to_seven,
     7: _seven_to_eight,
     8: _eight_to_nine,
+    9: _nine_to_ten,
 }
 
 

@@ -247,5 +247,15 @@ def to_take_from(folder: ShelfFolder | None = None) -> Shelf:
     UserError
         When the shelf cannot be read.
     """
-    offered = (folder or ShelfFolder()).read().offered
-    return replace(library.shelf(), materials=offered.materials, bodies=offered.bodies)
+    return taken_from((folder or ShelfFolder()).read().offered)
+
+
+def taken_from(offered: Stock) -> Shelf:
+    """What a job may take where a shelf has ``offered`` these cards: them, and the ways and kinds that ship."""
+    return replace(
+        library.shelf(),
+        materials=offered.materials,
+        bodies=offered.bodies,
+        cameras=offered.cameras,
+        lenses=offered.lenses,
+    )

@@ -12,8 +12,8 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
-from homunculus.core.plan.build_plan import Mind
 from homunculus.core.plan.ledger import Moved, short_pair
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.quantities import System
 from homunculus.core.showing import Shown, show_scale
 from homunculus.core.why import phrase

@@ -1,6 +1,7 @@
 """How unsharp a point comes out: defocus and diffraction together, and the stop that makes the worst of several least.
 
-Distances are from the front principal plane; infinity is no case of its own, for all formulas go by reciprocals.
+Distances are from the front principal plane, those of rules from the eye, the entrance pupil; infinity is no case of its
+own, for all formulas go by reciprocals.
 Source throughout: geometrical optics of a thick lens, its pupils included; Airy disc from scalar diffraction (Born and
 Wolf, Principles of Optics). Defocus and Airy disc are added in squares, as the variances of independent spreads are.
 """
@@ -121,32 +122,66 @@ def worst_disc(glass: Glass, *, focus: float, near: float, far: float) -> float:
     return max(aperture_disc(glass, focus=focus, distance=at) for at in (near, far))
 
 
+def ends_disc(glass: Glass, *, focus: float, near: float, far: float) -> float:
+    """As :func:`worst_disc`, with ``focus``, ``near`` and ``far`` of the ``glass`` taken from the eye: its entrance pupil [all m]."""
+    eye = glass.entrance_m
+    return worst_disc(glass, focus=focus - eye, near=near - eye, far=far - eye)
+
+
 @rule("N² = disc at f/1 / Airy disc at f/1, within what the lens has", OPTICS)
 def stop_of_least_blur(
-    *, focal: float, near: float, far: float, focus: float, widest: float, smallest: float
+    *, focal: float, near: float, far: float, focus: float, widest: float, smallest: float, pupil: float = 1.0
 ) -> Outcome:
     """F-number at which the ends ``near`` and ``far`` are least unsharp, for a lens of ``focal`` length in ``focus`` [all m].
 
-    The lens opens to ``widest`` and closes to ``smallest``. Its pupils are taken as equal.
+    Distances are from the eye. The lens opens to ``widest`` and closes to ``smallest``; ``pupil`` is its magnification.
     """
-    glass = Glass(focal)
-    disc = worst_disc(glass, focus=focus, near=near, far=far)
-    free = best_stop(glass, focus=focus, disc=disc, widest=0.0, narrowest=math.inf)
+    glass = Glass(focal, pupil)
+    disc = ends_disc(glass, focus=focus, near=near, far=far)
+    free = best_stop(glass, focus=focus - glass.entrance_m, disc=disc, widest=0.0, narrowest=math.inf)
     stop = min(max(free, widest), smallest)
     return Outcome(
         stop, () if stop == free else (f"f/{free:.3g} would be best; the lens has f/{widest:g} to f/{smallest:g}",)
     )
 
 
-@rule("√((disc/N)² + (2.44 λ N (1 + m))²) × delivered pixels / sensor width", OPTICS)
+@rule("√((disc/N)² + (2.44 λ N (1 + m/p))²) × delivered pixels / sensor width", OPTICS)
 def worst_blur(
-    *, focal: float, near: float, far: float, focus: float, stop: float, sensor_width: float, delivery: int
-) -> float:
+    *, focal: float, near: float, far: float, focus: float, stop: float, sensor_width: float, delivery: int,
+    pupil: float = 1.0,
+) -> float:  # fmt: skip
     """How many delivered pixels a point at the worse of the ends spreads over at a ``stop``.
 
-    ``focal`` length, ``near``, ``far``, ``focus`` and ``sensor_width`` in metres, ``delivery`` in pixels across. The
-    pupils are taken as equal.
+    ``focal`` length, ``near``, ``far`` and ``focus`` from the eye, and ``sensor_width`` in metres, ``delivery`` in pixels across;
+    ``pupil`` is the lens's magnification of its pupils.
     """
-    glass = Glass(focal)
-    spread = max(blur(glass, stop=stop, focus=focus, distance=at) for at in (near, far))
-    return spread * delivery / sensor_width
+    glass = Glass(focal, pupil)
+    disc, airy = ends_disc(glass, focus=focus, near=near, far=far), airy_disc(glass, focus=focus - glass.entrance_m)
+    return math.hypot(disc / stop, airy * stop) * delivery / sensor_width
+
+
+@rule("N² = 2 disc² / (c² + √(c⁴ − 4 disc² airy²)): the widest stop at which no end is blurred further than c; where none "
+      "is, that of least blur", OPTICS)  # fmt: skip
+def stop_to_take(
+    *, focal: float, near: float, far: float, focus: float, confusion: float, widest: float, smallest: float,
+    pupil: float = 1.0,
+) -> Outcome:  # fmt: skip
+    """F-number to set so that ``near`` … ``far`` are sharp, diffraction included, for a lens of ``focal`` length in ``focus``.
+
+    All in metres, distances from the eye, ``confusion`` the blur that passes; the lens opens to ``widest`` and closes to
+    ``smallest``, and ``pupil`` is its magnification of its pupils. Notes say what the depth formula of handbooks asks where that is
+    another stop, and when none holds.
+    """
+    glass = Glass(focal, pupil)
+    disc = ends_disc(glass, focus=focus, near=near, far=far)
+    asked = disc / confusion
+    free = widest_sharp_stop(glass, focus=focus - glass.entrance_m, disc=disc, allowed=confusion)
+    if free > smallest:
+        stop = best_stop(glass, focus=focus - glass.entrance_m, disc=disc, widest=widest, narrowest=smallest)
+        return Outcome(stop, (f"no stop holds it: the depth formula asks f/{asked:.3g}, and this one blurs least",))
+    if near == far:
+        return Outcome(max(free, widest), ("one plane: any stop holds it",) if disc == 0 else ())
+    if free < widest:
+        return Outcome(widest, (f"f/{free:.2g} would hold it; the lens opens to f/{widest:g}",))
+    other = abs(free / asked - 1) > 0.03
+    return Outcome(free, (f"the depth formula, without diffraction, asks f/{asked:.3g}",) if other else ())

@@ -8,14 +8,14 @@ from homunculus.core.camera.lens import image_distance
 from homunculus.core.figures import Outcome, rule
 
 
-@rule("height × image distance / (distance × height of the sensor)", "pinhole projection, similar triangles")
-def share_of_frame(*, height: float, distance: float, image: float, sensor: float) -> float:
+@rule("height / S × image distance / (distance × height of the sensor)", "pinhole projection, similar triangles")
+def share_of_frame(*, height: float, distance: float, image: float, sensor: float, scale: float = 1.0) -> float:
     """Share of the frame's height that something fills.
 
-    ``height`` and ``distance`` [m] are both real or both as built; ``image`` distance f (1 + m) and height of the
-    ``sensor`` [m] are the camera's own. The image distance grows as one focuses close, so the scale does not fall out.
+    ``height`` [real m] of what is built at a ``scale`` and stands at a ``distance`` [m on the floor]; ``image`` distance f (1 + m)
+    and height of the ``sensor`` [m] are the camera's own. The image distance grows as one focuses close, so the scale does not fall out.
     """
-    return height * image / (distance * sensor)
+    return height / scale * image / (distance * sensor)
 
 
 @rule("1/2 + image distance × tan(arctan(height / distance) + tilt) / height of the sensor", "pinhole projection")

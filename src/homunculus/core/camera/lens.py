@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.camera.blur import Glass, blur, magnification, middle_focus, widest_sharp_stop, worst_disc
-from homunculus.core.figures import Outcome, rule
+from homunculus.core.camera.blur import Glass, magnification, middle_focus, worst_disc
+from homunculus.core.figures import rule
 
 OPTICS = "geometrical optics, thin lens"
 
@@ -21,23 +21,55 @@ def confusion_from_delivery(*, sensor_width: float, delivery: int, sharp: float)
 
 
 @rule("s = 2 n F / (n + F); 2 n where the far end is at infinity", OPTICS)
-def focus_distance(*, near: float, far: float) -> float:
-    """Distance [m] to focus at so that ``near`` … ``far`` [m] are equally sharp at their ends; ``far`` may be infinite."""
-    return middle_focus(near=near, far=far)
+def focus_distance(*, near: float, far: float, focal: float = 0.0, pupil: float = 1.0) -> float:
+    """Distance [m] to focus at so that ``near`` … ``far`` [m] are equally sharp at their ends; ``far`` may be infinite.
+
+    All from the eye. Where the lens's ``pupil`` magnification is not 1 its ``focal`` length [m] counts: the principal plane, by
+    which focus goes, is then elsewhere.
+    """
+    eye = Glass(focal, pupil).entrance_m
+    return middle_focus(near=near - eye, far=far - eye, entrance=eye) + eye
 
 
-@rule("b = f s / (s − f) = f (1 + m)", OPTICS)
-def image_distance(*, focal: float, distance: float) -> float:
-    """Distance [m] from the rear principal plane to the image, for a ``focal`` length focused at ``distance`` [both m].
+@rule("b = f (1 + m/p), m = f / (s − f)", "geometrical optics of a thick lens: the chief ray through both pupils")
+def image_distance(*, focal: float, distance: float, pupil: float = 1.0) -> float:
+    """Distance [m] at which a pinhole in the eye would have its image plane, for a ``focal`` length focused at ``distance`` [both m].
 
-    It takes the place of the focal length in every field, share of the frame and pixel. ``distance`` may be infinite.
+    It takes the place of the focal length in every field, share of the frame and pixel; with equal pupils it is the distance from the
+    rear principal plane to the image. ``distance`` is from the eye, and may be infinite; ``pupil`` is the magnification of the pupils.
 
     Raises
     ------
     ValueError
         When the distance is within the focal length.
     """
-    return focal * (1 + magnification(Glass(focal), focus=distance))
+    glass = Glass(focal, pupil)
+    return focal * (1 + magnification(glass, focus=distance - glass.entrance_m) / pupil)
+
+
+@rule("from the eye to the image plane: s − f (1/p − 1) + f (1 + m)", OPTICS + "; both principal planes taken as one")
+def on_the_barrel(*, focal: float, focus: float, pupil: float = 1.0) -> float:
+    """What a lens's barrel and a tape from the mark of the image plane say [m] for a ``focus`` from the eye [m].
+
+    ``focal`` length in m, ``pupil`` the magnification of its pupils.
+    """
+    glass = Glass(focal, pupil)
+    plane = focus - glass.entrance_m
+    return plane + focal * (1 + magnification(glass, focus=plane))
+
+
+@rule("from the nearest thing to the lens's front: near − (length + flange − f (1 + m) + f (1/p − 1))",
+      OPTICS + "; both principal planes taken as one")  # fmt: skip
+def front_clearance(
+    *, near: float, focal: float, focus: float, length: float, flange: float, pupil: float = 1.0
+) -> float:
+    """How far [m] the front of a lens is from what stands ``near`` the eye; below nought they touch.
+
+    ``focal`` length, ``focus`` from the eye, ``length`` of the lens before the mount and ``flange``, the mount's distance from the image
+    plane, in m; ``pupil`` is the magnification of its pupils.
+    """
+    behind = float(on_the_barrel(focal=focal, focus=focus, pupil=pupil)) - focus  # the image plane, behind the eye
+    return near - (length + flange - behind)
 
 
 def stop_asked(*, focal: float, near: float, far: float, confusion: float) -> float:
@@ -62,42 +94,25 @@ def stop_asked(*, focal: float, near: float, far: float, confusion: float) -> fl
     return worst_disc(Glass(focal), focus=focus, near=near, far=far) / confusion
 
 
-@rule("N = f² (F − n) / (c (F (n − f) + n (F − f))), within what the lens has",
-      OPTICS + "; blur with diffraction added in squares")  # fmt: skip
-def stop_to_hold(*, focal: float, near: float, far: float, confusion: float, widest: float, smallest: float) -> Outcome:
-    """F-number to set so that ``near`` … ``far`` [m] are held; ``focal`` and ``confusion`` in metres.
+@rule("width of the field = sensor width × distance / image distance", "pinhole projection at the image distance")
+def field_width(*, sensor_width: float, distance: float, image: float) -> float:
+    """How wide [m] a camera sees at a ``distance`` from the eye [m]: ``sensor_width`` and ``image`` distance f (1 + m) [both m].
 
-    The lens opens to ``widest`` and closes to ``smallest`` (f-numbers): the answer lies between them, and a note says
-    what the depth formula asked where that is another. Notes say the total blur where diffraction makes the geometric
-    answer too kind.
+    Infinite at infinity.
     """
-    asked = stop_asked(focal=focal, near=near, far=far, confusion=confusion)
-    stop, notes = min(max(asked, widest), smallest), []
-    if math.isinf(asked):
-        return Outcome(stop, ("the near end lies within the focal length: it cannot be focused",))
-    if asked < widest:
-        notes.append(
-            f"f/{asked:.2g} would hold it; the lens opens to f/{widest:g}"
-            if near < far
-            else "one plane: any stop holds it"
-        )
-    elif asked > smallest:
-        notes.append(f"the depth asks f/{asked:.3g}; the lens closes to f/{smallest:g}, and focus is not held")
-    glass, focus = Glass(focal), focus_distance(near=near, far=far)
-    spread = blur(glass, stop=stop, focus=focus, distance=near)
-    if spread > 1.05 * confusion:  # a twentieth is nothing that anybody sees
-        truly = widest_sharp_stop(glass, focus=focus, disc=asked * confusion, allowed=confusion)
-        way = f"f/{truly:.3g} holds it" if truly <= smallest else "no stop of this lens holds it"
-        notes.append(
-            f"with diffraction the blur is {spread * 1e6:.1f} µm against {confusion * 1e6:.1f} µm wanted; {way}"
-        )
-    return Outcome(stop, tuple(notes))
+    return sensor_width * distance / image
 
 
-@rule("two delivered pixels: 2 × width seen / delivered pixels", "Nyquist sampling")
-def finest_seen(*, sensor_width: float, delivery: int, focal: float, distance: float) -> float:
-    """Smallest thing [m] that reads on the model: lens of ``focal`` at ``distance`` [m], ``sensor_width`` [m].
+@rule("two delivered pixels: 2 × width of the field / delivered pixels", "Nyquist sampling")
+def finest_seen(*, sensor_width: float, delivery: int, distance: float, image: float) -> float:
+    """Smallest thing [m] that reads at a ``distance`` from the eye [m], on a sensor of ``sensor_width`` at an ``image`` distance [all m].
 
     ``delivery`` is the delivered width in pixels.
     """
-    return 2 * sensor_width * (distance - focal) / focal / delivery
+    return 2 * float(field_width(sensor_width=sensor_width, distance=distance, image=image)) / delivery
+
+
+@rule("two delivered pixels or the blur, whichever is larger, on the thing", "Nyquist sampling; projection")
+def finest_at(*, finest: float, blur: float) -> float:
+    """Smallest thing [m] that reads where two pixels show ``finest`` [m] and a point spreads over ``blur`` pixels."""
+    return finest * max(1.0, blur / 2)

@@ -22,7 +22,11 @@ def illuminance(*, stop: float, exposure: float, iso: float) -> float:
     return INCIDENT_CONSTANT * stop**2 / (exposure * iso)
 
 
-@rule("N effective = N × (1 + m), m = f / (s − f)", "geometrical optics, pupil magnification taken as 1")
-def effective_stop(*, stop: float, focal: float, distance: float) -> float:
-    """F-number with the bellows factor: ``stop`` at ``focal`` and focus ``distance`` [both m]."""
-    return stop * (1 + magnification(Glass(focal), focus=distance))
+@rule("N effective = N × (1 + m/p), m = f / (s − f)", "geometrical optics of a thick lens")
+def effective_stop(*, stop: float, focal: float, distance: float, pupil: float = 1.0) -> float:
+    """F-number with the bellows factor: ``stop`` of a ``focal`` length in focus at a ``distance`` from the eye [both m].
+
+    ``pupil`` is the lens's magnification of its pupils.
+    """
+    glass = Glass(focal, pupil)
+    return stop * (1 + magnification(glass, focus=distance - glass.entrance_m) / pupil)

@@ -9,7 +9,7 @@ neither these nor a colon stand, by commas. What covers:
 | `lighthouse/tower+gallery` | some of its pieces |
 | `…, soiling` or `…, destructive` | what the shot does to it; pristine when not said |
 | `…, front, left` | the sides that the camera sees |
-| `…, at 40 m` | how far from the lens, at full size |
+| `…, stands 2 m to 7 m` or `…, looks 40 m` | where it stands before the lens, as in :mod:`places`; of all that covers |
 | `…, chance 35 %, resets 2` | destructive: of a good take; takes that one copy gives more |
 | `…, shows 9, passes 3` | how many of it are seen at once, and in how many passes of the same move they are taken |
 | `stock: two crates` | something that is there |
@@ -24,6 +24,9 @@ from __future__ import annotations
 import re
 from datetime import date
 
+from msgspec.structs import replace
+
+from homunculus.core.cells.places import is_placed, parse_place, phrases, show_place
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
@@ -32,7 +35,7 @@ from homunculus.core.job.shots import SIDES, WEARS, ByBuild, ByDecision, ByPeopl
 from homunculus.core.quantities import NBSP, parse
 from homunculus.core.showing import show_number
 
-HINT = "A build, as in lighthouse/tower, soiling, front, at 40 m; or stock: …, people: …, decide: … by 2026-03-02."
+HINT = "A build, as in lighthouse/tower, soiling, front, stands 3 m; or stock: …, people: …, decide: … by 2026-03-02."
 """What covers, in a sentence for whoever types it."""
 _BY = re.compile(r"\s+by\s+(\d{4}-\d\d-\d\d)$")
 
@@ -81,7 +84,26 @@ def parse_need(text: str, job: Job) -> Need:
     if not colon:
         build = find_build(job, what)
         return Need(what, ByBuild(build.id) if build else None)
-    return Need(what, parse_cover(cover, job))
+    return covered(Need(what), cover, job)
+
+
+def covered(need: Need, text: str, job: Job) -> Need:
+    """Return the ``need`` covered, and placed, as a ``text`` says, against the builds of a ``job``.
+
+    Raises
+    ------
+    UserError
+        As :func:`parse_cover`, and when a place cannot be read.
+    """
+    parts = phrases(text)
+    placed: list[str] = []
+    while parts and is_placed(parts[-1]):
+        placed.insert(0, parts.pop())
+    within_build = [part for part in parts[1:] if is_placed(part)]  # among other words of a build
+    if within_build and ":" not in parts[0]:
+        parts = [part for part in parts if part not in within_build]
+        placed = [*within_build, *placed]
+    return replace(need, cover=parse_cover(", ".join(parts), job), place=parse_place(placed))
 
 
 def parse_cover(text: str, job: Job) -> Cover | None:
@@ -145,18 +167,13 @@ def _piece(build: Build, name: str) -> str:
 def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
     wear: Wear = "pristine"
     sides: list[Side] = []
-    away, chance, counted = None, None, {"resets": 0, "shows": 1, "passes": 1}
+    chance, counted = None, {"resets": 0, "shows": 1, "passes": 1}
     for words in how:
         folded = words.casefold()
         if folded in WEARS:
             wear = folded
         elif folded in SIDES:
             sides.append(folded)
-        elif folded.startswith("at "):
-            away = parse(words[3:], "length")
-            low, high = bounds(ByBuild, "at_real_m")
-            if not low <= away <= high:
-                raise UserError(f"“{words}” is no distance", remedy=f"It goes from {low:g} to {high:g} m")
         elif folded.startswith("chance "):
             chance = round(parse(words[7:], "share"), 9)
             if not 0.01 <= chance <= 1:
@@ -165,8 +182,8 @@ def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
             counted[match[1]] = _counted(match[1], int(match[2]), words)
         else:
             raise UserError(f"“{words}” is not understood",
-                            remedy="After a build come pristine, soiling or destructive; sides; at 40 m; chance 35 %; resets 2; shows 9; passes 3")  # fmt: skip
-    return ByBuild(build.id, pieces, wear, tuple(s for s in SIDES if s in sides), away, chance,
+                            remedy="After a build come pristine, soiling or destructive; sides; stands 3 m; chance 35 %; resets 2; shows 9; passes 3")  # fmt: skip
+    return ByBuild(build.id, pieces, wear, tuple(s for s in SIDES if s in sides), chance,
                    counted["resets"], counted["shows"], counted["passes"])  # fmt: skip
 
 
@@ -180,10 +197,16 @@ def _counted(name: str, count: int, words: str) -> int:
 def show_need(need: Need, job: Job) -> str:
     """Write a ``need`` of a ``job`` so that :func:`parse_need` reads it back."""
     what = " ".join(need.what.split()).replace(":", " -").replace(";", ",")
-    cover = show_cover(need.cover, job)
+    cover = show_covered(need, job)
     if not cover and (find_build(job, what) or "," in what):
         cover = "nothing"
     return f"{what}: {cover}" if cover else what
+
+
+def show_covered(need: Need, job: Job) -> str:
+    """Write what covers a ``need`` of a ``job`` and where it stands, as :func:`covered` reads it; empty for neither."""
+    cover = show_cover(need.cover, job)
+    return f"{cover or 'nothing'}, {show_place(need.place)}" if need.place else cover
 
 
 def show_cover(cover: Cover | None, job: Job) -> str:
@@ -209,8 +232,6 @@ def _show_use(use: ByBuild) -> str:
     if use.wear != "pristine":
         words.append(use.wear)
     words += use.sides
-    if use.at_real_m is not None:
-        words.append(f"at {show_number(use.at_real_m)} m")
     if use.chance is not None:
         words.append(f"chance {show_number(use.chance * 100)} %")
     if use.resets:

@@ -9,22 +9,12 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
-from homunculus.core.cells.needs import parse_needs, show_needs
-from homunculus.core.edits.decisions import bounds
+from homunculus.core.cells.needs import find_build, parse_needs, show_needs
+from homunculus.core.cells.places import parse_camera, show_camera, within
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
-from homunculus.core.job.shots import (
-    Camera,
-    Deadline,
-    FixedRate,
-    FrameByFrame,
-    FrameRule,
-    Gravity,
-    Lens,
-    Plate,
-    ScreenTime,
-    Shot,
-)
+from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Deadline, FixedRate, FrameByFrame, FrameRule, Gravity, Plate, ScreenTime, Shot
 from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number
 from homunculus.core.showing import show, show_clock, show_day, show_number, significant
 
@@ -67,13 +57,6 @@ def _whole(field: str, label: str) -> tuple[Callable[[Shot, str, CellContext], S
     return read, lambda shot, _: str(getattr(shot, field) or "")
 
 
-def _within(value: float, owner: type, field: str, text: str) -> float:
-    low, high = bounds(owner, field)
-    if not low <= value <= high:
-        raise UserError(f"“{text.strip()}” is out of reach", remedy=f"It goes from {low:g} to {high:g}")
-    return value
-
-
 def _read_id(shot: Shot, text: str, context: CellContext) -> Shot:
     name = " ".join(text.split())
     if not name:
@@ -84,7 +67,7 @@ def _read_id(shot: Shot, text: str, context: CellContext) -> Shot:
 
 
 def _read_seconds(shot: Shot, text: str, _: CellContext) -> Shot:
-    return replace(shot, seconds=_within(parse(text, "screen_time"), Shot, "seconds", text))
+    return replace(shot, seconds=within(parse(text, "screen_time"), Shot, "seconds", text))
 
 
 def _read_day(shot: Shot, text: str, _: CellContext) -> Shot:
@@ -118,14 +101,14 @@ def parse_rule(text: str) -> FrameRule:
     if words in ("", "gravity"):
         return Gravity()
     if match := re.fullmatch(r"gravity [×x*] ?(\d+(?:[.,]\d+)?)", words):
-        return Gravity(_within(parse_number(match[1]), Gravity, "faster", text))
+        return Gravity(within(parse_number(match[1]), Gravity, "faster", text))
     if match := re.fullmatch(r"on (\w+)", words):
         hold = _HELD.get(match[1]) or (int(match[1]) if match[1].isdecimal() else 0)
-        return FrameByFrame(round(_within(hold, FrameByFrame, "hold", text)))
+        return FrameByFrame(round(within(hold, FrameByFrame, "hold", text)))
     if words.startswith("takes "):
-        return ScreenTime(_within(parse(words[6:], "duration"), ScreenTime, "event_s", text))
+        return ScreenTime(within(parse(words[6:], "duration"), ScreenTime, "event_s", text))
     try:
-        return FixedRate(_within(parse(words, "rate"), FixedRate, "rate_fps", text))
+        return FixedRate(within(parse(words, "rate"), FixedRate, "rate_fps", text))
     except UserError:
         raise UserError(f"“{text.strip()}” says no frame rate", remedy=remedy) from None
 
@@ -144,84 +127,17 @@ def show_rule(rule: FrameRule) -> str:
             return f"takes {show_number(event / 3600)} h" if event >= 3600 else f"takes {show_number(event)} s"
 
 
-_FAR = ("infinity", "inf", "∞")
-_STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
-
-
-def parse_lens(text: str, system: System = "metric") -> Lens:
-    """Read a lens and what it must hold: “35 mm, 24 m to 84 m, 180°, ISO 800”; distances are real ones.
-
-    The far end may be “infinity”. Instead of the angle an exposure time may stand, as “1/2 s”; “f/2 to f/22” says what
-    the lens has.
-
-    Parameters
-    ----------
-    text
-        As typed.
-    system
-        Of units, for bare distances.
-
-    Raises
-    ------
-    UserError
-        When it cannot be read.
-    """
-    parts = [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
-    near_words, to, far_words = parts[1].partition(" to ") if len(parts) > 1 else ("", "", "")
-    if not to:
-        raise UserError(f"“{text.strip()}” says no lens", remedy=_LENS_EXAMPLE)
-    focal = _within(parse(parts[0], "length"), Lens, "focal_m", parts[0])
-    endless = far_words.strip().casefold() in _FAR
-    unit = re.search(r"[^\d.,\s]+$", far_words.strip())
-    if not re.search(r"[^\d.,\s]$", near_words.strip()) and unit and not endless:
-        near_words = f"{near_words} {unit[0]}"
-    near = _within(parse(near_words, "length", system), Lens, "near_real_m", near_words)
-    far = None if endless else _within(parse(far_words, "length", system), Lens, "far_real_m", far_words)
-    if far is not None and not near < far:
-        raise UserError(f"“{parts[1]}” is no depth", remedy="The near end comes first and is nearer")
-    lens = Lens(focal, near, far)
-    for part in parts[2:]:
-        lens = _lens_part(lens, part)
-    return lens
-
-
-_LENS_EXAMPLE = (
-    "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 1/2 s instead of 180° frame by frame; f/2 to f/22 for its stops"
-)
-
-
-def _lens_part(lens: Lens, part: str) -> Lens:
-    """Read what may stand after focal length and depth: shutter, exposure time, ISO, the stops of the lens."""
-    words = part.casefold()
-    if match := re.fullmatch(r"([\d.]+)\s*°", words):
-        return replace(lens, shutter_deg=_within(parse_number(match[1]), Lens, "shutter_deg", part))
-    if match := re.fullmatch(r"iso\s*([\d.]+)", words):
-        return replace(lens, iso=_within(parse_number(match[1]), Lens, "iso", part))
-    if match := _STOPS.fullmatch(words):
-        widest = _within(parse_number(match[1]), Lens, "widest_stop", part)
-        smallest = _within(parse_number(match[2]), Lens, "smallest_stop", part)
-        if widest > smallest:
-            raise UserError(f"“{part}” has its stops the wrong way round", remedy="The widest comes first: f/2 to f/22")
-        return replace(lens, widest_stop=widest, smallest_stop=smallest)
-    if re.fullmatch(r"[\d./ ]+(?:m?s|sec|min)", words):
-        seconds = parse_number(words[:-2]) / 1000 if words.endswith("ms") else parse(words, "screen_time")
-        return replace(lens, exposure_s=_within(seconds, Lens, "exposure_s", part))
-    raise UserError(f"“{part}” says nothing of a lens", remedy=_LENS_EXAMPLE)
-
-
-def show_lens(lens: Lens) -> str:
-    """Write a ``lens`` as :func:`parse_lens` reads it."""
-    far = "infinity" if lens.far_real_m is None else f"{show_number(lens.far_real_m)} m"
-    words = f"{show_number(lens.focal_m * 1000)} mm, {show_number(lens.near_real_m)} m to {far}"
-    words += f", {show_number(lens.shutter_deg)}°" if lens.shutter_deg != 180 else ""
-    words += f", {show_number(lens.exposure_s)} s" if lens.exposure_s is not None else ""
-    words += f", ISO {show_number(lens.iso)}" if lens.iso != 800 else ""
-    own_stops = (lens.widest_stop, lens.smallest_stop) != (1.4, 22.0)
-    return words + (f", f/{show_number(lens.widest_stop)} to f/{show_number(lens.smallest_stop)}" if own_stops else "")
-
-
 def _read_lens(shot: Shot, text: str, context: CellContext) -> Shot:
-    return replace(shot, lens=parse_lens(text, context.system) if text.strip() else None)
+    """The first camera; empty takes it away, and the next becomes the first."""
+    rest = shot.cameras[1:]
+    if not text.strip():
+        return replace(shot, cameras=rest)
+    name = shot.cameras[0].name if shot.cameras else ""
+    return replace(shot, cameras=(parse_camera(text, context.system, name), *rest), disagreed="")
+
+
+def _show_lens(shot: Shot, _: Job) -> str:
+    return show_camera(shot.cameras[0]) if shot.cameras else ""
 
 
 def _read_cameras(shot: Shot, text: str, context: CellContext) -> Shot:
@@ -230,8 +146,28 @@ def _read_cameras(shot: Shot, text: str, context: CellContext) -> Shot:
         name, colon, lens = part.partition(":")
         if not colon or not name.strip():
             raise UserError(f"“{part.strip()}” names no camera", remedy="Write it like B: 85 mm, 30 m to 60 m")
-        found.append(Camera(name.strip(), parse_lens(lens, context.system)))
-    return replace(shot, cameras=tuple(found))
+        found.append(parse_camera(lens, context.system, name.strip()))
+    if found and not shot.cameras:
+        raise UserError("The first camera has no lens yet", remedy="Type its lens first")
+    names = [camera.name for camera in (*shot.cameras[:1], *found)]
+    twice = next((name for name in names if names.count(name) > 1), None)
+    if twice is not None:
+        raise UserError(f"Two cameras are called “{twice}”", remedy="Give each a name of its own")
+    return replace(shot, cameras=(*shot.cameras[:1], *found), disagreed="")
+
+
+def _show_cameras(shot: Shot, _: Job) -> str:
+    return "; ".join(f"{camera.name}: {show_camera(camera)}" for camera in shot.cameras[1:])
+
+
+def _read_base(shot: Shot, text: str, context: CellContext) -> Shot:
+    if not text.strip():
+        return replace(shot, base="")
+    build = find_build(context.job, text)
+    if build is None or build.id not in shot.builds:
+        known = ", ".join(shot.builds) or "none yet"
+        raise UserError(f"“{text.strip()}” is no build of this shot", remedy=f"It has {known}")
+    return replace(shot, base=build.id)
 
 
 def _read_deadlines(shot: Shot, text: str, _: CellContext) -> Shot:
@@ -265,7 +201,7 @@ def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callabl
             size = words[1:] if below else words
             value = parse_number(size) if kind == "count" else parse(size, kind, context.system)
             value = -value if below else value
-            value = _within(value, Plate, field, text)
+            value = within(value, Plate, field, text)
         return _with_plate(shot, field, value)
 
     def write(shot: Shot, _: Job) -> str:
@@ -297,10 +233,9 @@ COLUMNS: tuple[Column, ...] = (
            lambda s, text, context: replace(s, needs=parse_needs(text, context.job)), lambda s, job: show_needs(s.needs, job),
            "wave: stock: tank; tarred rope"),
     Column("rule", "frame rate", ("rate", "fps", "frames per second"), _read_rule, lambda s, _: show_rule(s.rule), "gravity ×1.2"),
-    Column("lens", "lens", ("optics",), _read_lens, lambda s, _: show_lens(s.lens) if s.lens else "",
-           "35 mm, 24 m to 84 m, 180°, ISO 800"),
-    Column("cameras", "more cameras", ("cameras",), _read_cameras,
-           lambda s, _: "; ".join(f"{c.name}: {show_lens(c.lens)}" for c in s.cameras), "B: 85 mm, 30 m to 60 m"),
+    Column("base", "goes by", ("main build", "base scale"), _read_base, lambda s, _: s.base, "lighthouse"),
+    Column("lens", "camera", ("lens", "optics"), _read_lens, _show_lens, "35 mm, 24 m to 84 m, 180°, ISO 800"),
+    Column("cameras", "more cameras", ("cameras",), _read_cameras, _show_cameras, "B: 85 mm, 30 m to 60 m"),
     Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
     Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
     Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),
@@ -351,11 +286,19 @@ def cell_words(shot: Shot, job: Job, key: str, system: System = "metric") -> str
             return " · ".join(need.what for need in shot.needs)
         case "day":
             return show_day(shot.day)
-        case "lens" if shot.lens:
-            lens = shot.lens
-            near, far = (str(show(d, "length", system, 3)) for d in (lens.near_real_m, lens.far))
-            return f"{lens.focal_m * 1000:.4g} mm, {near} to {far}"
+        case "lens" if shot.cameras:
+            return _camera_words(shot.cameras[0], job, system)
     return BY_KEY[key].write(shot, job)
+
+
+def _camera_words(camera: Camera, job: Job, system: System) -> str:
+    """The lens and what it must hold."""
+    card = next((card for card in job.cards.lenses if card.id == camera.lens), None)
+    lens = card.name if card else f"{camera.focal_m * 1000:.4g} mm"
+    if camera.depth is None:
+        return lens
+    near, far = (str(show(d, "length", system, 3)) for d in (camera.depth.near_m, camera.depth.far))
+    return f"{lens}, {near} to {far}"
 
 
 def cell_worth(shot: Shot, job: Job, key: str) -> tuple[str | float, ...] | None:

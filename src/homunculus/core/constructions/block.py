@@ -10,7 +10,7 @@ from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import BlockMould
 from homunculus.core.making import moulds
-from homunculus.core.plan.build_plan import Headline, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 
 
 def _wall(mould: BlockMould, piece: Piece) -> Given:
@@ -35,12 +35,12 @@ class Block(Construction):
         """Its wall."""
         return Headline("mould", _wall(mould, piece), ("block mould wall",))
 
-    def parts(self, sheet: Sheet, piece: Piece, mould: BlockMould, form: Figure) -> dict[str, Figure]:
+    def parts(self, sheet: BuildSheet, piece: Piece, mould: BlockMould, form: Figure) -> dict[str, Figure]:
         """The block."""
         return {"block": sheet.add(derive(specs.BLANKET, moulds.block_volume, sheet.subject(piece.id), form=form,
                                           wall=_wall(mould, piece), **cavities(mould, piece)))}  # fmt: skip
 
-    def jacket(self, _sheet: Sheet, _piece: Piece, _mould: BlockMould, _form: Figure) -> None:
+    def jacket(self, _sheet: BuildSheet, _piece: Piece, _mould: BlockMould, _form: Figure) -> None:
         """The box comes off."""
 
     def gap_m(self, _mould: BlockMould) -> float:

@@ -10,7 +10,7 @@ from homunculus.core import specs
 from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.making import moulds
-from homunculus.core.plan.build_plan import Headline, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 
 Surround = Literal["jacket", "box", "halves"]
 """What stands around what is poured: laminate with flanges, a box, nothing but its own two halves."""
@@ -31,7 +31,7 @@ def cavities(mould: Any, piece: Piece) -> dict[str, Given]:
     return {"cavities": Given(mould.cavities, "count", "cavities of a mould", piece.name, decided=True)}
 
 
-def laminated(sheet: Sheet, piece: Piece, mould: Any, form: Figure, beneath: Given) -> Figure | None:
+def laminated(sheet: BuildSheet, piece: Piece, mould: Any, form: Figure, beneath: Given) -> Figure | None:
     """Derive onto a ``sheet`` the laminate of a ``mould`` of a ``piece``: over the ``form`` and what lies ``beneath`` it, and on the flanges.
 
     None where the laminate's card says too little.
@@ -87,11 +87,11 @@ class Construction(ABC):
         """What the line shows of a ``mould`` of a ``piece``."""
 
     @abstractmethod
-    def parts(self, sheet: Sheet, piece: Piece, mould: Any, form: Figure) -> dict[str, Figure]:
+    def parts(self, sheet: BuildSheet, piece: Piece, mould: Any, form: Figure) -> dict[str, Figure]:
         """Derive the volumes that are poured over the ``form`` of a ``piece``, by name, waste left out, onto a ``sheet``; of a ``mould``."""
 
     @abstractmethod
-    def jacket(self, sheet: Sheet, piece: Piece, mould: Any, form: Figure) -> Figure | None:
+    def jacket(self, sheet: BuildSheet, piece: Piece, mould: Any, form: Figure) -> Figure | None:
         """Derive onto a ``sheet`` what stands around what is poured over the ``form`` of a ``piece`` in a ``mould``.
 
         None where nothing does, or where its card says too little.

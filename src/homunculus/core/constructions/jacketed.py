@@ -10,7 +10,7 @@ from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import JacketMould
 from homunculus.core.making import moulds
-from homunculus.core.plan.build_plan import Headline, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 
 
 def _blanket(mould: JacketMould, piece: Piece) -> Given:
@@ -35,7 +35,7 @@ class Jacketed(Construction):
         """Its blanket."""
         return Headline("mould", _blanket(mould, piece), ("blanket, jacket of two",))
 
-    def parts(self, sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> dict[str, Figure]:
+    def parts(self, sheet: BuildSheet, piece: Piece, mould: JacketMould, form: Figure) -> dict[str, Figure]:
         """Blanket, and keys with spout and vents."""
         subject = sheet.subject(piece.id)
         thickness = _blanket(mould, piece)
@@ -47,7 +47,7 @@ class Jacketed(Construction):
             "keys": sheet.add(derive(specs.KEYS, moulds.keys_volume, subject, blanket=blanket, share=share)),
         }
 
-    def jacket(self, sheet: Sheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
+    def jacket(self, sheet: BuildSheet, piece: Piece, mould: JacketMould, form: Figure) -> Figure | None:
         """Its laminate over the blanket and on the flanges."""
         return laminated(sheet, piece, mould, form, _blanket(mould, piece))
 

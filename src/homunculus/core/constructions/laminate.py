@@ -10,7 +10,7 @@ from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import LaminateMould
 from homunculus.core.making import moulds
-from homunculus.core.plan.build_plan import Headline, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 
 
 def _gel(mould: LaminateMould, piece: Piece) -> Given:
@@ -36,7 +36,7 @@ class Laminated(Construction):
         """Its gel coat, and how many plies lie behind it."""
         return Headline("mould", _gel(mould, piece), (f"gel coat, {mould.layers} plies behind it",))
 
-    def parts(self, sheet: Sheet, piece: Piece, mould: LaminateMould, form: Figure) -> dict[str, Figure]:
+    def parts(self, sheet: BuildSheet, piece: Piece, mould: LaminateMould, form: Figure) -> dict[str, Figure]:
         """The gel coat; the skin in the gap is told."""
         subject = sheet.subject(piece.id)
         if mould.gap_m:
@@ -45,7 +45,7 @@ class Laminated(Construction):
         return {"gel coat": sheet.add(derive(specs.GEL_COAT, moulds.blanket_volume, subject, form=form, thickness=_gel(mould, piece),
                                              **cavities(mould, piece)))}  # fmt: skip
 
-    def jacket(self, sheet: Sheet, piece: Piece, mould: LaminateMould, form: Figure) -> Figure | None:
+    def jacket(self, sheet: BuildSheet, piece: Piece, mould: LaminateMould, form: Figure) -> Figure | None:
         """Its plies over the gel coat and on the flanges."""
         return laminated(sheet, piece, mould, form, _gel(mould, piece))
 

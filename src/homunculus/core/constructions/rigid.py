@@ -10,7 +10,7 @@ from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.moulds import RigidMould
 from homunculus.core.making import moulds
-from homunculus.core.plan.build_plan import Headline, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 
 
 class Rigid(Construction):
@@ -34,7 +34,7 @@ class Rigid(Construction):
         name, words = ("gap", "gap to the core, two halves") if mould.gap_m else ("wall", "wall of two halves")
         return Headline("mould", Given(mould.gap_m or mould.wall_m, "length", name, piece.name, decided=True), (words,))
 
-    def parts(self, sheet: Sheet, piece: Piece, mould: RigidMould, form: Figure) -> dict[str, Figure]:
+    def parts(self, sheet: BuildSheet, piece: Piece, mould: RigidMould, form: Figure) -> dict[str, Figure]:
         """The halves, and with a gap the core; the skin between them is told."""
         subject = sheet.subject(piece.id)
         wall, several = Given(mould.wall_m, "length", "wall", piece.name, decided=True), cavities(mould, piece)
@@ -47,7 +47,7 @@ class Rigid(Construction):
         sheet.add(derive(specs.SKIN, moulds.wall_volume, subject, form=form, wall=gap))
         return parts
 
-    def jacket(self, _sheet: Sheet, _piece: Piece, _mould: RigidMould, _form: Figure) -> None:
+    def jacket(self, _sheet: BuildSheet, _piece: Piece, _mould: RigidMould, _form: Figure) -> None:
         """It stands by itself."""
 
     def gap_m(self, mould: RigidMould) -> float:

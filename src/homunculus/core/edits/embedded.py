@@ -19,6 +19,8 @@ def with_cards(job: Job, build: Build, shelf: Shelf) -> Job:
 
 def with_used(before: Job, after: Job, shelf: Callable[[], Shelf]) -> Job:
     """Return the job ``after`` an edit with the cards of a ``shelf`` that it uses and lacks, asked for only where there are such; builds that stand as ``before`` are not looked at."""
+    if after.shots is not before.shots:
+        after = _with_optics(after, before, shelf)
     if after.builds is before.builds:
         return after
     known = {id(build) for build in before.builds}
@@ -40,3 +42,18 @@ def _with_named(job: Job, build: Build, shelf: Callable[[], Shelf]) -> Job:
         if card.id in named or (card.stirred_in and card.id not in here and stirred & {card.id, card.name.casefold()})
     )  # fmt: skip
     return replace(job, cards=replace(job.cards, materials=(*job.cards.materials, *found))) if found else job
+
+
+def _with_optics(job: Job, before: Job, shelf: Callable[[], Shelf]) -> Job:
+    """Bring the bodies and lenses that cameras of changed shots name and the ``job`` lacks."""
+    known = {id(shot) for shot in before.shots}
+    cameras = [camera for shot in job.shots if id(shot) not in known for camera in shot.cameras]
+    bodies = {c.body for c in cameras if c.body} - {card.id for card in job.cards.cameras}
+    lenses = {c.lens for c in cameras if c.lens} - {card.id for card in job.cards.lenses}
+    if not bodies and not lenses:
+        return job
+    stock = shelf()
+    return replace(job, cards=replace(
+        job.cards, cameras=(*job.cards.cameras, *(c for c in stock.cameras if c.id in bodies)),
+        lenses=(*job.cards.lenses, *(c for c in stock.lenses if c.id in lenses)),
+    ))  # fmt: skip

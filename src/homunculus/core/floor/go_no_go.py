@@ -9,7 +9,6 @@ from homunculus.core import specs
 from homunculus.core.figures import Phrase
 from homunculus.core.job.shots import Check, Shot, breaking_uses
 from homunculus.core.plan.job_plan import Plan
-from homunculus.core.planners.lens import lenses_of
 
 
 class CheckLine(Struct, frozen=True, eq=False):
@@ -45,8 +44,9 @@ def lines(shot: Shot, made: Plan) -> tuple[CheckLine, ...]:
     def add(key: str, *words: object) -> None:
         found.append(CheckLine(tuple(words), said.pop(key, Check(key))))  # type: ignore[arg-type]
 
-    for name, _ in lenses_of(shot):
-        add(f"camera {name or 'A'} runs", f"Camera {name or 'A'} runs", *_at_rate(shot, made))
+    for camera in shot.cameras:
+        name = camera.name or "A"
+        add(f"camera {name} runs", f"Camera {name} runs", *_at_rate(shot, made))
     uses = [
         (b, *named) for b in shot.builds if b in {m.build.id for m in made.builds} for named in breaking_uses(shot, b)
     ]
@@ -71,8 +71,8 @@ def lines(shot: Shot, made: Plan) -> tuple[CheckLine, ...]:
 
 
 def _at_rate(shot: Shot, made: Plan) -> Phrase:
-    rates = [f for b in made.builds if b.build.id in shot.builds and (f := b.find(specs.RATE, shot=shot.id))]
-    return (" at ", max(rates, key=lambda f: f.number)) if rates else ()
+    rate = made.sets[shot.id].find(specs.RATE)
+    return (" at ", rate) if rate else ()
 
 
 def say(shot: Shot, check: Check) -> Shot:

@@ -28,6 +28,7 @@ class CameraCard(Struct, frozen=True, forbid_unknown_fields=True):
     id: str
     name: str
     modes: Annotated[tuple[CameraMode, ...], Meta(min_length=1, max_length=100)]
+    flange_m: Annotated[Sourced | None, told("mount to image plane", "length")] = None
 
     def mode(self, name: str) -> CameraMode:
         """Find the mode of a ``name``; the first where none is named.
@@ -66,13 +67,13 @@ class LensCard(Struct, frozen=True, forbid_unknown_fields=True):
 
 _OVER_NOUGHT = (
     "focal_m", "widest", "narrowest", "nearest_m", "front_m", "length_m", "pupil",
-    "sensor_width_m", "sensor_height_m", "pixels_across",
+    "sensor_width_m", "sensor_height_m", "pixels_across", "flange_m",
 )  # fmt: skip
 
 
 def odd_optics(card: CameraCard | LensCard) -> str:
     """Name the first value of a ``card`` that cannot be. Empty when all can be."""
-    for one in card.modes if isinstance(card, CameraCard) else (card,):
+    for one in (card, *card.modes) if isinstance(card, CameraCard) else (card,):
         for field in _OVER_NOUGHT:
             sourced = getattr(one, field, None)
             if sourced is not None and not 1e-12 < sourced.value < 1e8:

@@ -10,6 +10,7 @@ from homunculus.core.job.cards import odd_value
 from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Cast, Layer, LayUp
+from homunculus.core.job.sets import Camera
 
 
 def doubt_about(job: Job, known: Job | None = None) -> str:
@@ -40,7 +41,7 @@ def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
             named.append((f"operations of {piece.name}", [op.id for op in piece.route]))
         named.append((f"operations of {build.name}", [op.id for op in build.assembly]))
     for shot in job.shots:
-        named.append((f"cameras of shot {shot.id}", ["", *(c.name for c in shot.cameras)]))
+        named.append((f"cameras of shot {shot.id}", [c.name for c in shot.cameras]))
     for build in builds:
         for piece in build.pieces:
             if any(not v.name for v in piece.variants):
@@ -62,10 +63,27 @@ def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
     camera = next((card for card in job.cards.cameras if card.id == job.shop.camera), None)
     if camera and job.shop.mode and job.shop.mode not in {mode.name for mode in camera.modes}:
         return f"{camera.name} has no mode “{job.shop.mode}”"
+    for shot in job.shots:
+        for one in shot.cameras:
+            wrong = _odd_camera(job, one)
+            if wrong:
+                return f"Shot {shot.id}: {wrong}"
     for build in builds:
         missing = next((name for name in materials_of(build) if name not in materials), "")
         if missing:
             return f"There is no material “{missing}” in this job, and {_who_uses(build, missing)} is made with it"
+    return ""
+
+
+def _odd_camera(job: Job, camera: Camera) -> str:
+    """What a camera of a set names and the job does not have; empty where all is there."""
+    body = next((card for card in job.cards.cameras if card.id == (camera.body or job.shop.camera)), None)
+    if camera.body and body is None:
+        return f"there is no camera “{camera.body}” in this job"
+    if camera.mode and (body is None or camera.mode not in {mode.name for mode in body.modes}):
+        return f"{body.name if body else 'its camera'} has no mode “{camera.mode}”"
+    if camera.lens and camera.lens not in {card.id for card in job.cards.lenses}:
+        return f"there is no lens “{camera.lens}” in this job"
     return ""
 
 

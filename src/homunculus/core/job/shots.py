@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from datetime import date, time
 from functools import cached_property, lru_cache
@@ -11,6 +10,7 @@ from typing import Annotated, Literal
 from msgspec import Meta, Struct
 
 from homunculus.core.job.bounds import Chance, ClockTime, Count, FileName, Moment, Rate, Seconds, Sensor, Size, Stop
+from homunculus.core.job.sets import Camera, Focal, Place
 
 Wear = Literal["pristine", "soiling", "destructive"]
 WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
@@ -46,42 +46,14 @@ class FrameByFrame(Struct, frozen=True, forbid_unknown_fields=True, tag="frame-b
 FrameRule = Gravity | ScreenTime | FixedRate | FrameByFrame
 
 
-# ---------------------------------------------------------------------------------------- cameras
-class Lens(Struct, frozen=True, forbid_unknown_fields=True):
-    """What the shot's lens must do, with distances as they would be at full size."""
-
-    focal_m: Annotated[float, Meta(ge=0.002, le=2)]
-    near_real_m: Size
-    far_real_m: Size | None
-    """None for infinity."""
-    shutter_deg: Annotated[float, Meta(gt=0, le=360)] = 180.0
-    iso: Annotated[float, Meta(ge=25, le=25600)] = 800.0
-    exposure_s: Annotated[float, Meta(ge=1e-5, le=3600)] | None = None
-    """How long one frame is exposed, decided by hand: what frame-by-frame and interval work has instead of a shutter angle."""
-    widest_stop: Stop = 1.4
-    """What the lens opens to, and closes to: common practice until somebody reads them off the barrel."""
-    smallest_stop: Stop = 22.0
-
-    @property
-    def far(self) -> float:
-        """The far end at full size [m]; infinite where nothing limits it."""
-        return math.inf if self.far_real_m is None else self.far_real_m
-
-
-class Camera(Struct, frozen=True, forbid_unknown_fields=True):
-    """One more camera on the same take."""
-
-    name: str
-    lens: Lens
-
-
+# ------------------------------------------------------------------------------------------ plates
 class Plate(Struct, frozen=True, forbid_unknown_fields=True):
     """A live plate that the shot must cut to, as the camera sheet has it; what was not written down is none."""
 
     format: str = ""
     """What the camera sheet calls it."""
     sensor_width_m: Sensor | None = None
-    focal_m: Annotated[float, Meta(ge=0.002, le=2)] | None = None
+    focal_m: Focal | None = None
     height_m: Annotated[float, Meta(ge=-100, le=1000)] | None = None
     """Of the lens over the ground that shows."""
     tilt_deg: Annotated[float, Meta(ge=-90, le=90)] | None = None
@@ -105,8 +77,6 @@ class ByBuild(Struct, frozen=True, forbid_unknown_fields=True, tag="build"):
     """Pristine: must be fresh, stays fresh. Soiling: may be soiled, is soiled after. Destructive: gone after."""
     sides: tuple[Side, ...] = ()
     """The sides that the camera sees; empty when nobody said."""
-    at_real_m: Size | None = None
-    """Distance from the lens at full size."""
     chance: Chance | None = None
     """Destructive: chance that one take is good. With it, copies are broken and the thing itself is spared."""
     resets: Count = 0
@@ -140,10 +110,12 @@ Cover = ByBuild | ByStock | ByPeople | ByDecision
 
 
 class Need(Struct, frozen=True, forbid_unknown_fields=True):
-    """One thing that a shot needs, in the words of the script, and what covers it; none when nothing does."""
+    """One thing that a shot needs, in the words of the script, what covers it, none when nothing does, and where it stands."""
 
     what: str
     cover: Cover | None = None
+    place: Place | None = None
+    """Where it stands before the lens; none while nobody has said."""
 
 
 # ------------------------------------------------------------------------------------ on the floor
@@ -186,7 +158,12 @@ class Shot(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     day: date
     needs: tuple[Need, ...] = ()
     rule: FrameRule = Gravity()
-    lens: Lens | None = None
+    base: str = ""
+    """The build whose scale governs it; empty: the first that it shows."""
+    cameras: Annotated[tuple[Camera, ...], Meta(max_length=100)] = ()
+    """The first is the one from whose eye distances are taken."""
+    disagreed: str = ""
+    """What its builds had said of their cameras before it had one set for all; empty once somebody has settled it."""
     call: ClockTime = time(8, 0)
     unit: str = ""
     """Which unit takes it."""
@@ -195,8 +172,6 @@ class Shot(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     cut: Count = 0
     """Place in the cut, from 1; 0 when no edit list has named it."""
     plate: Plate | None = None
-    cameras: tuple[Camera, ...] = ()
-    """Those beside the first, which has ``lens``."""
     ends_as: str = ""
     """What its last frame must match."""
     ends_picture: FileName = ""

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from homunculus.core.job.bodies import BodyCard
 from homunculus.core.job.bounds import Denominator, Size
 from homunculus.core.job.build import Piece
+from homunculus.core.job.cameras import CameraCard, LensCard
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.operations import AnyOperation
@@ -51,12 +52,14 @@ class KindCard(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 class Shelf(Struct, frozen=True):
-    """What there is to choose from beside a job: materials, ways of making, kinds of build, bodies that were measured."""
+    """What there is to choose from beside a job: materials, ways of making, kinds of build, bodies that were measured, cameras and lenses."""
 
     materials: tuple[MaterialCard, ...] = ()
     ways: tuple[WayCard, ...] = ()
     kinds: tuple[KindCard, ...] = ()
     bodies: tuple[BodyCard, ...] = ()
+    cameras: tuple[CameraCard, ...] = ()
+    lenses: tuple[LensCard, ...] = ()
 
     def beside(self, materials: tuple[MaterialCard, ...]) -> Shelf:
         """The shelf with the ``materials`` of a job in front: what the job has is the job's own."""

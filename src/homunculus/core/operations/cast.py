@@ -11,7 +11,7 @@ from homunculus.core.job.operations import Cast
 from homunculus.core.making import yields
 from homunculus.core.making.moulds import share_of_pour
 from homunculus.core.operations.operation import Mixed, OperationKind, working_time
-from homunculus.core.plan.build_plan import Setting, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Setting
 from homunculus.core.planners.counts import turns_of
 from homunculus.core.planners.scale import form_of, wall_of
 
@@ -28,7 +28,7 @@ class Casting(OperationKind):
         """The piece's own material."""
         return Mixed("casting", piece.material, op.mixes, keyed=False) if piece.material and piece.mould else None
 
-    def mass(self, sheet: Sheet, piece: Piece, op: Cast, index: int) -> Figure | None:
+    def mass(self, sheet: BuildSheet, piece: Piece, op: Cast, index: int) -> Figure | None:
         """All castings of the fullest turn, with what is lost."""
         one, turns = sheet.find(specs.ONE_POURED, piece.id), turns_of(sheet, piece)
         if one is None or not turns:
@@ -44,11 +44,11 @@ class Casting(OperationKind):
             share=Given(mix.share, "share", name, piece.name, decided=True),
             shares=Given(sum(m.share for m in op.mixes), "share", "all shares", piece.name)))  # fmt: skip
 
-    def times(self, sheet: Sheet, piece: Piece, _op: Cast) -> int:
+    def times(self, sheet: BuildSheet, piece: Piece, _op: Cast) -> int:
         """Turn by turn."""
         return len(turns_of(sheet, piece))
 
-    def setting(self, sheet: Sheet, piece: Piece, _op: Cast, card: MaterialCard) -> Setting | None:
+    def setting(self, sheet: BuildSheet, piece: Piece, _op: Cast, card: MaterialCard) -> Setting | None:
         """As thick as the casting is; what is baked follows the oven with the mould's lag."""
         if not card.demould_s:
             return None
@@ -57,7 +57,7 @@ class Casting(OperationKind):
         lag = piece.mould.lag_s if piece.mould and card.clock == "baked" else 0.0
         return Setting(card, clock_of(card, thickness=thick, humidity=sheet.context.shop.air.humidity), lag)
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Cast) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Cast) -> Figure | None:
         """So much for each casting."""
         if piece is None:
             return None

@@ -13,7 +13,8 @@ from homunculus.core.job.operations import Draw
 from homunculus.core.making import mixing, sheets, yields
 from homunculus.core.operations.layer import form_as_built
 from homunculus.core.operations.operation import OperationKind, working_time
-from homunculus.core.plan.build_plan import Mind, Sheet, card_given
+from homunculus.core.plan.build_plan import BuildSheet, card_given
+from homunculus.core.plan.sheet import Mind
 
 THINNEST = 0.35
 """Share of the sheet's thickness below which a draw tears or flutters. Common practice, no source."""
@@ -25,7 +26,7 @@ class Drawing(OperationKind):
     data = Draw
     laid_aside = True
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Draw) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Draw) -> Figure | None:
         """So much for each sheet, spoiled ones too."""
         form = form_as_built(sheet, piece) if piece else None
         good = sheet.find(specs.GOOD_ONES, piece.id) if piece else None

@@ -7,7 +7,7 @@ from homunculus.core.figures import Figure, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.operations import Hands
 from homunculus.core.operations.operation import OperationKind, surface, working_time
-from homunculus.core.plan.build_plan import Sheet
+from homunculus.core.plan.build_plan import BuildSheet
 
 
 class ByHand(OperationKind):
@@ -16,7 +16,7 @@ class ByHand(OperationKind):
     data = Hands
     laid_aside = True
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Hands) -> Figure:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Hands) -> Figure:
         """Fixed hours, hours by the square metre and by the kilogram, as often as its loop comes round."""
         inputs, whose = self.inputs(sheet, piece, op), piece.id if piece else ""
         name = piece.name if piece else sheet.context.build.name

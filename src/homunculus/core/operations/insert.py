@@ -7,7 +7,7 @@ from homunculus.core.figures import Figure, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.operations import Insert
 from homunculus.core.operations.operation import OperationKind, working_time
-from homunculus.core.plan.build_plan import Sheet
+from homunculus.core.plan.build_plan import BuildSheet
 
 
 class Inserting(OperationKind):
@@ -16,7 +16,7 @@ class Inserting(OperationKind):
     data = Insert
     needs_mould = True
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Insert) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Insert) -> Figure | None:
         """So much for each casting."""
         if piece is None:
             return None

@@ -10,7 +10,7 @@ from homunculus.core.job.operations import LayUp
 from homunculus.core.making import moulds
 from homunculus.core.operations.operation import Mixed, OperationKind, working_time
 from homunculus.core.operations.pour import shared
-from homunculus.core.plan.build_plan import Sheet
+from homunculus.core.plan.build_plan import BuildSheet
 
 
 class LayingUp(OperationKind):
@@ -25,7 +25,7 @@ class LayingUp(OperationKind):
         card = construction_of(piece.mould).laminate(piece.mould) if piece.mould else ""
         return Mixed("jacket", card, op.mixes, keyed=True) if card else None
 
-    def mass(self, sheet: Sheet, piece: Piece, op: LayUp, index: int) -> Figure | None:
+    def mass(self, sheet: BuildSheet, piece: Piece, op: LayUp, index: int) -> Figure | None:
         """Its share of the resin of the whole jacket."""
         total = sheet.find(specs.RESIN, piece.id)
         if total is None or len(op.mixes) == 1:
@@ -35,7 +35,7 @@ class LayingUp(OperationKind):
             share=Given(mix.share, "share", mix.name, piece.name, decided=True), shares=Given(shares, "share", "all shares", piece.name))  # fmt: skip
         return shared(sheet, piece, op, part, mix.name)
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: LayUp) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: LayUp) -> Figure | None:
         """By the square metre of its part of the jacket, for each mould."""
         area = sheet.find(specs.JACKET_AREA, piece.id if piece else "")
         if piece is None or area is None:

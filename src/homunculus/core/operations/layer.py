@@ -11,13 +11,13 @@ from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.operations import Layer
 from homunculus.core.making import moulds
 from homunculus.core.operations.operation import Mixed, OperationKind, surface, working_time
-from homunculus.core.plan.build_plan import Setting, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Setting
 from homunculus.core.planners.poured import wet_density
 from homunculus.core.planners.scale import form_of
 from homunculus.core.planners.shots import scale_given
 
 
-def form_as_built(sheet: Sheet, piece: Piece) -> Figure | None:
+def form_as_built(sheet: BuildSheet, piece: Piece) -> Figure | None:
     """The form of a ``piece`` as built, on the ``sheet``: the mould's own figure, or one of its own where nothing is moulded.
 
     None while a mesh waits for its study.
@@ -39,7 +39,7 @@ class Layering(OperationKind):
         """One coat, or all plies."""
         return Mixed("layer", op.material, op.mixes, keyed=op.how not in ("poured", "boxed")) if op.material else None
 
-    def mass(self, sheet: Sheet, piece: Piece, op: Layer, index: int) -> Figure | None:
+    def mass(self, sheet: BuildSheet, piece: Piece, op: Layer, index: int) -> Figure | None:
         """One coat, with what is lost; of what is laid up the resin of all plies."""
         form, mix = form_as_built(sheet, piece), op.mixes[index]
         if form is None:
@@ -64,7 +64,7 @@ class Layering(OperationKind):
             share=Given(mix.share, "share", name, piece.name, decided=True),
             shares=Given(sum(m.share for m in op.mixes), "share", "all shares", piece.name)))  # fmt: skip
 
-    def _resin(self, sheet: Sheet, piece: Piece, op: Layer, card: MaterialCard) -> Figure | None:
+    def _resin(self, sheet: BuildSheet, piece: Piece, op: Layer, card: MaterialCard) -> Figure | None:
         area = surface(sheet, piece)
         if not (area and card.mat_kg_m2 and card.resin_to_mat):
             return None
@@ -77,13 +77,13 @@ class Layering(OperationKind):
         """As decided; plies are laid up in one go."""
         return 1 if op.how == "laid up" else op.coats
 
-    def setting(self, sheet: Sheet, _piece: Piece, op: Layer, card: MaterialCard) -> Setting | None:
+    def setting(self, sheet: BuildSheet, _piece: Piece, op: Layer, card: MaterialCard) -> Setting | None:
         """As thick as a coat is."""
         if not card.demould_s:
             return None
         return Setting(card, clock_of(card, thickness=op.thickness_m, humidity=sheet.context.shop.air.humidity))
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Layer) -> Figure:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Layer) -> Figure:
         """Coat by coat."""
         inputs = self.inputs(sheet, piece, op)
         name = piece.name if piece else sheet.context.build.name

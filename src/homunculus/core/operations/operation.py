@@ -11,7 +11,7 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Loop
-from homunculus.core.plan.build_plan import Matter, PourOf, Setting, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Matter, PourOf, Setting
 from homunculus.core.planners.counts import moulds_of
 from homunculus.core.planners.scale import form_of, on_the_figure
 
@@ -58,28 +58,28 @@ class OperationKind:
         """What an ``op`` of a ``piece`` mixes; none where nothing is."""
         return None
 
-    def mass(self, sheet: Sheet, piece: Piece, op: Any, index: int) -> Figure | None:
+    def mass(self, sheet: BuildSheet, piece: Piece, op: Any, index: int) -> Figure | None:
         """Derive onto the ``sheet`` the mass [kg] that an ``op`` of a ``piece`` mixes of its mix ``index``, once; none where it is not known."""
         return None
 
-    def setting(self, sheet: Sheet, piece: Piece, op: Any, card: MaterialCard) -> Setting | None:
+    def setting(self, sheet: BuildSheet, piece: Piece, op: Any, card: MaterialCard) -> Setting | None:
         """How what an ``op`` of a ``piece`` mixed of a ``card`` sets; none where its card does not say when. ``sheet`` has the air."""
         return Setting(card, clock_of(card, humidity=sheet.context.shop.air.humidity)) if card.demould_s else None
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Any) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Any) -> Figure | None:
         """Derive onto the ``sheet`` the working time of an ``op``, as often as it is done; none without hands.
 
         ``piece`` is none in an assembly.
         """
         return None
 
-    def inputs(self, sheet: Sheet, piece: Piece | None, op: Any) -> dict[str, Figure | Given]:
+    def inputs(self, sheet: BuildSheet, piece: Piece | None, op: Any) -> dict[str, Figure | Given]:
         """The inputs that all work has: what is fixed, and how often. ``sheet``, ``piece`` and ``op`` as for :meth:`work`."""
         whose = piece.name if piece else sheet.context.build.name
         found: dict[str, Figure | Given] = {"fixed": Given(op.work_s, "duration", op.called, whose, decided=True)}
         return found | ({"times": often} if (often := how_often(sheet, piece, op.loop)) else {})
 
-    def times(self, sheet: Sheet, piece: Piece, op: Any) -> int:
+    def times(self, sheet: BuildSheet, piece: Piece, op: Any) -> int:
         """How often what an ``op`` of a ``piece`` of the ``sheet``'s build mixes is mixed, its coats aside."""
         often = how_often(sheet, piece, op.loop)
         return round(often.number if isinstance(often, Figure) else often.value) if often else 1
@@ -97,7 +97,7 @@ class OperationKind:
         return float(getattr(op, "wait_s", 0.0))
 
 
-def how_often(sheet: Sheet, piece: Piece | None, loop: Loop) -> Figure | Given | None:
+def how_often(sheet: BuildSheet, piece: Piece | None, loop: Loop) -> Figure | Given | None:
     """How often something is done in a ``loop``, as an input; none for once.
 
     Parameters
@@ -121,7 +121,7 @@ def how_often(sheet: Sheet, piece: Piece | None, loop: Loop) -> Figure | Given |
     return (sheet.find(specs.CASTINGS, whose) or good) if loop == "casting" else good
 
 
-def surface(sheet: Sheet, piece: Piece | None) -> dict[str, Given]:
+def surface(sheet: BuildSheet, piece: Piece | None) -> dict[str, Given]:
     """The surface of a ``piece`` as built, or of the whole figure, as an input; nothing while a mesh of the ``sheet`` waits for its study."""
     total, scale = 0.0, sheet.context.build.scale
     for one, count in [(piece, 1)] if piece else [(p, on_the_figure(p)) for p in sheet.context.build.pieces]:

@@ -11,7 +11,8 @@ from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.operations import LayUp, Pour
 from homunculus.core.making import moulds
 from homunculus.core.operations.operation import Mixed, OperationKind, how_often, working_time
-from homunculus.core.plan.build_plan import Mind, Setting, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Setting
+from homunculus.core.plan.sheet import Mind
 
 
 class Pouring(OperationKind):
@@ -27,7 +28,7 @@ class Pouring(OperationKind):
         mould = piece.mould
         return Mixed("mould", mould.poured, mould.mixes, mould.keyed) if mould else None
 
-    def mass(self, sheet: Sheet, piece: Piece, op: Pour, index: int) -> Figure | None:
+    def mass(self, sheet: BuildSheet, piece: Piece, op: Pour, index: int) -> Figure | None:
         """Its share of the whole mould, or of one of its mixes."""
         assert piece.mould is not None
         mixes = piece.mould.mixes
@@ -54,13 +55,13 @@ class Pouring(OperationKind):
         return sheet.add(derive(specs.POUR, moulds.part_of_pour, sheet.subject(piece.id, op=op.id, mix=name), total=total,
             share=Given(op.share, "share", "its share", piece.name), shares=Given(shares, "share", "of all shares", piece.name), **volumes))  # fmt: skip
 
-    def setting(self, sheet: Sheet, piece: Piece, _op: Pour, card: MaterialCard) -> Setting | None:
+    def setting(self, sheet: BuildSheet, piece: Piece, _op: Pour, card: MaterialCard) -> Setting | None:
         """As thick as the layer is, with the mould's lag."""
         if piece.mould is None or not card.demould_s:
             return None
         return Setting(card, mould_clock(card, piece.mould, sheet.context.shop.air), piece.mould.lag_s)
 
-    def work(self, sheet: Sheet, piece: Piece | None, op: Pour) -> Figure | None:
+    def work(self, sheet: BuildSheet, piece: Piece | None, op: Pour) -> Figure | None:
         """As long as its batches take, once for each mould."""
         time = sheet.find(specs.POUR_TIME, piece.id if piece else "", op=op.id)
         if piece is None or time is None:
@@ -70,7 +71,7 @@ class Pouring(OperationKind):
                                 **({"times": times} if times else {})))  # fmt: skip
 
 
-def shared(sheet: Sheet, piece: Piece, op: Pour | LayUp, total: Figure | None, mix: str) -> Figure | None:
+def shared(sheet: BuildSheet, piece: Piece, op: Pour | LayUp, total: Figure | None, mix: str) -> Figure | None:
     """Derive the part that one ``op`` of a ``piece`` has of the ``total`` of all operations of its kind; of a ``mix``, onto a ``sheet``."""
     if total is None:
         return None

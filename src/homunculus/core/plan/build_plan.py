@@ -7,6 +7,7 @@ from functools import cached_property
 from typing import Literal
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from homunculus.core.cure.clock import Clock
 from homunculus.core.cure.temperature import Daily, Programme
@@ -20,10 +21,11 @@ from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.sourced import Sourced
 from homunculus.core.plan.facts import Facts, Want
+from homunculus.core.plan.set_plan import SetPlan
+from homunculus.core.plan.sheet import Mind, Sheet
 from homunculus.core.quantities import Kind
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
-Level = Literal["mind", "danger"]
 PourOf = Literal["jacket", "mould", "layer", "casting"]
 """For what something is mixed, in the order in which it is usually done."""
 
@@ -36,6 +38,8 @@ class Context(Struct, frozen=True, eq=False):
     shop: Shop
     cards: Cards
     facts: Facts
+    sets: tuple[SetPlan, ...] = ()
+    """The sets of its shots, in their order."""
 
     @property
     def mode(self) -> CameraMode:
@@ -153,25 +157,12 @@ class Headline(Struct, frozen=True, eq=False):
     note: Phrase = ()
 
 
-class Mind(Struct, frozen=True, eq=False):
-    """A caution at its place: a headline with the figure, why, and the way out when there is one."""
-
-    level: Level
-    station: Station
-    subject: Subject
-    headline: Phrase
-    why: Phrase
-    cost: float = 0.0
-    """Order by what waiting costs; the larger comes first."""
-    about: Literal["", "count", "coverage"] = ""
-    """Where the way out is, when it is not at the station itself."""
-
-
 class BuildPlan(Struct, frozen=True, eq=False, dict=True):
     """Every figure of one build, its tasks, headlines, cautions and wants."""
 
     build: Build
-    figures: tuple[Figure, ...]
+    own: tuple[Figure, ...]
+    """Those that speak of the build; ``figures`` are these and those of its shots' sets."""
     tasks: tuple[Task, ...]
     headlines: tuple[Headline, ...]
     minds: tuple[Mind, ...]
@@ -182,6 +173,13 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
     """The figures by the name of their spec and their subject."""
     pours: tuple[PlannedPour, ...] = ()
     """All that is mixed, piece by piece in the order of their routes."""
+    sets: tuple[SetPlan, ...] = ()
+    """The sets of its shots, in their order."""
+
+    @cached_property
+    def figures(self) -> tuple[Figure, ...]:
+        """Every figure that it has to do with: its own, and those of the sets in which it stands."""
+        return (*self.own, *(figure for found in self.sets for figure in found.figures))
 
     @cached_property
     def bars(self) -> tuple[Bar, ...]:
@@ -209,7 +207,7 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
         return next((pour for pour in mine if pour.op == op), mine[0] if mine else None)
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
-        """Return a figure of this build, or none where it could not be reckoned yet.
+        """Return a figure of this build or of a set that it stands in, or none where it could not be reckoned yet.
 
         Parameters
         ----------
@@ -218,50 +216,42 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
         piece, shot, **of
             Its subject within the build, by the fields of :class:`Subject`.
         """
-        return self.index.get((spec.name, Subject(self.build.id, piece, shot, **of)))
+        subject = Subject(self.build.id, piece, shot, **of)
+        return self.index.get((spec.name, subject)) or in_set(self.sets, spec, subject)
+
+    def set_of(self, shot: str) -> SetPlan | None:
+        """The set of one of its shots by the ``shot``'s id, or none."""
+        return next((found for found in self.sets if found.shot.id == shot), None)
 
     def headline(self, station: Station) -> Headline | None:
         """Return the headline of a ``station``, or none where there is nothing to say."""
         return next((h for h in self.headlines if h.station == station), None)
 
 
-class Sheet:
-    """Collects a build's figures while its planners run; lives for one planning only."""
+def in_set(sets: tuple[SetPlan, ...], spec: FigureSpec, subject: Subject) -> Figure | None:
+    """Find among ``sets`` the figure of a ``spec`` that the shot of a build's ``subject`` has for all its builds."""
+    if not subject.shot:
+        return None
+    found = next((found for found in sets if found.shot.id == subject.shot), None)
+    return found.index.get((spec.name, replace(subject, build=""))) if found else None
+
+
+class BuildSheet(Sheet):
+    """Collects a build's figures while its planners run."""
 
     def __init__(self, context: Context) -> None:
+        super().__init__()
         self.context = context
-        self.figures: list[Figure] = []
         self.tasks: list[Task] = []
         self.headlines: list[Headline] = []
-        self.minds: list[Mind] = []
         self.wants: list[Want] = []
         self.forms: dict[str, Measure] = {}
         self.pours: list[PlannedPour] = []
-        self.index: dict[tuple[str, Subject], Figure] = {}
 
     def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:
-        """Name a ``piece`` or a ``shot`` of this build, or something ``of`` them by the fields of :class:`Subject`."""
+        """Name whom a figure speaks of: the build, a ``piece`` or a ``shot`` of it, or something ``of`` them."""
         return Subject(self.context.build.id, piece, shot, **of)
 
-    def add(self, figure: Figure) -> Figure:
-        """Keep a ``figure`` and hand it back.
-
-        Raises
-        ------
-        ValueError
-            When there is one of that name and subject: two figures with one identity are a mistake of the planner.
-        """
-        key = (figure.spec.name, figure.subject)
-        if key in self.index:
-            raise ValueError(f"{figure.spec.name} of {figure.subject} is reckoned twice")
-        self.figures.append(figure)
-        self.index[key] = figure
-        return figure
-
-    def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
-        """Return an earlier figure by its ``spec`` and its ``piece``, ``shot`` or what is ``of`` them, or none."""
-        return self.find_of(spec, self.subject(piece, shot, **of))
-
     def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
-        """Return an earlier figure by its ``spec`` and ``subject``, or none."""
-        return self.index.get((spec.name, subject))
+        """Return an earlier figure by its ``spec`` and ``subject``, or that of the shot's set, or none."""
+        return self.index.get((spec.name, subject)) or in_set(self.context.sets, spec, subject)

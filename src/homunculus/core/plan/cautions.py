@@ -11,7 +11,8 @@ from homunculus.core.job.build import materials_of
 from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
-from homunculus.core.plan.build_plan import BuildPlan, Mind, PlannedPour, PourOf
+from homunculus.core.plan.build_plan import BuildPlan, PlannedPour, PourOf
+from homunculus.core.plan.sheet import Mind
 
 
 def lift_words(mass_kg: float, shop: Shop) -> str:

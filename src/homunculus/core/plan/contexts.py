@@ -11,6 +11,8 @@ from homunculus.core.job.shots import Shot, in_order
 from homunculus.core.plan.build_plan import Context
 from homunculus.core.plan.facts import Facts
 from homunculus.core.plan.memory import Memory
+from homunculus.core.plan.set_plan import InSet, SetContext, SetPlan
+from homunculus.core.planners.sets import plan_set
 
 
 def shots_by_build(shots: tuple[Shot, ...]) -> dict[str, tuple[Shot, ...]]:
@@ -44,25 +46,62 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
     return Cards(materials, tuple(camera for camera in cards.cameras if camera.id == shop.camera))
 
 
-def contexts(job: Job, facts: Facts, memory: Memory) -> tuple[Context, ...]:
+def sets(job: Job, memory: Memory) -> dict[str, SetPlan]:
+    """The plans of the sets of all shots of a ``job`` by their ids, each kept in ``memory`` while it is made of the same objects."""
+    cast = {build.id: in_set(build, memory) for build in job.cast}
+    cards = job.cards
+
+    def make() -> dict[str, SetPlan]:
+        return {shot.id: _set(job, shot, cast, memory) for shot in ordered_shots(job, memory)}
+
+    return memory.get("sets", (job.shots, job.shop, cards.cameras, cards.lenses, *cast.values()), make)
+
+
+def in_set(build: Build, memory: Memory) -> InSet:
+    """What sets have to know of a ``build``: the same object in ``memory`` while its name, scale and pieces are."""
+
+    def make() -> InSet:
+        inserts = tuple((p.id, p.name, p.enlarged) for p in build.pieces if p.enlarged != 1)
+        return InSet(build.id, build.name, build.scale, inserts)
+
+    return memory.get(("in sets", build.id), (build.name, build.scale, build.pieces), make)
+
+
+def _set(job: Job, shot: Shot, cast: dict[str, InSet], memory: Memory) -> SetPlan:
+    standing = tuple(cast[build] for build in shot.builds if build in cast)
+    inputs = (shot, job.shop, job.cards.cameras, job.cards.lenses, *standing)
+    return memory.get(("set", shot.id), inputs, lambda: plan_set(
+        SetContext(shot, standing, job.shop, job.cards.cameras, job.cards.lenses)
+    ))  # fmt: skip
+
+
+def contexts(job: Job, facts: Facts, memory: Memory, planned: dict[str, SetPlan]) -> tuple[Context, ...]:
     """The contexts of all builds of a ``job`` that are in its cast, with these ``facts``: each the same object as long as it is made of the same ones.
 
-    ``memory`` knows what was made before.
+    ``memory`` knows what was made before; ``planned`` are the sets of its shots.
     """
     ordered = ordered_shots(job, memory)
     by_build = memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
-    return tuple(_context(job, build, by_build.get(build.id, ()), facts, memory) for build in job.cast)
+    found = []
+    for build in job.cast:
+        shots = by_build.get(build.id, ())
+        mine = tuple(planned[shot.id] for shot in shots)
+        kept = memory.get(("sets of", build.id), mine, lambda mine=mine: mine)  # type: ignore[misc]
+        found.append(_context(job, build, shots, kept, facts, memory))
+    return tuple(found)
 
 
-def _context(job: Job, build: Build, shots: tuple[Shot, ...], facts: Facts, memory: Memory) -> Context:
+def _context(
+    job: Job, build: Build, shots: tuple[Shot, ...], planned: tuple[SetPlan, ...], facts: Facts, memory: Memory
+) -> Context:
     def narrow() -> Context:
         """Something was edited: look whether it is anything that this build uses."""
         cards = used_cards(build, job.shop, job.cards)
         contents = {piece.form.content for piece in build.pieces if isinstance(piece.form, Mesh)}
         known = {content: facts[content] for content in sorted(contents) if content in facts}
         return memory.get(
-            ("narrow context", build.id), (build, job.shop, *shots, *cards.materials, *cards.cameras, *known.values()),
-            lambda: Context(build, shots, job.shop, cards, known),
+            ("narrow context", build.id), (build, job.shop, *planned, *cards.materials, *cards.cameras, *known.values()),
+            lambda: Context(build, shots, job.shop, cards, known, planned),
         )  # fmt: skip
 
-    return memory.get(("context", build.id), (build, shots, job.shop, job.cards, facts), narrow)
+    return memory.get(("context", build.id), (build, shots, planned, job.shop, job.cards, facts), narrow)

@@ -11,7 +11,7 @@ from homunculus.core.floor.wear import Proposal, beats, least_wear
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.build_plan import BuildPlan, Context
-from homunculus.core.plan.contexts import contexts, ordered_shots
+from homunculus.core.plan.contexts import contexts, ordered_shots, sets
 from homunculus.core.plan.coverage import Coverage, coverage
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.freezing import Cost, cost_of_change
@@ -43,7 +43,9 @@ class Plan:
         self.job = job
         self.facts = facts
         self._memory = memory
-        self.contexts = contexts(job, facts, memory)
+        self.sets = sets(job, memory)
+        """The sets of all shots by the shots' ids."""
+        self.contexts = contexts(job, facts, memory, self.sets)
         self._plan_builds(monotonic() + patience_s, first)
 
     def _plan_builds(self, until: float, first: str) -> None:
@@ -191,9 +193,13 @@ class Plan:
         return next(figure for figure in self.whole if figure.spec is spec)
 
     def figures(self) -> tuple[Figure, ...]:
-        """All figures: in the order of builds and planners, then those of the whole job."""
+        """All figures: in the order of builds and planners, then those of each shot's set, then those of the whole job."""
         self.complete()
-        return (*(f for b in self.builds for f in b.figures), *self.whole)
+        return (
+            *(f for b in self.builds for f in b.own),
+            *(f for found in self.sets.values() for f in found.figures),
+            *self.whole,
+        )
 
     def wants(self) -> tuple[Want, ...]:
         """Slow work that is asked for, each once."""
@@ -203,6 +209,8 @@ class Plan:
         """Return one figure by its ``spec`` and ``subject``, or none."""
         made = self._by_id.get(subject.build)
         found = made.index.get((spec.name, subject)) if made else None
+        if found is None and subject.shot in self.sets and not subject.build:
+            found = self.sets[subject.shot].index.get((spec.name, subject))
         return found or next((f for f in self.whole if f.spec is spec and f.subject == subject), None)
 
 

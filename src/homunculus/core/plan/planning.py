@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
-from homunculus.core.plan.build_plan import BuildPlan, Context, Mind, Sheet
+from homunculus.core.plan.build_plan import BuildPlan, BuildSheet, Context
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.counts import plan_castings, plan_counts
 from homunculus.core.planners.framing import plan_framing
 from homunculus.core.planners.ladder import mind_the_ladder
@@ -42,7 +43,7 @@ def plan_build(context: Context) -> BuildPlan:
         With ``held`` saying what is in the way where the build contradicts itself; what could be
         reckoned before that is there.
     """
-    sheet = Sheet(context)
+    sheet = BuildSheet(context)
     held = ""
     try:
         for planner in ORDER:
@@ -66,4 +67,5 @@ def plan_build(context: Context) -> BuildPlan:
         held,
         sheet.index,
         tuple(sheet.pours),
+        context.sets,
     )

@@ -16,8 +16,9 @@ from homunculus.core.figures import Station
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.job import Job
 from homunculus.core.log import ENDS, Book, EventKind, LogEvent
-from homunculus.core.plan.build_plan import Bar, BuildPlan, Mind, PlannedPour
+from homunculus.core.plan.build_plan import Bar, BuildPlan, PlannedPour
 from homunculus.core.plan.job_plan import Plan
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.schedule.calendar import bench_days
 from homunculus.core.schedule.wall_clock import later
 

@@ -10,7 +10,8 @@ from homunculus.core.job.counts import ROLES, Variant
 from homunculus.core.job.operations import Cast, Insert
 from homunculus.core.job.shots import ByBuild, Shot, breaking_uses
 from homunculus.core.making import mixing, moulds, yields
-from homunculus.core.plan.build_plan import Level, Mind, Sheet
+from homunculus.core.plan.build_plan import BuildSheet
+from homunculus.core.plan.sheet import Level, Mind
 from homunculus.core.planners.poured import dry_density, price_of, wet_density
 from homunculus.core.planners.scale import form_of, wall_of
 from homunculus.core.showing import show_day
@@ -44,7 +45,7 @@ def moulds_of(piece: Piece) -> int:
     return len(variants_of(piece)) * (piece.mould.moulds if piece.mould else 1)
 
 
-def plan_counts(sheet: Sheet) -> None:
+def plan_counts(sheet: BuildSheet) -> None:
     """Derive takes, figures and castings of the ``sheet``'s build."""
     context, build = sheet.context, sheet.context.build
     confidence = Given(context.shop.confidence, "share", "confidence", "shop", decided=True)
@@ -65,7 +66,7 @@ def plan_counts(sheet: Sheet) -> None:
         sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
 
 
-def _plan_flotillas(sheet: Sheet, figures: Figure) -> None:
+def _plan_flotillas(sheet: BuildSheet, figures: Figure) -> None:
     """Derive how many models each shot has before the lens at once, where it shows several; there have to be so many."""
     build = sheet.context.build
     for shot in sheet.context.shots:
@@ -80,7 +81,7 @@ def _plan_flotillas(sheet: Sheet, figures: Figure) -> None:
                     (f"In {use.passes} pass{'es' if use.passes > 1 else ''} ", once, f" stand before the lens. Make more, or take it in {passes} passes.",), 8.0))  # fmt: skip
 
 
-def _having(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure]) -> Figure:
+def _having(sheet: BuildSheet, piece: Piece, figures: Figure, broken: dict[str, Figure]) -> Figure:
     """The figures that have a piece: all, or those for what it is; what takes break of whole figures are heroes and stunts."""
     if not piece.only or piece.in_all:
         return figures
@@ -91,7 +92,7 @@ def _having(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figur
     return sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(piece.id), **roles, **lost))
 
 
-def _plan_breaking(sheet: Sheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
+def _plan_breaking(sheet: BuildSheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
                    alone: dict[str, dict[str, Figure]]) -> None:  # fmt: skip
     """Derive takes and broken copies of one destructive use; they count for the pieces named, or for the whole."""
     subject = sheet.subject(shot=shot.id, use=name)
@@ -108,12 +109,12 @@ def _plan_breaking(sheet: Sheet, shot: Shot, name: str, use: ByBuild, confidence
         shelf[f"shot {shot.id}, {name or 'whole'}"] = broken
 
 
-def _what(sheet: Sheet, use: ByBuild) -> str:
+def _what(sheet: BuildSheet, use: ByBuild) -> str:
     names = [p.name for p in sheet.context.build.pieces if p.id in use.pieces]
     return " and ".join(names) or sheet.context.build.called
 
 
-def _plan_piece(sheet: Sheet, piece: Piece, figures: Figure, broken: dict[str, Figure],
+def _plan_piece(sheet: BuildSheet, piece: Piece, figures: Figure, broken: dict[str, Figure],
                 confidence: Given | Figure) -> Figure | None:  # fmt: skip
     """Derive what is wanted and cast of a piece, variant by variant; return its castings from all its moulds.
 
@@ -162,7 +163,7 @@ def off_the_count(asked: Figure, cast: Figure) -> Level | None:
     return "danger" if asked.number > cast.number else "mind"
 
 
-def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure, cast: Figure) -> None:
+def _mind_the_freeze(sheet: BuildSheet, piece: Piece, variant: Variant, asked: Figure, cast: Figure) -> None:
     name = f"{piece.name} {variant.name}".strip()
     level = off_the_count(asked, cast)
     assert level is not None
@@ -172,13 +173,13 @@ def _mind_the_freeze(sheet: Sheet, piece: Piece, variant: Variant, asked: Figure
                             (f"{name}: {'short of' if level == 'danger' else 'more than'} the count",), why, 7.0, "count"))  # fmt: skip
 
 
-def castings_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
+def castings_of(sheet: BuildSheet, piece: Piece) -> tuple[int, ...]:
     """Castings of each variant of a ``piece`` of the ``sheet``'s build; empty where none is wanted."""
     found = (sheet.find(specs.CASTINGS, piece.id, variant=variant.name) for variant in variants_of(piece))
     return tuple(round(figure.number) for figure in found if figure)
 
 
-def turns_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
+def turns_of(sheet: BuildSheet, piece: Piece) -> tuple[int, ...]:
     """How many castings of a ``piece`` each turn gives: every mould of every variant one from each of its cavities.
 
     The first turn is the fullest; empty where nothing is cast. ``sheet`` has the counts.
@@ -194,7 +195,7 @@ def turns_of(sheet: Sheet, piece: Piece) -> tuple[int, ...]:
     )
 
 
-def plan_castings(sheet: Sheet) -> None:
+def plan_castings(sheet: BuildSheet) -> None:
     """Derive what one casting and all castings of every cast piece of the ``sheet``'s build weigh and cost."""
     for piece in sheet.context.build.pieces:
         castings, form = sheet.find(specs.CASTINGS, piece.id), form_of(sheet, piece)
@@ -207,7 +208,7 @@ def cast_of(piece: Piece) -> Cast:
     return next((op for op in piece.route if isinstance(op, Cast)), UNDATED_CAST)
 
 
-def _plan_casting(sheet: Sheet, piece: Piece, castings: Figure) -> None:
+def _plan_casting(sheet: BuildSheet, piece: Piece, castings: Figure) -> None:
     context, subject, op = sheet.context, sheet.subject(piece.id), cast_of(piece)
     card, as_built = sheet.context.cards.material(piece.material), sheet.find(specs.FORM, piece.id)
     assert as_built is not None
@@ -225,7 +226,7 @@ def _plan_casting(sheet: Sheet, piece: Piece, castings: Figure) -> None:
         sheet.add(derive(specs.CAST_COST, mixing.cost_of, subject, mass=mass, price=price))
 
 
-def _less_what_is_inserted(sheet: Sheet, piece: Piece, volume: Figure) -> Figure:
+def _less_what_is_inserted(sheet: BuildSheet, piece: Piece, volume: Figure) -> Figure:
     """What is cast around another piece has that much less to fill."""
     found: dict[str, Given] = {}
     for op in piece.route:
@@ -245,7 +246,7 @@ def _less_what_is_inserted(sheet: Sheet, piece: Piece, volume: Figure) -> Figure
 
 
 def _poured(
-    sheet: Sheet, piece: Piece, op: Cast, card: MaterialCard, volume: Figure
+    sheet: BuildSheet, piece: Piece, op: Cast, card: MaterialCard, volume: Figure
 ) -> tuple[Figure, Figure | Given | None]:
     """One casting as it is poured, and the price of a kilogram of it; mix by mix where it has several."""
     whose = sheet.subject(piece.id, op=op.id)

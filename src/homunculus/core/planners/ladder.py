@@ -8,27 +8,32 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from itertools import pairwise
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from msgspec import Struct
 
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
-from homunculus.core.camera import lens as optics
+from homunculus.core.camera.blur import Glass, airy_disc, best_stop, ends_disc
+from homunculus.core.camera.lens import focus_distance
+from homunculus.core.camera.stand import at_scale
+from homunculus.core.camera.strays import STRAYS, strays
 from homunculus.core.figures import Figure, Given, Phrase, derive
-from homunculus.core.job.shots import Gravity, Lens, Shot
-from homunculus.core.plan.build_plan import Context, Mind, Sheet
-from homunculus.core.planners.lens import views_of
+from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Gravity
+from homunculus.core.plan.build_plan import BuildSheet, Context
+from homunculus.core.plan.set_plan import SetPlan, base_scale
+from homunculus.core.plan.sheet import Mind
+from homunculus.core.planners.lens import ends_at, optics_of
 from homunculus.core.planners.mould import moulds_cost
-from homunculus.core.planners.scale import at_scale, build_weight, real_extent, weighed_pieces
-from homunculus.core.planners.shots import scale_of_view, shot_scale
+from homunculus.core.planners.scale import build_weight, real_extent, weighed_pieces
+from homunculus.core.planners.sets import shared_rates
+from homunculus.core.planners.shots import base_given, shot_scale
 from homunculus.core.showing import show, show_scale
 
 Hold = Literal["holds", "strained", "fails"]
 WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
 POINTS = 56
-SOFT_STOP = 16.0
-"""Beyond it diffraction softens the picture on a sensor of this size: common practice, no source."""
 
 
 class Band(Struct, frozen=True):
@@ -108,7 +113,7 @@ def ladder(context: Context, known: Ladder | None = None) -> Ladder:
         An earlier ladder; its bands are used again when nothing but the scale differs.
     """
     low, high = ladder_range(context)
-    tests = [t for t in _tests(Sheet(context)) if t]
+    tests = [t for t in _tests(BuildSheet(context)) if t]
     basis = _basis(context, low)
     if known is not None and known.basis == basis:
         bands = {lane.key: lane.bands for lane in known.lanes}
@@ -123,12 +128,22 @@ def ladder(context: Context, known: Ladder | None = None) -> Ladder:
 def _basis(context: Context, low: float) -> tuple[object, ...]:
     """What the bands depend on: all of the context but the scale. Compared by content, cheap when shared."""
     build = context.build
-    return (build.pieces, build.water, build.bought_parts, build.rubber_budget, build.stands_m, context.shots,
-            context.shop, context.cards, *map(id, context.facts.values()), low)  # fmt: skip
+    others = tuple(b.scale for found in context.sets for b in found.context.standing if b.build != build.id)
+    return (build.pieces, build.water, build.bought_parts, build.rubber_budget, build.stands_m, context.shots, others,
+            tuple(found.context.lenses for found in context.sets), context.shop, context.cards, *map(id, context.facts.values()), low)  # fmt: skip
 
 
-def _tests(sheet: Sheet) -> list[_Test | None]:
-    return [_stage(sheet), _camera(sheet), _focus(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet)]
+def _tests(sheet: BuildSheet) -> list[_Test | None]:
+    return [
+        _stage(sheet),
+        _camera(sheet),
+        _falls(sheet),
+        _focus(sheet),
+        _water(sheet),
+        _bought(sheet),
+        _weight(sheet),
+        _rubber(sheet),
+    ]
 
 
 def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
@@ -173,11 +188,11 @@ def _at_most(value: float, limit: float, strained: float) -> Hold:
     return "holds" if value <= limit else "strained" if value <= strained else "fails"
 
 
-def _scale(sheet: Sheet) -> Given:
+def _scale(sheet: BuildSheet) -> Given:
     return Given(sheet.context.build.scale, "scale", "scale", decided=True)
 
 
-def _stage(sheet: Sheet) -> _Test | None:
+def _stage(sheet: BuildSheet) -> _Test | None:
     reach, build, stage = real_extent(sheet), sheet.context.build, sheet.context.shop.stage
     if reach is None:
         return None
@@ -194,69 +209,121 @@ def _stage(sheet: Sheet) -> _Test | None:
                  "Lower the stand, or build it in two parts")  # fmt: skip
 
 
-def _rate_at(shot: Shot, base: float, scale: float) -> float:
-    match shot.rule:
-        case Gravity(faster=faster):
-            return float(frame_rate.gravity_rate(scale=scale, base=base, faster=faster))
-        case _:
-            return base
-
-
-def _camera(sheet: Sheet) -> _Test | None:
-    context = sheet.context
-    shots = {
-        s: shot_scale(context, s).value / context.build.scale for s in context.shots if isinstance(s.rule, Gravity)
-    }
-    if not shots:
+def _camera(sheet: BuildSheet) -> _Test | None:
+    """Whether the camera has the rate that the sets ask which go by this build's scale."""
+    context, scale = sheet.context, sheet.context.build.scale
+    mine = [found for found in context.sets if found.base == context.build.id]
+    asked = [(found, rates) for found in mine if isinstance(found.shot.rule, Gravity)
+             and (rates := shared_rates(found.context))]  # fmt: skip
+    if not asked:
         return None
-    base, most = context.shop.base_rate_fps, max(context.mode.rates_fps)
+    base = context.shop.base_rate_fps
 
-    def wanted(shot: Shot, scale: float) -> float:
-        return _rate_at(shot, base, scale * shots[shot])
+    def over(found: SetPlan, rates: Given, at: float) -> float:
+        """The wanted rate over the most that the take's bodies have, at a scale."""
+        own = base_scale(found.context).value / scale
+        faster = found.shot.rule.faster if isinstance(found.shot.rule, Gravity) else 1.0
+        return float(frame_rate.gravity_rate(scale=at * own, base=base, faster=faster)) / float(max(rates.value))
 
-    shot = max(shots, key=lambda s: wanted(s, context.build.scale))
-    value = derive(specs.RATE_WANTED, frame_rate.gravity_rate, sheet.subject(shot=shot.id),
-                   scale=shot_scale(context, shot), base=Given(base, "rate", "projected rate", "shop"),
-                   faster=Given(getattr(shot.rule, "faster", 1.0), "factor", "faster"))  # fmt: skip
-    return _Test("camera", "Camera keeps up", (Given(most, "rate", "most"), " is all it has"), value,
-                 lambda s: _at_most(max(wanted(x, s) for x in shots), most, most * 1.25),
+    found, rates = max(asked, key=lambda it: over(it[0], it[1], scale))
+    value = found.find(specs.RATE_WANTED)
+    return _Test("camera", "Camera keeps up", (Given(max(rates.value), "rate", "most"), " is all it has"), value,
+                 lambda s: _at_most(max(over(it[0], it[1], s) for it in asked), 1.0, 1.25),
                  "A faster camera, or let it fall a little fast")  # fmt: skip
 
 
-def _focus(sheet: Sheet) -> _Test | None:
-    context = sheet.context
-    views = [view for view in views_of(context) if view.lens.near_real_m <= view.lens.far]
-    if not views:
+def _falls(sheet: BuildSheet) -> _Test | None:
+    """Whether it falls as it should where another build decides the rate."""
+    context, scale = sheet.context, sheet.context.build.scale
+    others = [
+        found for found in context.sets if found.base != context.build.id and isinstance(found.shot.rule, Gravity)
+    ]
+    if not others:
         return None
-    mode = context.mode
-    confusion = float(optics.confusion_from_delivery(
-        sensor_width=mode.sensor_width_m.value, delivery=context.shop.delivery_px, sharp=context.shop.sharp_px))  # fmt: skip
-    over = {view.insert: scale_of_view(context, view.insert).value / context.build.scale for view in views}
 
-    def asked(lens: Lens, scale: float) -> float:
-        return optics.stop_asked(
-            focal=lens.focal_m, near=lens.near_real_m / scale, far=lens.far / scale, confusion=confusion
-        )
+    def stray(found: SetPlan, at: float) -> float:
+        share = strays(at * shot_scale(context, found.shot).value / scale, base_scale(found.context).value)
+        return max(share, 1 / share)
 
-    worst = max(views, key=lambda v: asked(v.lens, context.build.scale * over[v.insert]))
-    lens, scale = worst.lens, context.build.scale * over[worst.insert]
-    value = derive(specs.STOP, optics.stop_to_hold, sheet.subject(worst.insert, worst.shot.id, camera=worst.camera),
-        focal=Given(lens.focal_m, "length", "focal length"),
-        near=Given(lens.near_real_m / scale, "length", "near end"), far=Given(lens.far / scale, "length", "far end"),
-        confusion=Given(confusion, "length", "circle of confusion"),
-        widest=Given(lens.widest_stop, "stop", "the lens opens to"),
-        smallest=Given(lens.smallest_stop, "stop", "the lens closes to"))  # fmt: skip
-    lenses = tuple(dict.fromkeys((v.lens, over[v.insert]) for v in views))
+    worst = max(others, key=lambda found: stray(found, scale))
+    said = worst.context.base.name if worst.context.base else ""
+    return _Test("falls", "Falls as it should", (f"{said} decides in shot {worst.shot.id}",),
+                 sheet.find(specs.GRAVITY, shot=worst.shot.id) or _gravity(sheet, worst),
+                 lambda s: _at_most(max(stray(found, s) for found in others), STRAYS, STRAYS**2),
+                 "A pass of its own, or a scale nearer to what decides the rate")  # fmt: skip
+
+
+def _gravity(sheet: BuildSheet, found: SetPlan) -> Figure | None:
+    rate = found.find(specs.RATE)
+    return derive(specs.GRAVITY, frame_rate.apparent_gravity, sheet.subject(shot=found.shot.id), base=base_given(sheet),
+                  scale=shot_scale(sheet.context, found.shot), rate=rate) if rate else None  # fmt: skip
+
+
+class _Sight(NamedTuple):
+    """One camera of a set that this build stands in, as the focus lane needs it."""
+
+    found: SetPlan
+    camera: Camera
+    glass: Glass
+    widest: float
+    smallest: float
+    confusion: float
+
+
+def _sights(context: Context) -> list[_Sight]:
+    found = []
+    for each in context.sets:
+        for camera in each.shot.cameras:
+            confusion = each.find(specs.CONFUSION, camera=camera.name)
+            if confusion and _moves(each, camera, context.build.id):
+                optics = optics_of(each.context, camera)
+                pupil = optics.pupil["pupil"].value if optics.pupil else 1.0
+                found.append(_Sight(each, camera, Glass(optics.focal.value, pupil), optics.widest.value,
+                                    optics.smallest.value, confusion.number))  # fmt: skip
+    return found
+
+
+def _moves(found: SetPlan, camera: Camera, build: str) -> bool:
+    """Whether the scale of a build changes what a camera must hold: what stands on the floor is no question of the scale."""
+    return ends_at(found, camera, build, 2.0) != ends_at(found, camera, build, 1.0)
+
+
+def _blur_at(sight: _Sight, build: str, times: float) -> tuple[float, float]:
+    """Blur [m] as set, and the least there is, when a build's scale number is so many ``times`` what it is."""
+    near, far = ends_at(sight.found, sight.camera, build, times)
+    glass, eye = sight.glass, sight.glass.entrance_m
+    focus = sight.camera.focus_m or float(focus_distance(near=near, far=far, focal=glass.focal_m, pupil=glass.pupil))
+    if min(near, focus) - eye <= glass.focal_m * 1.0001:
+        return math.inf, math.inf
+    disc, airy = ends_disc(glass, focus=focus, near=near, far=far), airy_disc(glass, focus=focus - eye)
+    best = best_stop(glass, focus=focus - eye, disc=disc, widest=sight.widest, narrowest=sight.smallest)
+    least = math.hypot(disc / best, airy * best)
+    stop = sight.camera.stop
+    return (math.hypot(disc / stop, airy * stop) if stop else least), least
+
+
+def _focus(sheet: BuildSheet) -> _Test | None:
+    context, build = sheet.context, sheet.context.build
+    sights = _sights(context)
+    if not sights:
+        return None
+    worst = max(sights, key=lambda s: _blur_at(s, build.id, 1.0)[1] / s.confusion)
+    value = worst.found.find(specs.LEAST_BLUR, camera=worst.camera.name)
 
     def hold(scale: float) -> Hold:
-        return max((_at_most(asked(x, scale * k), min(SOFT_STOP, x.smallest_stop), x.smallest_stop) for x, k in lenses),
-                   key=lambda verdict: WORST[verdict])  # fmt: skip
+        found: Hold = "holds"
+        for sight in sights:
+            now, least = _blur_at(sight, build.id, scale / build.scale)
+            if least > sight.confusion:
+                return "fails"
+            found = "strained" if now > sight.confusion else found
+        return found
 
-    return _Test("focus", "Focus holds", (Given(SOFT_STOP, "stop", "soft"), ", then it softens"), value, hold,
-                 "A shorter lens, or stand further back")  # fmt: skip
+    return _Test("focus", "Focus holds", (Given(context.shop.sharp_px, "pixels", "passes"), f" pass, shot {worst.found.shot.id}"),
+                 value, hold, "A shorter lens, or stand further back")  # fmt: skip
 
 
-def _water(sheet: Sheet) -> _Test | None:
+def _water(sheet: BuildSheet) -> _Test | None:
     water = sheet.context.build.water
     if water is None:
         return None
@@ -267,7 +334,7 @@ def _water(sheet: Sheet) -> _Test | None:
                  "Break the surface up with air, or add the spray later")  # fmt: skip
 
 
-def _bought(sheet: Sheet) -> _Test | None:
+def _bought(sheet: BuildSheet) -> _Test | None:
     if not sheet.context.build.bought_parts:
         return None
     value = derive(specs.BOUGHT, frame_rate.bought_part_error, sheet.subject(), scale=_scale(sheet))
@@ -287,7 +354,7 @@ def _bought(sheet: Sheet) -> _Test | None:
     )
 
 
-def _weight(sheet: Sheet) -> _Test | None:
+def _weight(sheet: BuildSheet) -> _Test | None:
     pieces, shop = weighed_pieces(sheet), sheet.context.shop
     if not pieces or not any(density for *_, density in pieces):
         return None
@@ -299,7 +366,7 @@ def _weight(sheet: Sheet) -> _Test | None:
         "Part it, or thin its walls")  # fmt: skip
 
 
-def _rubber(sheet: Sheet) -> _Test | None:
+def _rubber(sheet: BuildSheet) -> _Test | None:
     budget, decided = sheet.context.build.rubber_budget, sheet.context.build.scale
     if budget is None:
         return None
@@ -315,7 +382,7 @@ def _rubber(sheet: Sheet) -> _Test | None:
                  "A thinner blanket, or part of it in plaster")  # fmt: skip
 
 
-def mind_the_ladder(sheet: Sheet) -> None:
+def mind_the_ladder(sheet: BuildSheet) -> None:
     """Add a caution to the ``sheet`` for every lane that is strained or fails at the decided scale."""
     scale = sheet.context.build.scale
     for test in _tests(sheet):

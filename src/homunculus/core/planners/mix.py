@@ -17,7 +17,8 @@ from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import AnyOperation, Cast, LayUp, Pour
 from homunculus.core.making import mixing
 from homunculus.core.operations.register import kind_of
-from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet, card_given
+from homunculus.core.plan.build_plan import BuildSheet, Headline, PlannedPour, card_given
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.counts import cast_of
 from homunculus.core.planners.poured import handling, parts_by_weight, pot_life_factor, vessel
 
@@ -41,7 +42,7 @@ def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
     )
 
 
-def plan_mixes(sheet: Sheet) -> None:
+def plan_mixes(sheet: BuildSheet) -> None:
     """List all pours of the ``sheet``'s build and derive the mixing figures of those whose weight is known."""
     for piece in sheet.context.build.pieces:
         for op, pour in _pours(sheet, piece):
@@ -50,7 +51,7 @@ def plan_mixes(sheet: Sheet) -> None:
     _headline(sheet)
 
 
-def _headline(sheet: Sheet) -> None:
+def _headline(sheet: BuildSheet) -> None:
     """The heaviest mould speaks for all."""
     found = [(f.number, i, p) for i, p in enumerate(sheet.pours)
              if p.of == "mould" and (f := sheet.find(specs.RUBBER, p.piece) or sheet.find(specs.STONE, p.piece))]  # fmt: skip
@@ -67,7 +68,7 @@ def _headline(sheet: Sheet) -> None:
         sheet.headlines.append(Headline("mix", mass, (*each, count, word, *of)))
 
 
-def _pours(sheet: Sheet, piece: Piece) -> Iterator[tuple[AnyOperation, PlannedPour]]:
+def _pours(sheet: BuildSheet, piece: Piece) -> Iterator[tuple[AnyOperation, PlannedPour]]:
     unnamed = True
     for op in operations_of(piece):
         kind = kind_of(op)
@@ -90,7 +91,7 @@ def _pours(sheet: Sheet, piece: Piece) -> Iterator[tuple[AnyOperation, PlannedPo
         )  # fmt: skip
 
 
-def _plan_pour(sheet: Sheet, piece: Piece, op: AnyOperation, pour: PlannedPour) -> None:
+def _plan_pour(sheet: BuildSheet, piece: Piece, op: AnyOperation, pour: PlannedPour) -> None:
     """Derive batches and weights of all mixes of one pour, where its weight and a pot life are known."""
     card, names = pour.card, [pour.mix_name(i) for i in range(len(pour.mixes))]
     masses = [kind_of(op).mass(sheet, piece, op, i) for i in range(len(pour.mixes))]
@@ -115,7 +116,7 @@ def _plan_pour(sheet: Sheet, piece: Piece, op: AnyOperation, pour: PlannedPour) 
             _mind_the_joint(sheet, pour, name, joint)
 
 
-def _mind_the_joint(sheet: Sheet, pour: PlannedPour, mix: str, joint: Figure) -> None:
+def _mind_the_joint(sheet: BuildSheet, pour: PlannedPour, mix: str, joint: Figure) -> None:
     """Batches that must become one body have to meet before the first has gelled. Each casting is filled from one batch."""
     life = sheet.find(specs.POT_LIFE, pour.piece, op=pour.op, mix=mix)
     if pour.of != "casting" and life and joint.number > life.number:
@@ -125,7 +126,7 @@ def _mind_the_joint(sheet: Sheet, pour: PlannedPour, mix: str, joint: Figure) ->
              "a slower material, or layers keyed on purpose.",), 4.0))  # fmt: skip
 
 
-def _density(sheet: Sheet, pour: PlannedPour, subject: Subject) -> Figure | Given:
+def _density(sheet: BuildSheet, pour: PlannedPour, subject: Subject) -> Figure | Given:
     """Density of a mix: a figure where it follows from what is stirred in, or of stone from powder and water."""
     shelves = [subject, replace(subject, mix="")]  # one slurry fills all mixes
     if pour.of == "mould":
@@ -136,7 +137,7 @@ def _density(sheet: Sheet, pour: PlannedPour, subject: Subject) -> Figure | Give
     return card_given(pour.card, pour.card.density_kg_m3, "density", "density")
 
 
-def _pot_life(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given:
+def _pot_life(sheet: BuildSheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given:
     """How long it can be poured here; what goes off only on the piece, as latex does, has no end in the cup."""
     if card.pot_life_s is None:
         return Given(LONGEST_S, "duration", "does not go off in the cup", card.name)
@@ -148,7 +149,7 @@ def _pot_life(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> F
 
 
 def _takes(
-    sheet: Sheet, pour: PlannedPour, index: int, masses: list[Figure], work: Figure | None
+    sheet: BuildSheet, pour: PlannedPour, index: int, masses: list[Figure], work: Figure | None
 ) -> dict[str, Figure | Given]:
     """What a batch takes: as the shop handles it, or as fast as hands work it in."""
     found: dict[str, Figure | Given] = {**handling(pour.card, sheet.context.shop.mixing)}
@@ -161,7 +162,7 @@ def _takes(
 
 
 def _plan_mix(
-    sheet: Sheet, pour: PlannedPour, index: int, mass: Figure, takes: dict[str, Figure | Given]
+    sheet: BuildSheet, pour: PlannedPour, index: int, mass: Figure, takes: dict[str, Figure | Given]
 ) -> tuple[Figure, Figure, Figure]:
     """Derive batches and weights of one mix; return the number of batches, the time that they take, and first to last."""
     card, mix = pour.card, pour.mixes[index]

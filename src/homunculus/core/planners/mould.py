@@ -10,7 +10,8 @@ from homunculus.core.figures import Figure, FigureSpec, Given, derive
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.making import mixing, moulds
-from homunculus.core.plan.build_plan import Context, Headline, Mind, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Context, Headline
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.counts import moulds_of
 from homunculus.core.planners.poured import price_of, wet_density
 from homunculus.core.planners.scale import form_of
@@ -18,7 +19,7 @@ from homunculus.core.planners.shots import scale_given
 from homunculus.core.showing import show_day
 
 
-def plan_moulds(sheet: Sheet) -> None:
+def plan_moulds(sheet: BuildSheet) -> None:
     """Derive the mould figures of every piece of the ``sheet``'s build that has a mould."""
     moulded = [piece for piece in sheet.context.build.pieces if piece.mould]
     reckoned = [piece for piece in moulded if _plan_one(sheet, piece)]
@@ -45,19 +46,19 @@ def moulds_cost(context: Context, scale: float) -> Figure | None:
 
     None while a form has not been studied, or where no material has a price.
     """
-    sheet = Sheet(replace(context, build=replace(context.build, scale=scale)))
+    sheet = BuildSheet(replace(context, build=replace(context.build, scale=scale)))
     moulded = [piece for piece in context.build.pieces if piece.mould]
     if not all(_plan_one(sheet, piece) for piece in moulded):
         return None
     return _sum_of(sheet, moulded, specs.RUBBER_COST, specs.BUILD_COST)
 
 
-def _sum_of(sheet: Sheet, moulded: list[Piece], one: FigureSpec, whole: FigureSpec) -> Figure | None:
+def _sum_of(sheet: BuildSheet, moulded: list[Piece], one: FigureSpec, whole: FigureSpec) -> Figure | None:
     found = {piece.id: figure for piece in moulded if (figure := _of_all_moulds(sheet, piece, one))}
     return derive(whole, moulds.total_volume, sheet.subject(), **found) if found else None
 
 
-def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
+def _mind_signatures(sheet: BuildSheet, moulded: list[Piece]) -> None:
     """A late objection costs a finished mould, so what is not signed holds it."""
     missing = [s for s in sheet.context.build.signoffs if s.at is None]
     if not (moulded and missing):
@@ -69,7 +70,7 @@ def _mind_signatures(sheet: Sheet, moulded: list[Piece]) -> None:
         (f"{who[:1].upper()}{who[1:]}. An objection after the mould costs the mould.",), 9.0, "count"))  # fmt: skip
 
 
-def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | None:
+def _of_all_moulds(sheet: BuildSheet, piece: Piece, spec: FigureSpec) -> Figure | None:
     """A figure of one mould of a piece, times the moulds that are made of it."""
     one = sheet.find(spec, piece.id)
     number = moulds_of(piece)
@@ -79,7 +80,7 @@ def _of_all_moulds(sheet: Sheet, piece: Piece, spec: FigureSpec) -> Figure | Non
     return derive(spec, moulds.of_all_moulds, sheet.subject(piece.id), one=one, moulds=count)
 
 
-def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
+def _headline(sheet: BuildSheet, moulded: list[Piece]) -> None:
     if len(moulded) > 1:
         names = ", ".join(p.name for p in moulded)
         sheet.headlines.append(Headline("mould", Given(len(moulded), "count", "moulds"), (f"moulds: {names}",)))
@@ -89,7 +90,7 @@ def _headline(sheet: Sheet, moulded: list[Piece]) -> None:
             sheet.headlines.append(construction_of(mould).headline(mould, piece))
 
 
-def _plan_one(sheet: Sheet, piece: Piece) -> bool:
+def _plan_one(sheet: BuildSheet, piece: Piece) -> bool:
     """Derive one piece's mould; false while its form has not been studied."""
     real = form_of(sheet, piece)
     if real is None or piece.mould is None:
@@ -115,7 +116,7 @@ def _plan_one(sheet: Sheet, piece: Piece) -> bool:
 
 
 def _masses(
-    sheet: Sheet, piece: Piece, card: MaterialCard, volume: Figure, bare: Figure
+    sheet: BuildSheet, piece: Piece, card: MaterialCard, volume: Figure, bare: Figure
 ) -> tuple[Figure, Figure, Figure | None]:
     """Mass of all that is mixed, of what stays in the mould, and its cost: mix by mix, with what is stirred into each."""
     assert piece.mould is not None

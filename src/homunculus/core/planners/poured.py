@@ -11,7 +11,7 @@ from homunculus.core.job.cards import Cards, MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.shop import Mixing
 from homunculus.core.making import mixing, moulds
-from homunculus.core.plan.build_plan import Context, Sheet, card_given
+from homunculus.core.plan.build_plan import BuildSheet, Context, card_given
 
 USUAL_GRAIN_KG_M3 = 2630.0  # moulding plaster, value from memory
 
@@ -53,7 +53,7 @@ def _stone_parts(context: Context, card: MaterialCard) -> dict[str, Given]:
     }
 
 
-def _water(sheet: Sheet) -> Figure:
+def _water(sheet: BuildSheet) -> Figure:
     return sheet.find(specs.WATER) or sheet.add(derive(specs.WATER, mixing.water_density, sheet.subject(),
         celsius=Given(sheet.context.shop.air.day_c, "temperature", "shop by day", "shop")))  # fmt: skip
 
@@ -83,7 +83,7 @@ def stirred_cards(cards: Cards, mix: Mix) -> dict[str, MaterialCard | None]:
     return found
 
 
-def wet_density(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given:
+def wet_density(sheet: BuildSheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given:
     """Density of what is poured, as an input: a figure where it follows from parts.
 
     Parameters
@@ -111,7 +111,7 @@ def wet_density(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) ->
     return sheet.add(derive(specs.DENSITY, mixing.mixed_density, subject, own=_own(card), density=base, **stirred))
 
 
-def price_of(sheet: Sheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given | None:
+def price_of(sheet: BuildSheet, card: MaterialCard, mix: Mix, subject: Subject) -> Figure | Given | None:
     """Price of a kilogram of what is poured, as an input; none where the ``card`` has none.
 
     ``sheet``, ``mix`` and ``subject`` as for :func:`wet_density`. Of stone the powder is paid, water is free.

@@ -14,7 +14,7 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.counts import unsigned
 from homunculus.core.job.operations import After, AnyOperation, Insert, Layer, LayUp, Pour
 from homunculus.core.operations.register import kind_of
-from homunculus.core.plan.build_plan import Matter, PlannedPour, Sheet, Task
+from homunculus.core.plan.build_plan import BuildSheet, Matter, PlannedPour, Task
 from homunculus.core.planners.counts import MOST_TURNS, turns_of
 from homunculus.core.planners.scale import on_the_figure
 from homunculus.core.planners.setting import Stopped, seconds_to_set, set_figure
@@ -61,7 +61,7 @@ class Walk:
         return ((self.keys[i], trouble) for i, trouble in self.made.stopped.items())
 
 
-def all_operations(sheet: Sheet) -> dict[Key, tuple[Piece | None, AnyOperation]]:
+def all_operations(sheet: BuildSheet) -> dict[Key, tuple[Piece | None, AnyOperation]]:
     """The operations of the ``sheet``'s build by piece and id, the assembly's last.
 
     Raises
@@ -80,7 +80,7 @@ def all_operations(sheet: Sheet) -> dict[Key, tuple[Piece | None, AnyOperation]]
     return found
 
 
-def walk(sheet: Sheet, dues: dict[str, datetime]) -> Walk:
+def walk(sheet: BuildSheet, dues: dict[str, datetime]) -> Walk:
     """Place all operations of the ``sheet``'s build.
 
     Parameters
@@ -101,7 +101,7 @@ def walk(sheet: Sheet, dues: dict[str, datetime]) -> Walk:
 class _Graph:
     """The nodes of a build while they are put together."""
 
-    def __init__(self, sheet: Sheet, dues: dict[str, datetime]) -> None:
+    def __init__(self, sheet: BuildSheet, dues: dict[str, datetime]) -> None:
         self.sheet, self.dues = sheet, dues
         self.operations = all_operations(sheet)
         self.lists: dict[str, list[Key]] = {}
@@ -343,7 +343,7 @@ def _raise(trouble: CannotBe) -> Callable[[datetime], float]:
     return stop
 
 
-def tasks(sheet: Sheet, walked: Walk) -> Iterator[Task]:
+def tasks(sheet: BuildSheet, walked: Walk) -> Iterator[Task]:
     """The bars of a build as it was ``walked``: work, what sets behind it; all turns of a casting as one. ``sheet`` has its pours."""
     pours, shifts = {pour.key: pour for pour in sheet.pours}, shifts_of(sheet.context.shop.hours)
     for key, (piece, op) in walked.operations.items():

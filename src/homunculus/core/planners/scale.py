@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
+from homunculus.core.camera.stand import at_scale
 from homunculus.core.constructions.register import construction_of
 from homunculus.core.figures import Figure, Given, Outcome, Phrase, derive, rule
 from homunculus.core.form.measure import Measure, measure
 from homunculus.core.job.build import Intercut, Piece
 from homunculus.core.job.forms import Mesh
-from homunculus.core.plan.build_plan import Headline, Mind, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline
 from homunculus.core.plan.facts import Want
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.poured import dry_density
 from homunculus.core.planners.shots import base_given, scale_given
 
@@ -21,12 +23,6 @@ PERSON_M = 1.75
 def extent(*, low: float, high: float, scale: float) -> float:
     """Model size [m] of what reaches from ``low`` to ``high`` [real m] at a ``scale``."""
     return (high - low) / scale
-
-
-@rule("real / S", "definition of scale")
-def at_scale(*, real: float, scale: float) -> float:
-    """Size on the model [m] of something ``real`` [m] at a ``scale``."""
-    return real / scale
 
 
 @rule("as built / (real / S) − 1", "definition of scale")
@@ -48,7 +44,7 @@ def build_weight(*, pieces: tuple[tuple[Measure, float, int, float], ...], scale
     return Outcome(total)
 
 
-def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
+def form_of(sheet: BuildSheet, piece: Piece) -> Measure | None:
     """Measure a ``piece`` of the ``sheet``'s build at real size; where its mesh has not been studied, note the want and return none."""
     known = sheet.forms.get(piece.id)
     if known is not None:
@@ -62,7 +58,7 @@ def form_of(sheet: Sheet, piece: Piece) -> Measure | None:
     return found
 
 
-def weighed_pieces(sheet: Sheet) -> tuple[tuple[Measure, float, int, float], ...] | None:
+def weighed_pieces(sheet: BuildSheet) -> tuple[tuple[Measure, float, int, float], ...] | None:
     """Real measure, wall, copies and density of all pieces of the ``sheet``; none while a study is missing."""
     rows = []
     forms = [form_of(sheet, piece) for piece in sheet.context.build.pieces]  # all, so that every want is noted
@@ -85,7 +81,7 @@ def on_the_figure(piece: Piece) -> int:
     return 0 if piece.enlarged != 1 else piece.copies if piece.worn is None else min(piece.worn, piece.copies)
 
 
-def real_extent(sheet: Sheet) -> tuple[tuple[float, float], tuple[float, float]] | None:
+def real_extent(sheet: BuildSheet) -> tuple[tuple[float, float], tuple[float, float]] | None:
     """Low and high of the ``sheet``'s whole build along and up [real m]; none while a mesh study is missing."""
     xs: list[float] = []
     zs: list[float] = []
@@ -101,7 +97,7 @@ def real_extent(sheet: Sheet) -> tuple[tuple[float, float], tuple[float, float]]
     return ((min(xs), max(xs)), (min(zs), max(zs))) if xs else None
 
 
-def plan_scale(sheet: Sheet) -> None:
+def plan_scale(sheet: BuildSheet) -> None:
     """Derive the figures that follow from the scale of the ``sheet``'s build."""
     build, scale = sheet.context.build, scale_given(sheet)
     subject = sheet.subject()
@@ -145,10 +141,9 @@ def plan_scale(sheet: Sheet) -> None:
             f", {_percent(piece.enlarged)}",
         )
     sheet.headlines.append(Headline("scale", scale, note))
-    _mind_the_camera(sheet)
 
 
-def _plan_intercut(sheet: Sheet, intercut: Intercut, scale: Given) -> None:
+def _plan_intercut(sheet: BuildSheet, intercut: Intercut, scale: Given) -> None:
     error = sheet.add(derive(specs.INTERCUT, intercut_error, sheet.subject(), scale=scale,
         real=Given(intercut.real_m, "length", f"{intercut.what}, real", "decided"),
         built=Given(intercut.built_m, "length", f"{intercut.what}, as built", "tape measure")))  # fmt: skip
@@ -161,13 +156,3 @@ def _plan_intercut(sheet: Sheet, intercut: Intercut, scale: Given) -> None:
 
 def _percent(share: float) -> str:
     return f"{share * 100:.3g} %"
-
-
-def _mind_the_camera(sheet: Sheet) -> None:
-    for shot in sheet.context.shots:
-        wanted, rate = sheet.find(specs.RATE_WANTED, shot=shot.id), sheet.find(specs.RATE, shot=shot.id)
-        gravity = sheet.find(specs.GRAVITY, shot=shot.id)
-        if wanted and rate and gravity and wanted.number > rate.number * 1.02 and rate.notes:
-            sheet.minds.append(Mind("danger", "scale", sheet.subject(shot=shot.id),
-                ("The camera stops at ", rate), ("Shot ", shot.id, " wants ", wanted, "; at ", rate, " gravity looks ",
-                 gravity, ". A larger scale number is out of reach for this camera."), 3.0))  # fmt: skip

@@ -9,7 +9,7 @@ from homunculus.core import specs
 from homunculus.core.cure.clock import in_its_air
 from homunculus.core.cure.kinetics import cure_time
 from homunculus.core.figures import Given, Phrase, Station, derive, rule
-from homunculus.core.plan.build_plan import PlannedPour, Setting, Sheet, card_given
+from homunculus.core.plan.build_plan import BuildSheet, PlannedPour, Setting, card_given
 from homunculus.core.schedule.graph import CannotBe
 
 
@@ -27,7 +27,7 @@ def at_the_end(*, done: datetime) -> datetime:
     return done
 
 
-def set_figure(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
+def set_figure(sheet: BuildSheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
     """Derive when a pour is in and how long it sets: reckoned once, where it is placed; of castings the first turn.
 
     Parameters
@@ -70,7 +70,7 @@ def set_figure(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetim
     return sheet.add(cure).number
 
 
-def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
+def seconds_to_set(sheet: BuildSheet, pour: PlannedPour, setting: Setting, start: datetime) -> float:
     """Seconds that a pour takes to set, left alone at ``start``.
 
     Parameters
@@ -100,12 +100,12 @@ def seconds_to_set(sheet: Sheet, pour: PlannedPour, setting: Setting, start: dat
     return seconds
 
 
-def _never(sheet: Sheet, pour: PlannedPour, setting: Setting, start: datetime) -> Stopped:
+def _never(sheet: BuildSheet, pour: PlannedPour, setting: Setting, start: datetime) -> Stopped:
     words = _why_not(sheet, setting, sheet.context.programme.at(start))
     return Stopped("cure", pour.piece, f"{pour.name.partition(':')[0]}: will not cure here", words)
 
 
-def _why_not(sheet: Sheet, setting: Setting, room: float) -> Phrase:
+def _why_not(sheet: BuildSheet, setting: Setting, room: float) -> Phrase:
     """What is in the way of a setting, and what would help."""
     here, card = Given(room, "temperature", "here"), setting.card
     if card.clock == "gelled":

@@ -11,7 +11,8 @@ from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job.operations import AnyOperation, Cast, LayUp, Pour
 from homunculus.core.job.shop import ShopHours
 from homunculus.core.making.contacts import contact
-from homunculus.core.plan.build_plan import Headline, Mind, PlannedPour, Sheet
+from homunculus.core.plan.build_plan import BuildSheet, Headline, PlannedPour
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.route import ASSEMBLY, Key, Walk, tasks, walk, windows_missed
 from homunculus.core.planners.scale import on_the_figure
 from homunculus.core.planners.setting import Stopped
@@ -59,7 +60,7 @@ def least_slack(**slacks: float) -> float:
     return min(slacks.values())
 
 
-def plan_shoot(sheet: Sheet) -> None:
+def plan_shoot(sheet: BuildSheet) -> None:
     """Place the operations of the ``sheet``'s build and derive opening times, ready times and slack."""
     build = sheet.context.build
     if not (build.assembly or any(piece.route for piece in build.pieces)):
@@ -78,7 +79,7 @@ def plan_shoot(sheet: Sheet) -> None:
     _derive_ready(sheet, walked, needed, stopped=bool(stops))
 
 
-def _needed(sheet: Sheet) -> dict[str, dict[str, Given]]:
+def _needed(sheet: BuildSheet) -> dict[str, dict[str, Given]]:
     """The calls of the shots that need each piece, and under :data:`ASSEMBLY` those that need the figure.
 
     A shot that names a piece of the figure needs it put together; of what is no part of it, an insert, it needs that alone.
@@ -96,7 +97,7 @@ def _needed(sheet: Sheet) -> dict[str, dict[str, Given]]:
     return found
 
 
-def _mind_the_stop(sheet: Sheet, walked: Walk, key: Key, trouble: CannotBe) -> None:
+def _mind_the_stop(sheet: BuildSheet, walked: Walk, key: Key, trouble: CannotBe) -> None:
     op = walked.operations[key][1]
     if not isinstance(trouble, Stopped):
         trouble = Stopped("shoot", key[0], f"{op.called}: ends more than forty years on",
@@ -109,7 +110,7 @@ def _mind_the_stop(sheet: Sheet, walked: Walk, key: Key, trouble: CannotBe) -> N
         sheet.headlines.append(Headline("shoot", Given("held", "text", "ready"), (trouble.headline,)))
 
 
-def _derive_settings(sheet: Sheet, walked: Walk) -> None:
+def _derive_settings(sheet: BuildSheet, walked: Walk) -> None:
     """When each pour of a mould and each lay-up is in, how long it sets and when it opens; when the castings have left their moulds."""
     for pour in sheet.pours:
         done = walked.done(pour.key) if pour.key in walked.operations else []
@@ -128,7 +129,7 @@ def _derive_settings(sheet: Sheet, walked: Walk) -> None:
             sheet.add(derive(specs.MOULD_DONE, ready_moment, sheet.subject(piece.id), **ends))
 
 
-def _derive_opening(sheet: Sheet, pour: PlannedPour, op: AnyOperation, left: datetime) -> None:
+def _derive_opening(sheet: BuildSheet, pour: PlannedPour, op: AnyOperation, left: datetime) -> None:
     subject, zone = sheet.subject(pour.piece, op=pour.op), sheet.context.shop.air.zone
     poured, cure = sheet.find_of(specs.POURED, subject), sheet.find_of(specs.CURE, subject)
     if poured is None or cure is None:
@@ -139,13 +140,13 @@ def _derive_opening(sheet: Sheet, pour: PlannedPour, op: AnyOperation, left: dat
         _mind_the_cold(sheet, pour, cure, opens, left)
 
 
-def _derive_work(sheet: Sheet, walked: Walk) -> None:
+def _derive_work(sheet: BuildSheet, walked: Walk) -> None:
     found = (sheet.find(specs.WORK, whose, op=name) for whose, name in walked.operations)
     work = {f"{i} {f.subject.op}": f for i, f in enumerate(filter(None, found), 1)}
     sheet.add(derive(specs.HANDS, hands_time, sheet.subject(), **work))
 
 
-def _derive_ready(sheet: Sheet, walked: Walk, needed: dict[str, dict[str, Given]], *, stopped: bool) -> None:
+def _derive_ready(sheet: BuildSheet, walked: Walk, needed: dict[str, dict[str, Given]], *, stopped: bool) -> None:
     """Derive when each piece and the figure is ready, is due, and what lies between."""
     build, hours = sheet.context.build, sheet.context.shop.hours
     given_hours = Given(hours, "thing", f"shop hours {show_clock(hours.opens)} to {show_clock(hours.closes)}", "shop")
@@ -197,7 +198,7 @@ def _ends(walked: Walk) -> dict[Key, Given]:
     return found
 
 
-def _mind_the_slack(sheet: Sheet, slack: Figure, ready: Figure | Given, due: Figure | Given) -> None:
+def _mind_the_slack(sheet: BuildSheet, slack: Figure, ready: Figure | Given, due: Figure | Given) -> None:
     subject, name = sheet.subject(), sheet.context.build.name
     if slack.number < 0:
         sheet.minds.append(Mind("danger", "shoot", subject, ("Late by ",
@@ -207,7 +208,7 @@ def _mind_the_slack(sheet: Sheet, slack: Figure, ready: Figure | Given, due: Fig
             ("Ready ", ready, ", due ", due, ". One spoiled pour would make it late.",), 4.0))  # fmt: skip
 
 
-def _mind_windows(sheet: Sheet, walked: Walk) -> None:
+def _mind_windows(sheet: BuildSheet, walked: Walk) -> None:
     for key, before, over in windows_missed(walked):
         (piece, op), other = walked.operations[key], walked.operations[before][1]
         whose = f"{piece.name}: " if piece else ""
@@ -215,7 +216,7 @@ def _mind_windows(sheet: Sheet, walked: Walk) -> None:
             (f"After “{other.called}” it is begun ", Given(over, "duration", "too late"), " later than it may be. More hands, or another order.",), 5.0))  # fmt: skip
 
 
-def _mind_contacts(sheet: Sheet, walked: Walk) -> None:
+def _mind_contacts(sheet: BuildSheet, walked: Walk) -> None:
     """Say what must not meet: what an operation touches by its own word, and halves that are poured against each other."""
     materials = {card.id: card for card in sheet.context.cards.materials}
     for pour in sheet.pours:
@@ -237,7 +238,7 @@ def _has_one_before(walked: Walk, key: Key, kind: type) -> bool:
     return piece is not None and next((op.id for op in piece.route if type(op) is kind), key[1]) != key[1]
 
 
-def _headline_cure(sheet: Sheet) -> None:
+def _headline_cure(sheet: BuildSheet) -> None:
     """The longest setting of a mould speaks for all."""
     moulds = {pour.key for pour in sheet.pours if pour.of == "mould"}
     cures = [f for f in sheet.figures if f.spec is specs.CURE and (f.subject.piece, f.subject.op) in moulds]
@@ -247,7 +248,7 @@ def _headline_cure(sheet: Sheet) -> None:
         sheet.headlines.append(Headline("cure", longest, ("opens ", opens) if opens else ()))
 
 
-def _mind_the_cold(sheet: Sheet, pour: PlannedPour, cure: Figure, opens: Figure, poured: datetime) -> None:
+def _mind_the_cold(sheet: BuildSheet, pour: PlannedPour, cure: Figure, opens: Figure, poured: datetime) -> None:
     """Say when the cold stretches a cure by more than an hour, and name the temperature that did most of it."""
     card = pour.card
     if card.demould_s is None or not math.isfinite(cure.number):

@@ -9,10 +9,11 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.operations import AnyOperation, Cast
 from homunculus.core.making.ovens import Chamber, moulds_in_oven, through
-from homunculus.core.plan.build_plan import Mind, Sheet
+from homunculus.core.plan.build_plan import BuildSheet
+from homunculus.core.plan.sheet import Mind
 
 
-def plan_shop(sheet: Sheet) -> None:
+def plan_shop(sheet: BuildSheet) -> None:
     """Derive how many moulds of each baked piece of the ``sheet``'s build an oven takes, and mind what the shop lacks."""
     for piece in sheet.context.build.pieces:
         card = _baked(sheet, piece)
@@ -22,7 +23,7 @@ def plan_shop(sheet: Sheet) -> None:
     _mind_door(sheet)
 
 
-def _baked(sheet: Sheet, piece: Piece) -> MaterialCard | None:
+def _baked(sheet: BuildSheet, piece: Piece) -> MaterialCard | None:
     """The material of a piece that is cast in a mould and baked in it; none where it is not."""
     if piece.mould is None or not piece.material or not any(isinstance(op, Cast) for op in piece.route):
         return None
@@ -30,7 +31,7 @@ def _baked(sheet: Sheet, piece: Piece) -> MaterialCard | None:
     return card if card.clock == "baked" and card.bake_c else None
 
 
-def _oven(sheet: Sheet, piece: Piece, card: MaterialCard) -> None:
+def _oven(sheet: BuildSheet, piece: Piece, card: MaterialCard) -> None:
     form, mould, subject = sheet.find(specs.FORM, piece.id), piece.mould, sheet.subject(piece.id)
     if form is None or mould is None or card.bake_c is None:
         return
@@ -62,13 +63,13 @@ def _oven(sheet: Sheet, piece: Piece, card: MaterialCard) -> None:
         _mind_size(sheet, piece, card, form)
 
 
-def _mind_size(sheet: Sheet, piece: Piece, card: MaterialCard, form: Figure) -> None:
+def _mind_size(sheet: BuildSheet, piece: Piece, card: MaterialCard, form: Figure) -> None:
     longest = max(form.value.size)  # type: ignore[union-attr]
     sheet.minds.append(Mind("danger", "mould", sheet.subject(piece.id), (f"{piece.name}: the mould does not fit the oven",),
         ("Its form is ", Given(longest, "length", "longest side", piece.name), f" long. Part the mould, a larger oven, or a skin that needs none: {card.name} is out."), 7.0))  # fmt: skip
 
 
-def _mind_hands(sheet: Sheet) -> None:
+def _mind_hands(sheet: BuildSheet) -> None:
     """Steps that ask for a skill that nobody here has; where nobody was named, nothing is said."""
     people = sheet.context.shop.people
     if not people:
@@ -88,7 +89,7 @@ def _operations(build: Build) -> list[AnyOperation]:
     return [op for ops in (*(piece.route for piece in build.pieces), build.assembly) for op in ops]
 
 
-def _mind_door(sheet: Sheet) -> None:
+def _mind_door(sheet: BuildSheet) -> None:
     """A piece that does not go through the stage's door stays outside."""
     stage = sheet.context.shop.stage
     if stage.door_width_m is None or stage.door_height_m is None:

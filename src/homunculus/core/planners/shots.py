@@ -4,13 +4,16 @@ from __future__ import annotations
 
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
+from homunculus.core.camera.strays import STRAYS, stray_words, strays
 from homunculus.core.figures import Figure, Given, Phrase, derive, rule
 from homunculus.core.job.build import piece_of
-from homunculus.core.job.shots import FixedRate, FrameByFrame, Gravity, ScreenTime, Shot
-from homunculus.core.plan.build_plan import BuildPlan, Context, Headline, Sheet
+from homunculus.core.job.shots import Gravity, ScreenTime, Shot
+from homunculus.core.plan.build_plan import BuildPlan, BuildSheet, Context, Headline
+from homunculus.core.plan.set_plan import SetPlan, base_scale
+from homunculus.core.plan.sheet import Mind
 
 
-def scale_given(sheet: Sheet) -> Given:
+def scale_given(sheet: BuildSheet) -> Given:
     """The decided scale of the ``sheet``'s build as an input."""
     return Given(sheet.context.build.scale, "scale", "scale", sheet.context.build.name, decided=True)
 
@@ -33,83 +36,40 @@ def shot_scale(context: Context, shot: Shot) -> Given:
     return scale_of_view(context, alone)
 
 
-def base_given(sheet: Sheet) -> Given:
+def base_given(sheet: BuildSheet) -> Given:
     """The projected rate of the ``sheet``'s job as an input."""
     return Given(sheet.context.shop.base_rate_fps, "rate", "projected rate", "shop")
 
 
-def plan_shots(sheet: Sheet) -> None:
-    """Derive the frame-rate figures of every shot of the ``sheet``'s build, and the governing one."""
+def plan_shots(sheet: BuildSheet) -> None:
+    """Derive how the ``sheet``'s build looks in each of its shots, at the rate that the shot is taken at, and the governing one."""
     context = sheet.context
-    camera = context.cards.camera(context.shop.camera)
-    rates = Given(context.mode.rates_fps, "thing", "rates of the camera", camera.name)
     base = base_given(sheet)
-    for shot in context.shots:
-        subject, scale = sheet.subject(shot=shot.id), shot_scale(context, shot)
-        if isinstance(shot.rule, FrameByFrame):
-            _plan_by_hand(sheet, shot, shot.rule.hold)
-            continue
-        wanted = _wanted(sheet, shot, shot.rule, scale, base)
-        rate = sheet.add(derive(specs.RATE, frame_rate.nearest_rate, subject, wanted=wanted, rates=rates))
-        if not (isinstance(shot.rule, ScreenTime) and rate.number < base.value):  # nothing falls in what is speeded up
-            sheet.add(derive(specs.GRAVITY, frame_rate.apparent_gravity, subject, scale=scale, base=base, rate=rate))
-        sheet.add(derive(specs.STRETCH, frame_rate.time_stretch, subject, rate=rate, base=base))
-        seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
-        sheet.add(
-            derive(
-                specs.ON_SET,
-                frame_rate.time_on_set,
-                subject,
-                screen=seconds,
-                base=base,
-                rate=rate,
-                **_passes(sheet, shot),
-            )
+    for found in context.sets:
+        shot = found.shot
+        subject, scale, rate = sheet.subject(shot=shot.id), shot_scale(context, shot), found.find(specs.RATE)
+        if rate is None or (isinstance(shot.rule, ScreenTime) and rate.number < base.value):
+            continue  # by hand, or nothing falls in what is speeded up
+        gravity = sheet.add(
+            derive(specs.GRAVITY, frame_rate.apparent_gravity, subject, scale=scale, base=base, rate=rate)
         )
+        if isinstance(shot.rule, Gravity) and found.base != context.build.id:
+            _mind_what_strays(sheet, found, scale, gravity, rate)
     _govern(sheet)
 
 
-def _plan_by_hand(sheet: Sheet, shot: Shot, hold: int) -> None:
-    seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
-    held = Given(hold, "count", "frames an exposure is held", shot.name, decided=True)
-    base, subject = base_given(sheet), sheet.subject(shot=shot.id)
-    sheet.add(
-        derive(
-            specs.EXPOSURES,
-            frame_rate.exposure_count,
-            subject,
-            screen=seconds,
-            base=base,
-            hold=held,
-            **_passes(sheet, shot),
-        )
-    )
-
-
-def _passes(sheet: Sheet, shot: Shot) -> dict[str, Given]:
-    """In how many passes a shot takes the build, as an input; nothing for one."""
-    most = max((use.passes for use in shot.uses if use.build == sheet.context.build.id), default=1)
-    return {"passes": Given(most, "count", "passes", shot.name, decided=True)} if most > 1 else {}
-
-
-def _wanted(
-    sheet: Sheet, shot: Shot, rule: Gravity | ScreenTime | FixedRate, scale: Given, base: Given
-) -> Figure | Given:
-    subject = sheet.subject(shot=shot.id)
-    match rule:
-        case Gravity(faster=faster):
-            factor = Given(faster, "factor", "faster than gravity", shot.name, decided=True)
-            return sheet.add(
-                derive(specs.RATE_WANTED, frame_rate.gravity_rate, subject, scale=scale, base=base, faster=factor)
-            )
-        case ScreenTime(event_s=event):
-            return sheet.add(derive(
-                specs.RATE_WANTED, frame_rate.screen_time_rate, subject, base=base,
-                screen=Given(shot.seconds, "screen_time", "on screen", shot.name),
-                event=Given(event, "duration", "the event takes", shot.name),
-            ))  # fmt: skip
-        case FixedRate(rate_fps=rate):
-            return Given(rate, "rate", "chosen rate", shot.name, decided=True)
+def _mind_what_strays(sheet: BuildSheet, found: SetPlan, scale: Given, gravity: Figure, rate: Figure) -> None:
+    """Mind that a build lives with the rate of another whose scale is not its own."""
+    base = base_scale(found.context)
+    share = strays(scale.value, base.value)
+    if 1 / STRAYS <= share <= STRAYS:
+        return
+    far = share > STRAYS**2 or share < 1 / STRAYS**2
+    whose = found.context.base.name if found.context.base else ""
+    sheet.minds.append(Mind("danger" if far else "mind", "shot", sheet.subject(shot=found.shot.id),
+        (f"Shot {found.shot.id}: it {'falls too fast' if share > 1 else 'floats'}, gravity looks ", gravity),
+        (stray_words(scale.value, base.value) + ": ", whose, " decides the rate, ", rate,
+         ". Take it in a pass of its own, keep it from falling, or build it at a nearer scale."), 4.0))  # fmt: skip
 
 
 @rule("the highest of the build's shots", "arithmetic")
@@ -118,7 +78,7 @@ def governing_rate(**shots: float) -> float:
     return max(shots.values())
 
 
-def governing_shot(sheet: Sheet) -> Shot | None:
+def governing_shot(sheet: BuildSheet) -> Shot | None:
     """The shot of the ``sheet``'s build with the highest frame rate, or none without shots."""
     best, best_rate = None, -1.0
     for shot in sheet.context.shots:
@@ -130,11 +90,11 @@ def governing_shot(sheet: Sheet) -> Shot | None:
 
 def governing_of(made: BuildPlan) -> str:
     """Id of the shot of a build's plan, as it was ``made``, that has the highest frame rate; empty without shots."""
-    rates = [f for f in made.figures if f.spec is specs.RATE]
+    rates = [f for found in made.sets if (f := found.find(specs.RATE))]
     return max(rates, key=lambda f: f.number).subject.shot if rates else ""
 
 
-def _govern(sheet: Sheet) -> None:
+def _govern(sheet: BuildSheet) -> None:
     shots = sheet.context.shots
     shot = governing_shot(sheet)
     if shot is None:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from homunculus.core.floor.wear import LEVEL_WORDS, beats, walk
-from homunculus.core.plan.build_plan import Mind, Sheet
+from homunculus.core.plan.build_plan import BuildSheet
+from homunculus.core.plan.sheet import Mind
 from homunculus.core.showing import show_day
 
 
-def mind_the_shots(sheet: Sheet) -> None:
+def mind_the_shots(sheet: BuildSheet) -> None:
     """Say which pieces of the ``sheet``'s build no shot sees, and which shots come too late for what they need."""
     context, build = sheet.context, sheet.context.build
     if not context.shots:

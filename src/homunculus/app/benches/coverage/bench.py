@@ -14,7 +14,7 @@ from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Item, Manner
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cells.needs import HINT, show_cover
+from homunculus.core.cells.needs import HINT, show_covered
 from homunculus.core.job.shots import ByBuild
 from homunculus.core.plan.coverage import CoveredBy, NeedRow
 from homunculus.core.showing import Shown, show_day
@@ -144,7 +144,7 @@ class CoverageBench(JobBench):
     def said(self, row: NeedRow) -> str:
         """A need in words."""
         what = row.need.what if row.need else "nothing said yet"
-        cover = row.trouble or show_cover(row.need.cover if row.need else None, self.desk.job) or "nobody covers it"
+        cover = row.trouble or (show_covered(row.need, self.desk.job) if row.need else "") or "nobody covers it"
         return f"shot {row.shot.id} needs {what}: {cover}"
 
     # ----------------------------------------------------------------------------------- pulling
@@ -178,7 +178,7 @@ class CoverageBench(JobBench):
 
     def type_cover(self, row: NeedRow, first: str = "") -> None:
         """Type what covers a need."""
-        self._ask_cover(row, first or show_cover(row.need.cover if row.need else None, self.desk.job))
+        self._ask_cover(row, first or (show_covered(row.need, self.desk.job) if row.need else ""))
 
     def _ask_cover(self, row: NeedRow, first: str) -> None:
         self.desk.said.emit(HINT)

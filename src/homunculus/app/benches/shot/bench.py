@@ -12,18 +12,18 @@ from homunculus.app.benches.shot.frame import Seen, draw_frame, seen
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.cells.needs import HINT, show_cover
+from homunculus.core.cells.needs import HINT, show_covered
 from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words
 from homunculus.core.figures import Figure
-from homunculus.core.job.shots import Lens, Shot
+from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Shot
 from homunculus.core.plan.coverage import NeedRow
-from homunculus.core.planners.lens import lenses_of
 from homunculus.core.planners.shots import governing_of
 from homunculus.core.showing import Shown, show_day
 
 LEFT, TOP = 18.0, 116.0
 RIGHT_W, ROW = 292.0, 24.0
-FIRST_CELLS = ("name", "day", "order", "call", "unit", "cut", "rule", "lens", "cameras", "ends_as", "deadlines")
+FIRST_CELLS = ("name", "day", "order", "call", "unit", "cut", "rule", "base", "lens", "cameras", "ends_as", "deadlines")
 PLATE_CELLS = tuple(c.key for c in COLUMNS if c.key.startswith("plate_"))
 MATCHED = {"plate.focal": "lens", "plate.height": "over the ground", "plate.distance": "away"}
 
@@ -36,11 +36,10 @@ class ShotBench(ShotPageBench):
         self.camera = ""
 
     # ----------------------------------------------------------------------------------- reading
-    def lens(self) -> Lens | None:
-        """The lens of the camera that is drawn."""
-        shot = self.breakdown.shot
-        found = dict(lenses_of(shot)) if shot else {}
-        return found.get(self.camera, shot.lens if shot else None)
+    def drawn(self) -> Camera | None:
+        """The camera whose picture is drawn: the chosen one, else the first."""
+        cameras = self.breakdown.shot.cameras if self.breakdown.shot else ()
+        return next((camera for camera in cameras if camera.name == self.camera), next(iter(cameras), None))
 
     def frame(self) -> QRectF:
         """Where the frame lies, in the proportions of the sensor."""
@@ -130,13 +129,14 @@ class ShotBench(ShotPageBench):
         self._strip_spots()
 
     def _camera_spots(self, shot: Shot) -> None:
-        lenses = lenses_of(shot)
-        if len(lenses) < 2:
-            self.camera = ""
+        names = [camera.name for camera in shot.cameras]
+        if self.camera not in names:
+            self.camera = names[0] if names else ""
+        if len(names) < 2:
             return
         frame = self.frame()
-        for index, (name, _) in enumerate(lenses):
-            area = QRectF(frame.right() - 34 * (len(lenses) - index), frame.top() - 2, 34, 34)
+        for index, name in enumerate(names):
+            area = QRectF(frame.right() - 34 * (len(names) - index), frame.top() - 2, 34, 34)
             self.spots.place(f"camera:{name}", area, f"camera {name or 'A'}", lambda n=name: self.show_camera(n))  # type: ignore[misc]
 
     def _strip_spots(self) -> None:
@@ -175,7 +175,7 @@ class ShotBench(ShotPageBench):
         spot = self.spots.find(f"need:{row.index}")
         if spot:
             self.desk.said.emit(HINT)
-            self.ask(f"what covers {row.need.what}", QRectF(spot.geometry()), show_cover(row.need.cover, self.desk.job),
+            self.ask(f"what covers {row.need.what}", QRectF(spot.geometry()), show_covered(row.need, self.desk.job),
                      lambda words: self.breakdown.cover(row.shot, row.index, words), f"need:{row.index}")  # fmt: skip
 
     def add_need(self, shot: Shot) -> None:
@@ -204,8 +204,8 @@ class ShotBench(ShotPageBench):
             return
         self.draw_question(ink, f"What does the camera see in shot {shot.id}?")
         self._headlines(ink, shot)
-        frame, lens = self.frame(), self.lens()
-        things = seen(self.desk, shot, self.camera, lens, frame)
+        frame, lens = self.frame(), self.drawn()
+        things = seen(self.desk, shot, self.camera, frame)
         draw_frame(ink, frame, things, self.desk.chosen, known_lens=lens is not None)
         self._labels(ink, shot, frame, things, lens)
         self._cells(ink, shot)
@@ -224,8 +224,8 @@ class ShotBench(ShotPageBench):
                        ratio=ink.fitted(150, shown, "headline", equals=True))  # fmt: skip
             ink.text(x, 108, figure.spec.label[:1].lower() + figure.spec.label[1:], "note", "ink2")
 
-    def _labels(self, ink: Ink, shot: Shot, frame: QRectF, things: list[Seen], lens: Lens | None) -> None:
-        for name, _ in lenses_of(shot):
+    def _labels(self, ink: Ink, shot: Shot, frame: QRectF, things: list[Seen], lens: Camera | None) -> None:
+        for name in (camera.name for camera in shot.cameras):
             spot = self.spots.find(f"camera:{name}")
             if spot:
                 ink.plate(spot.x() + 8, frame.top() + 7, 16, 18, "film")
@@ -295,7 +295,7 @@ class ShotBench(ShotPageBench):
     def _cover_words(self, row: NeedRow) -> str:
         if row.trouble:
             return row.trouble
-        return show_cover(row.need.cover if row.need else None, self.desk.job) or "nobody covers it"
+        return (show_covered(row.need, self.desk.job) if row.need else "") or "nobody covers it"
 
     def _needs(self, ink: Ink, shot: Shot) -> None:
         frame = self.frame()
@@ -321,7 +321,7 @@ class ShotBench(ShotPageBench):
         ink.rule(LEFT, y + 20, LEFT + ink.text(LEFT, y + 16, "and what else?", "note", "ink2"), y + 20, "ink2", 1)
 
     def _use_words(self, row: NeedRow) -> str:
-        return show_cover(row.need.cover if row.need else None, self.desk.job)
+        return show_covered(row.need, self.desk.job) if row.need else ""
 
     def _picture(self, ink: Ink, shot: Shot) -> None:
         """The picture that the end must match, beneath the cells."""

@@ -11,10 +11,9 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.camera.framing import share_of_frame
 from homunculus.core.figures import Figure
-from homunculus.core.job.shots import Lens, Shot
-from homunculus.core.planners.framing import distance_of
+from homunculus.core.job.shots import Shot
+from homunculus.core.planners.framing import views_of
 from homunculus.core.planners.scale import PERSON_M
 
 FOOT = 0.86
@@ -35,15 +34,14 @@ class Seen(NamedTuple):
     """Where it stands, in pixels from the top of the drawing."""
 
 
-def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) -> list[Seen]:
-    """Lay out the builds of a shot in its frame; without a lens they are drawn to fit, each as large as it can be."""
+def seen(desk: Desk, shot: Shot, camera: str, frame: QRectF) -> list[Seen]:
+    """Lay out the builds of a shot in the frame of one of its cameras; where that sees nothing sharp they are drawn to fit, each as large as it can be."""
     known = {b.id: b for b in desk.job.cast}
     named: dict[str, set[str]] = {}
     for use in shot.uses:
         if use.build in known:
             covered = use.pieces or tuple(p.id for p in known[use.build].pieces)
             named.setdefault(use.build, set()).update(covered)
-    sensor = desk.job.mode.sensor_height_m.value
     found = []
     for index, (build_id, pieces) in enumerate(named.items()):
         build = known[build_id]
@@ -52,16 +50,14 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         if bounds.isEmpty():
             continue
         made = desk.plan.build(build_id)
-        images = [
-            f for f in made.figures if f.spec is specs.IMAGE and (f.subject.shot, f.subject.camera) == (shot.id, camera)
+        views = [
+            v for v in views_of(desk.plan.context(build_id)) if (v.found.shot.id, v.camera.name) == (shot.id, camera)
         ]
-        if lens and images:
-            away, _ = distance_of(shot, build_id, lens)
-            per_m = frame.height() * share_of_frame(height=1.0, distance=away, image=images[0].number, sensor=sensor)
-            insert = next((p for p in build.pieces if p.id == images[0].subject.piece), None)
-            per_m /= (
-                insert.enlarged if insert else 1
-            )  # it is drawn as large as it is made, and stands for what it shows
+        share = made.find(specs.FRAME_SHARE, views[0].insert, shot.id, camera=camera) if views else None
+        high = real_height(share)
+        if share and high:
+            insert = next((p for p in build.pieces if p.id == share.subject.piece), None)
+            per_m = frame.height() * share.number / high / (insert.enlarged if insert else 1)
         else:
             per_m = min(frame.height() * 0.7 / bounds.height(), frame.width() * 0.8 / len(named) / bounds.width())
         foot = made.find(specs.FOOT, shot=shot.id) if not camera else None
@@ -73,10 +69,15 @@ def seen(desk: Desk, shot: Shot, camera: str, lens: Lens | None, frame: QRectF) 
         inked.setFillRule(Qt.FillRule.WindingFill)
         for piece, path in silhouette.paths:
             (inked if piece.id in pieces else pencilled).addPath(place.map(path))
-        found.append(Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds),
-                          next((f for f in made.figures if f.spec is specs.FRAME_SHARE and (f.subject.shot, f.subject.camera) == (shot.id, camera)), None),
-                          PERSON_M * per_m, ground))  # fmt: skip
+        found.append(
+            Seen(build_id, build.name, inked, pencilled, place.mapRect(bounds), share, PERSON_M * per_m, ground)
+        )
     return found
+
+
+def real_height(share: Figure | None) -> float:
+    """The real height [m] of which a ``share`` of the frame was reckoned; 0 without one."""
+    return next((given.number for name, given in share.inputs if name == "height"), 0.0) if share else 0.0
 
 
 def draw_frame(ink: Ink, frame: QRectF, things: list[Seen], chosen: str, *, known_lens: bool) -> None:

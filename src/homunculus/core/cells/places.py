@@ -1,0 +1,216 @@
+"""Where something stands before the lens, and what a camera is, as people write them in one phrase, and back.
+
+A place: `stands 0.6 m`, `stands 2 m to 7 m` on the floor; `looks 40 m` as far away as it looks at its own scale; `may be soft`;
+`at 1:48` for what is no build. A camera: its focal length or the id of a lens, then in any order `24 m to 84 m` that must be sharp, as
+it looks, or `2 m to 7 m on the floor`; `focus 3 m`, `f/8`, `180°` or `1/2 s`, `ISO 800`, `f/2 to f/22`, `body high-speed-1000`,
+`mode full width`, `eye 1.2 m`, `back 0.4 m`.
+"""
+
+from __future__ import annotations
+
+import re
+
+from msgspec.structs import replace
+
+from homunculus.core.edits.decisions import bounds
+from homunculus.core.errors import UserError
+from homunculus.core.job.sets import Camera, Depth, Place
+from homunculus.core.quantities import NBSP, System, parse, parse_number, parse_scale
+from homunculus.core.showing import show_number, show_scale
+
+_FAR = ("infinity", "inf", "∞")
+_STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
+_PLACED = re.compile(r"(?:stands|looks|at) [-\N{MINUS SIGN}]?\d.*|may be soft", re.IGNORECASE)
+CAMERA_EXAMPLE = (
+    "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 2 m to 7 m on the floor; focus 3 m; f/8; 1/2 s instead of 180° frame "
+    "by frame; f/2 to f/22 for its stops; or the lens of a card, as in prime-32"
+)
+PLACE_EXAMPLE = (
+    "Write it like stands 0.6 m, stands 2 m to 7 m, or looks 40 m; may be soft; at 1:48 for what is no build"
+)
+
+
+def within(value: float, owner: type, field: str, text: str) -> float:
+    """Hold a typed ``value`` to the bounds of the ``field`` of its ``owner``.
+
+    Raises
+    ------
+    UserError
+        When it is outside; the message names the ``text`` and says from where to where it goes.
+    """
+    low, high = bounds(owner, field)
+    if not low <= value <= high:
+        raise UserError(f"“{text.strip()}” is out of reach", remedy=f"It goes from {low:g} to {high:g}")
+    return value
+
+
+def phrases(text: str) -> list[str]:
+    """The phrases of a ``text``: parted by commas, but not by those within numbers."""
+    return [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
+
+
+def _span(text: str, system: System) -> tuple[float, float | None, bool]:
+    """Read “24 m to 84 m”, “2 to 7 m”, “24 m”: near, far and whether that is at infinity."""
+    near_words, to, far_words = text.partition(" to ")
+    endless = far_words.strip().casefold() in _FAR
+    unit = re.search(r"[^\d.,\s]+$", far_words.strip())
+    if to and not re.search(r"[^\d.,\s]$", near_words.strip()) and unit and not endless:
+        near_words = f"{near_words} {unit[0]}"
+    near = parse(near_words, "length", system)
+    return near, None if endless or not to else parse(far_words, "length", system), endless
+
+
+# ----------------------------------------------------------------------------------------- places
+def is_placed(phrase: str) -> bool:
+    """Whether a ``phrase`` says where something stands."""
+    return bool(_PLACED.fullmatch(phrase.strip()))
+
+
+def parse_place(parts: list[str], system: System = "metric") -> Place | None:
+    """Read a place from its phrases; none from none.
+
+    Parameters
+    ----------
+    parts
+        Each as :func:`is_placed` knows it.
+    system
+        Of units, for bare distances.
+
+    Raises
+    ------
+    UserError
+        When they cannot be read, or say no distance.
+    """
+    if not parts:
+        return None
+    at: float | None = None
+    to: float | None = None
+    looks, soft, scale = False, False, None
+    for part in parts:
+        word, _, rest = part.strip().partition(" ")
+        word = word.casefold()
+        if word == "may":
+            soft = True
+        elif word == "at" and ":" in rest:
+            scale = within(parse_scale(rest), Place, "scale", part)
+        else:  # “at 40 m” is how sheets said it before: as it looks
+            at, to, endless = _span(rest, system)
+            looks = word != "stands"
+            if endless:
+                raise UserError(f"“{part}” is nowhere", remedy="Nothing stands at infinity. " + PLACE_EXAMPLE)
+            at = within(at, Place, "at_m", part)
+            to = None if to is None else within(to, Place, "to_m", part)
+            if to is not None and to <= at:
+                raise UserError(f"“{part}” is no place", remedy="The near side comes first and is nearer")
+    if at is None:
+        raise UserError(f"“{', '.join(parts)}” says no distance", remedy=PLACE_EXAMPLE)
+    return Place(at, to, looks, soft, scale)
+
+
+def show_place(place: Place) -> str:
+    """Write a ``place`` as :func:`parse_place` reads it."""
+    words = f"{'looks' if place.looks else 'stands'} {show_number(place.at_m)} m"
+    words += f" to {show_number(place.to_m)} m" if place.to_m is not None else ""
+    words += f", at {show_scale(place.scale)}" if place.scale is not None else ""
+    return words + (", may be soft" if place.soft else "")
+
+
+# ---------------------------------------------------------------------------------------- cameras
+def parse_camera(text: str, system: System = "metric", name: str = "") -> Camera:
+    """Read a camera.
+
+    Parameters
+    ----------
+    text
+        As above.
+    system
+        Of units, for bare distances.
+    name
+        Of the camera.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read.
+    """
+    first, *rest = phrases(text)
+    if not first:
+        raise UserError(f"“{text.strip()}” says no lens", remedy=CAMERA_EXAMPLE)
+    camera = Camera(name=name)
+    try:
+        camera = replace(camera, focal_m=within(parse(first, "length"), Camera, "focal_m", first))
+    except UserError as trouble:
+        if not re.fullmatch(r"[a-z][\w-]*-?[\w-]*", first):
+            raise UserError(
+                f"“{first}” says no lens", remedy=f"{trouble.remedy or ''} {CAMERA_EXAMPLE}".strip()
+            ) from None
+        camera = replace(camera, lens=first)
+    for part in rest:
+        camera = _camera_part(camera, part, system)
+    return camera
+
+
+def _camera_part(camera: Camera, part: str, system: System) -> Camera:
+    """Read what may stand after the lens."""
+    words = part.casefold()
+    if match := _STOPS.fullmatch(words):
+        widest = within(parse_number(match[1]), Camera, "widest_stop", part)
+        smallest = within(parse_number(match[2]), Camera, "smallest_stop", part)
+        if widest > smallest:
+            raise UserError(f"“{part}” has its stops the wrong way round", remedy="The widest comes first: f/2 to f/22")
+        return replace(camera, widest_stop=widest, smallest_stop=smallest)
+    if match := re.fullmatch(r"f/\s*([\d.]+)", words):
+        return replace(camera, stop=within(parse_number(match[1]), Camera, "stop", part))
+    if match := re.fullmatch(r"([\d.]+)\s*°", words):
+        return replace(camera, shutter_deg=within(parse_number(match[1]), Camera, "shutter_deg", part))
+    if match := re.fullmatch(r"iso\s*([\d.]+)", words):
+        return replace(camera, iso=within(parse_number(match[1]), Camera, "iso", part))
+    if re.fullmatch(r"[\d./ ]+(?:m?s|sec|min)", words):
+        seconds = parse_number(words[:-2]) / 1000 if words.endswith("ms") else parse(words, "screen_time")
+        return replace(camera, exposure_s=within(seconds, Camera, "exposure_s", part))
+    word, _, rest = part.partition(" ")
+    match word.casefold():
+        case "focus" if rest:
+            return replace(camera, focus_m=within(parse(rest, "length", system), Camera, "focus_m", part))
+        case "body" if rest:
+            return replace(camera, body=rest)
+        case "mode" if rest:
+            return replace(camera, mode=rest)
+        case "eye" if rest:
+            return replace(camera, height_m=within(_signed(rest, system), Camera, "height_m", part))
+        case "back" if rest:
+            return replace(camera, back_m=within(_signed(rest, system), Camera, "back_m", part))
+    floor = words.endswith(" on the floor")
+    if " to " not in words:
+        raise UserError(f"“{part}” says nothing of a camera", remedy=CAMERA_EXAMPLE)
+    near, far, _ = _span(part[: -len(" on the floor")] if floor else part, system)
+    if far is not None and not near < far:
+        raise UserError(f"“{part}” is no depth", remedy="The near end comes first and is nearer")
+    near = within(near, Depth, "near_m", part)
+    return replace(camera, depth=Depth(near, far if far is None else within(far, Depth, "far_m", part), not floor))
+
+
+def _signed(words: str, system: System) -> float:
+    below = words[:1] in ("-", "\N{MINUS SIGN}")
+    size = parse(words[1:] if below else words, "length", system)
+    return -size if below else size
+
+
+def show_camera(camera: Camera) -> str:
+    """Write a ``camera`` as :func:`parse_camera` reads it; its name is not part of it."""
+    words = [camera.lens or f"{show_number(camera.focal_m * 1000)} mm"]
+    if depth := camera.depth:
+        far = "infinity" if depth.far_m is None else f"{show_number(depth.far_m)} m"
+        words.append(f"{show_number(depth.near_m)} m to {far}" + ("" if depth.looks else " on the floor"))
+    words += [f"focus {show_number(camera.focus_m)} m"] if camera.focus_m is not None else []
+    words += [f"f/{show_number(camera.stop)}"] if camera.stop is not None else []
+    words += [f"{show_number(camera.shutter_deg)}°"] if camera.shutter_deg != 180 else []
+    words += [f"{show_number(camera.exposure_s)} s"] if camera.exposure_s is not None else []
+    words += [f"ISO {show_number(camera.iso)}"] if camera.iso != 800 else []
+    if (camera.widest_stop, camera.smallest_stop) != (1.4, 22.0):
+        words.append(f"f/{show_number(camera.widest_stop)} to f/{show_number(camera.smallest_stop)}")
+    words += [f"body {camera.body}"] if camera.body else []
+    words += [f"mode {camera.mode}"] if camera.mode else []
+    words += [f"eye {show_number(camera.height_m)} m"] if camera.height_m is not None else []
+    words += [f"back {show_number(camera.back_m)} m"] if camera.back_m else []
+    return ", ".join(words)
