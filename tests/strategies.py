@@ -111,7 +111,7 @@ uses = st.builds(
 covers = st.one_of(st.none(), uses, st.builds(ByStock, plain_words), st.builds(ByPeople, plain_words),
                    st.builds(ByDecision, plain_words, st.one_of(st.none(), days)))  # fmt: skip
 quarters = st.integers(1, 400).map(lambda n: n / 4)
-places = st.builds(Place, quarters, st.one_of(st.none(), st.integers(401, 900).map(lambda n: n / 4)), st.booleans(), st.booleans(),
+places = st.builds(Place, quarters, st.one_of(st.none(), st.integers(401, 900).map(lambda n: n / 4)), st.booleans(), st.booleans(), st.booleans(),
                    st.sampled_from((None, 48.0, 0.4)))  # fmt: skip
 needs = st.builds(Need, plain_words, covers, st.one_of(st.none(), places))
 depths = st.builds(Depth, lengths(1.0, 20.0), st.one_of(st.none(), lengths(21.0, 200.0)), st.booleans())

@@ -70,6 +70,14 @@ PLANE_BLUR = FigureSpec("plane.blur", "Blur there", "pixels", "lens",
     "Delivered pixels that a point of it spreads over at the stop and focus of the camera, diffraction included.", digits=2, rank=17)  # fmt: skip
 LEAST_BLUR = FigureSpec("lens.least_blur", "Least blur there is", "pixels", "lens",
     "Worst blur at the stop of least blur: no other stop does better at that focus.", digits=2, rank=17)  # fmt: skip
+AIR_FROM = FigureSpec("lens.sharp_from", "Sharp from", "length", "lens",
+    "Where the sharp air begins at the stop and focus that are taken, from the camera's eye.", rank=17)  # fmt: skip
+AIR_TO = FigureSpec("lens.sharp_to", "Sharp to", "length", "lens",
+    "Where the sharp air ends at the stop and focus that are taken, from the camera's eye.", rank=17)  # fmt: skip
+ANGLE = FigureSpec("lens.angle", "Angle of view, across", "angle", "lens",
+    "Angle that the camera sees from side to side at its focus.", rank=18)  # fmt: skip
+ANGLE_HIGH = FigureSpec("lens.angle_high", "Angle of view, high", "angle", "lens",
+    "Angle that the camera sees from top to bottom at its focus.", rank=18)  # fmt: skip
 BARREL = FigureSpec("lens.barrel", "Focus from the image plane", "length", "lens",
     "What the lens's barrel and a tape from the mark of the image plane say.", rank=18)  # fmt: skip
 CLEARANCE = FigureSpec("lens.clearance", "Clear before the lens", "length", "lens",

@@ -185,3 +185,30 @@ def stop_to_take(
         return Outcome(widest, (f"f/{free:.2g} would hold it; the lens opens to f/{widest:g}",))
     other = abs(free / asked - 1) > 0.03
     return Outcome(free, (f"the depth formula, without diffraction, asks f/{asked:.3g}",) if other else ())
+
+
+@rule("where (disc/N)² + (2.44 λ N (1 + m/p))² = c², before the focus", OPTICS)
+def sharp_from(*, focal: float, focus: float, stop: float, confusion: float, pupil: float = 1.0) -> Outcome:
+    """Distance from the eye [m] from which a point spreads no further than ``confusion`` [m] at a ``stop``.
+
+    For a lens of ``focal`` length in ``focus``, in metres, whose pupils' magnification is ``pupil``. Where diffraction alone is more there is
+    no such air: then it is the focus, and a note says so.
+    """
+    return _air_end(0, focal, focus, stop, confusion, pupil)
+
+
+@rule("where (disc/N)² + (2.44 λ N (1 + m/p))² = c², behind the focus", OPTICS)
+def sharp_to(*, focal: float, focus: float, stop: float, confusion: float, pupil: float = 1.0) -> Outcome:
+    """Distance from the eye [m] to which a point spreads no further than ``confusion`` [m]; infinite where it never does.
+
+    ``focal`` length, ``focus`` [m], ``stop`` and ``pupil`` as for :func:`sharp_from`.
+    """
+    return _air_end(1, focal, focus, stop, confusion, pupil)
+
+
+def _air_end(end: int, focal: float, focus: float, stop: float, confusion: float, pupil: float) -> Outcome:
+    glass = Glass(focal, pupil)
+    air = sharp_air(glass, stop=stop, focus=focus - glass.entrance_m, allowed=confusion)
+    if air is None:
+        return Outcome(focus, ("diffraction alone blurs more than passes as sharp",))
+    return Outcome(air[end] + glass.entrance_m)

@@ -103,6 +103,12 @@ def field_width(*, sensor_width: float, distance: float, image: float) -> float:
     return sensor_width * distance / image
 
 
+@rule("angle = 2 arctan(sensor / (2 × image distance))", "pinhole projection at the image distance")
+def angle_of_view(*, sensor: float, image: float) -> float:
+    """Angle [rad] that a ``sensor`` [m wide, or high] at an ``image`` distance [m] sees."""
+    return 2 * math.atan2(sensor, 2 * image)
+
+
 @rule("two delivered pixels: 2 × width of the field / delivered pixels", "Nyquist sampling")
 def finest_seen(*, sensor_width: float, delivery: int, distance: float, image: float) -> float:
     """Smallest thing [m] that reads at a ``distance`` from the eye [m], on a sensor of ``sensor_width`` at an ``image`` distance [all m].

@@ -1,6 +1,6 @@
 """Where something stands before the lens, and what a camera is, as people write them in one phrase, and back.
 
-A place: `stands 0.6 m`, `stands 2 m to 7 m` on the floor; `looks 40 m` as far away as it looks at its own scale; `may be soft`;
+A place: `stands 0.6 m`, `stands 2 m to 7 m` on the floor; `looks 40 m` as far away as it looks at its own scale; `may be soft`; `in a pass of its own`;
 `at 1:48` for what is no build. A camera: its focal length or the id of a lens, then in any order `24 m to 84 m` that must be sharp, as
 it looks, or `2 m to 7 m on the floor`; `focus 3 m`, `f/8`, `180°` or `1/2 s`, `ISO 800`, `f/2 to f/22`, `body high-speed-1000`,
 `mode full width`, `eye 1.2 m`, `back 0.4 m`.
@@ -20,14 +20,12 @@ from homunculus.core.showing import show_number, show_scale
 
 _FAR = ("infinity", "inf", "∞")
 _STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
-_PLACED = re.compile(r"(?:stands|looks|at) [-\N{MINUS SIGN}]?\d.*|may be soft", re.IGNORECASE)
+_PLACED = re.compile(r"(?:stands|looks|at) [-\N{MINUS SIGN}]?\d.*|may be soft|in a pass of its own", re.IGNORECASE)
 CAMERA_EXAMPLE = (
     "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 2 m to 7 m on the floor; focus 3 m; f/8; 1/2 s instead of 180° frame "
     "by frame; f/2 to f/22 for its stops; or the lens of a card, as in prime-32"
 )
-PLACE_EXAMPLE = (
-    "Write it like stands 0.6 m, stands 2 m to 7 m, or looks 40 m; may be soft; at 1:48 for what is no build"
-)
+PLACE_EXAMPLE = "Write it like stands 0.6 m, stands 2 m to 7 m, or looks 40 m; may be soft; in a pass of its own; at 1:48 for what is no build"
 
 
 def within(value: float, owner: type, field: str, text: str) -> float:
@@ -85,12 +83,14 @@ def parse_place(parts: list[str], system: System = "metric") -> Place | None:
         return None
     at: float | None = None
     to: float | None = None
-    looks, soft, scale = False, False, None
+    looks, soft, alone, scale = False, False, False, None
     for part in parts:
         word, _, rest = part.strip().partition(" ")
         word = word.casefold()
         if word == "may":
             soft = True
+        elif word == "in":
+            alone = True
         elif word == "at" and ":" in rest:
             scale = within(parse_scale(rest), Place, "scale", part)
         else:  # “at 40 m” is how sheets said it before: as it looks
@@ -104,7 +104,7 @@ def parse_place(parts: list[str], system: System = "metric") -> Place | None:
                 raise UserError(f"“{part}” is no place", remedy="The near side comes first and is nearer")
     if at is None:
         raise UserError(f"“{', '.join(parts)}” says no distance", remedy=PLACE_EXAMPLE)
-    return Place(at, to, looks, soft, scale)
+    return Place(at, to, looks, soft, alone, scale)
 
 
 def show_place(place: Place) -> str:
@@ -112,6 +112,7 @@ def show_place(place: Place) -> str:
     words = f"{'looks' if place.looks else 'stands'} {show_number(place.at_m)} m"
     words += f" to {show_number(place.to_m)} m" if place.to_m is not None else ""
     words += f", at {show_scale(place.scale)}" if place.scale is not None else ""
+    words += ", in a pass of its own" if place.alone else ""
     return words + (", may be soft" if place.soft else "")
 
 

@@ -40,8 +40,15 @@ class Place(Struct, frozen=True, forbid_unknown_fields=True):
     """As far as it looks at its own scale, from which the floor follows; else as measured on the floor."""
     soft: bool = False
     """Whether it may be unsharp."""
+    alone: bool = False
+    """Whether it is taken in a pass of its own, in which the camera is focused on it."""
     scale: Denominator | None = None
     """Of what is no build: of a cut-out, say. None: full size."""
+
+    @property
+    def held(self) -> bool:
+        """Whether the camera must hold it together with all else."""
+        return not self.soft and not self.alone
 
 
 class Camera(Struct, frozen=True, forbid_unknown_fields=True):

@@ -67,6 +67,12 @@ def in_set(build: Build, memory: Memory) -> InSet:
     return memory.get(("in sets", build.id), (build.name, build.scale, build.pieces), make)
 
 
+def set_of(job: Job, shot: Shot) -> SetPlan:
+    """The plan of the set of a ``shot`` of a ``job``, reckoned anew: for what is tried and not kept."""
+    nothing = Memory()
+    return _set(job, shot, {build.id: in_set(build, nothing) for build in job.cast}, nothing)
+
+
 def _set(job: Job, shot: Shot, cast: dict[str, InSet], memory: Memory) -> SetPlan:
     standing = tuple(cast[build] for build in shot.builds if build in cast)
     inputs = (shot, job.shop, job.cards.cameras, job.cards.lenses, *standing)

@@ -8,7 +8,7 @@ from msgspec import Struct
 
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
 from homunculus.core.job.cameras import CameraCard, CameraMode, LensCard
-from homunculus.core.job.sets import Camera
+from homunculus.core.job.sets import Camera, Place
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.sheet import Level, Mind, Sheet
@@ -94,7 +94,7 @@ class Plane(NamedTuple):
     at: Figure | Given
     to: Figure | Given | None
     """Its far side, where it is deep."""
-    soft: bool
+    place: Place
 
 
 class SetPlan(Struct, frozen=True, eq=False):

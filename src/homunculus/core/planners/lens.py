@@ -47,6 +47,27 @@ def optics_of(context: SetContext, camera: Camera) -> Optics:
                   of(card.narrowest, "stop", "the lens closes to"), pupil, card)  # fmt: skip
 
 
+class Taken(NamedTuple):
+    """What a camera of a set is taken at: its stop and its focus, decided or reckoned."""
+
+    stop: Figure | Given
+    focus: Figure | Given
+
+
+def taken_at(found: SetPlan, camera: Camera) -> Taken | None:
+    """Stop and focus at which a ``camera`` of the ``found`` set takes; none where it sees nothing sharp."""
+    stop, focus = found.find(specs.STOP, camera=camera.name), found.find(specs.FOCUS, camera=camera.name)
+    whose = found.shot.name
+    if stop is None:
+        return None
+    at = focus if camera.focus_m is None else Given(camera.focus_m, "length", "focus", whose, decided=True)
+    return (
+        Taken(stop if camera.stop is None else Given(camera.stop, "stop", "stop", whose, decided=True), at)
+        if at
+        else None
+    )
+
+
 def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     """Derive depth, focus, blur and light of one ``camera`` on the ``sheet`` of its set; the ``first`` is the one from whose eye distances are taken."""
     context, shot, subject = sheet.set, sheet.set.shot, sheet.subject(camera=camera.name)
@@ -91,6 +112,11 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     least = sheet.add(
         derive(specs.LEAST_BLUR, blur.worst_blur, subject, near=near, far=far, stop=best, **lens, **screen)
     )
+    for spec, law in ((specs.AIR_FROM, blur.sharp_from), (specs.AIR_TO, blur.sharp_to)):
+        sheet.add(derive(spec, law, subject, stop=stop, confusion=confusion, **lens))
+    high = Given(mode.sensor_height_m.value, "length", "sensor height", body.name if body else "")
+    for spec, side in ((specs.ANGLE, width), (specs.ANGLE_HIGH, high)):
+        sheet.add(derive(spec, optics.angle_of_view, subject, sensor=side, image=image))
     if least.number > context.shop.sharp_px * TOLERANCE:
         _cannot(sheet, camera, (f"Shot {shot.id}: no stop of this lens holds the depth",),
                 ("At best, ", best, ", a point spreads over ", least, "; ", sharp, " pass as sharp. A shorter lens, further back, "
@@ -101,9 +127,9 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
                    camera=camera.name)  # fmt: skip
     _mind_the_barrel(sheet, camera, glass, focus, near, subject)
     for plane in sheet.planes:
-        sheet.add(derive(specs.PLANE_BLUR, blur.worst_blur, sheet.subject(use=plane.name, camera=camera.name),
-            near=_behind(plane.at, camera, first=first), far=_behind(plane.to or plane.at, camera, first=first), stop=stop,
-            **lens, **screen))  # fmt: skip
+        at, to = (_behind(end, camera, first=first) for end in (plane.at, plane.to or plane.at))
+        sheet.add(derive(specs.PLANE_BLUR, blur.worst_blur, sheet.subject(use=plane.name, camera=camera.name), near=at, far=to,
+                         stop=stop, **(lens | {"focus": at} if plane.place.alone else lens), **screen))  # fmt: skip
     sheet.add(derive(specs.FINEST, optics.finest_seen, subject, distance=focus, image=image, **screen))
     exposure = _exposure(sheet, camera, subject)
     if exposure:
@@ -138,7 +164,7 @@ def sharp_ends(sheet: SetSheet, camera: Camera) -> dict[str, Figure | Given]:
     """All that must be sharp in a ``camera`` of the ``sheet``'s set, as distances from the first camera's eye, by what it is."""
     found: dict[str, Figure | Given] = {}
     for plane in sheet.planes:
-        if not plane.soft:
+        if plane.place.held:
             found[plane.name] = plane.at
             if plane.to:
                 found[f"{plane.name}, far side"] = plane.to
@@ -160,9 +186,8 @@ def ends_at(found: SetPlan, camera: Camera, build: str, times: float) -> tuple[f
     """
     moved: list[float] = []
     for plane in found.planes:
-        if not plane.soft:
-            place = found.shot.needs[plane.need].place
-            by = times if plane.build == build and place and place.looks else 1.0
+        if plane.place.held:
+            by = times if plane.build == build and plane.place.looks else 1.0
             moved += [end.number / by for end in (plane.at, plane.to) if end]
     if camera.depth:
         by = base_scale(found.context).value * (times if found.base == build else 1.0) if camera.depth.looks else 1.0

@@ -46,7 +46,8 @@ def _plan_rate(sheet: SetSheet) -> None:
     subject, scale = sheet.subject(), base_scale(context)
     base = Given(context.shop.base_rate_fps, "rate", "projected rate", "shop")
     seconds = Given(shot.seconds, "screen_time", "on screen", shot.name)
-    most = max((use.passes for use in shot.uses), default=1)
+    alone = sum(1 for need in shot.needs if need.place and need.place.alone)
+    most = max((use.passes for use in shot.uses), default=1) + alone
     passes = {"passes": Given(most, "count", "passes", shot.name, decided=True)} if most > 1 else {}
     if isinstance(shot.rule, FrameByFrame):
         hold = Given(shot.rule.hold, "count", "frames an exposure is held", shot.name, decided=True)
@@ -109,7 +110,7 @@ def _plane(sheet: SetSheet, index: int, name: str, need: Need, place: Place) -> 
         at = Given(place.at_m, "length", "stands at", name, decided=True)
         to = Given(place.to_m, "length", "its far side", name, decided=True) if place.to_m else None
         sheet.add(derive(specs.PLANE_LOOKS, looks_like, subject, distance=at, scale=scale))
-    return Plane(name, index, build, insert, scale, at, to, place.soft)
+    return Plane(name, index, build, insert, scale, at, to, place)
 
 
 def whose_scale(context: SetContext, need: Need, place: Place | None) -> tuple[str, str, Given]:
