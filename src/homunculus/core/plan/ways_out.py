@@ -263,13 +263,13 @@ class _Search:
                 break
             tried = self.put(self.shot, decide(self.job, decision, scale))
             if self.held(tried):
-                return self.way("scale", f"{show_scale(scale)} for {base.name}", "a larger model, further off", tried)
+                return self.way("scale", f"{show_scale(scale)} for the model", "a larger model, further off", tried)
             if bound:
                 break
         if nearest >= base.scale:
             return None
         note = "no help: what stands on the floor stays" if bound else "no help"
-        return self.way("scale", f"{show_scale(nearest)} for {base.name}", note, self.put(self.shot, decide(self.job, decision, nearest)),
+        return self.way("scale", f"{show_scale(nearest)} for the model", note, self.put(self.shot, decide(self.job, decision, nearest)),
                         takes=False)  # fmt: skip
 
     def _tilt(self) -> WayOut | None:

@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
-from homunculus.app.benches.spec import BenchSpec
+from homunculus.app.benches.spec import BenchSpec, Key
 
-SPEC = BenchSpec("lens", "Lens", "Can the lens hold {}?", "", "station", "lens")
+SPEC = BenchSpec(
+    "lens", "Lens", "Does focus hold for {}?", "lens.bench:LensBench", "station", "lens",
+    keys=(Key("[ ]", "another shot", "shot:"), Key("X", "it may be soft, or must be sharp again", "hold:place"),
+          Key("Del", "leave it to the program; of a thing: it stands nowhere yet", "hold:"), Key("J", "the next body or mode", "hold:camera")),
+)  # fmt: skip

@@ -1,0 +1,372 @@
+"""What is done to the set that the lens bench draws: its handles pulled, stepped, typed and let be; each an edit of the job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+
+from msgspec.structs import replace
+
+from homunculus.app.desk import Desk
+from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, show_place, within
+from homunculus.core.edits.sets import (
+    depth_ends,
+    further_back,
+    next_lens,
+    next_stop,
+    put_camera,
+    put_place,
+    put_shot,
+    stood_at,
+    with_card,
+    with_end,
+    with_focal,
+)
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Phrase
+from homunculus.core.job.cameras import LensCard
+from homunculus.core.job.job import Job
+from homunculus.core.job.sets import Camera, Depth
+from homunculus.core.job.shots import Shot
+from homunculus.core.plan.set_plan import Plane, SetPlan
+from homunculus.core.plan.ways_out import WayOut, ways_out
+from homunculus.core.planners.lens import optics_of, taken_at
+from homunculus.core.quantities import parse, parse_number
+from homunculus.core.showing import show_number
+from homunculus.core.why import phrase as in_words
+
+Hold = str
+"""What is held: “focal”, “stop”, “focus”, “camera”, “place:2” for the third need, “end:near”."""
+FOCAL_PX, STOP_PX = 4.0, 10.0
+"""Pixels a millimetre of focal length, and a third of a stop, while they are pulled."""
+
+
+class Taking:
+    """The set that is drawn, and what can be done to it."""
+
+    def __init__(self, desk: Desk) -> None:
+        self.desk = desk
+        self.name = ""
+        self._from: SetPlan | None = None
+        self._known: tuple[object, tuple[WayOut, ...]] = (None, ())
+
+    # ----------------------------------------------------------------------------------- reading
+    @property
+    def shot(self) -> Shot | None:
+        """The shot."""
+        return self.desk.breakdown.shot
+
+    def found(self) -> SetPlan | None:
+        """Its set."""
+        return self.desk.plan.sets.get(self.shot.id) if self.shot else None
+
+    def camera(self, shot: Shot | None = None) -> Camera | None:
+        """The camera that is drawn: the one of the name, else the first."""
+        cameras = (shot or self.shot).cameras if (shot or self.shot) else ()  # type: ignore[union-attr]
+        found = next((camera for camera in cameras if camera.name == self.name), next(iter(cameras), None))
+        self.name = found.name if found else ""
+        return found
+
+    def ways(self) -> tuple[WayOut, ...]:
+        """What would free it; kept for the set, and not sought while something is pulled."""
+        found = self.found()
+        if found is None or self.camera() is None or self.desk.gesture is not None:
+            return self._known[1] if self.desk.gesture is not None else ()
+        key = (found, self.name, self.desk.system, self.desk.job.shop)
+        if not isinstance(self._known[0], tuple) or any(a is not b for a, b in zip(self._known[0], key, strict=True)):
+            self._known = (key, ways_out(self.desk.job, found, self.name, self.cards(), self.desk.system))
+        return self._known[1]
+
+    def cards(self) -> tuple[LensCard, ...]:
+        """The lenses that there are: those of the job, and of the shelf."""
+        mine = self.desk.job.cards.lenses
+        here = {card.id for card in mine}
+        return (*mine, *(card for card in self.desk.shelf.to_take.lenses if card.id not in here))
+
+    def phrase(self, words: Phrase) -> str:
+        """A sentence with its numbers, in the units in use."""
+        return in_words(words, self.desk.system, self.desk.job.shop.currency)
+
+    def _plane(self, hold: Hold, found: SetPlan | None = None) -> Plane | None:
+        found = found or self.found()
+        need = int(hold.removeprefix("place:")) if hold.startswith("place:") else -1
+        return next((plane for plane in found.planes if plane.need == need), None) if found else None
+
+    def called(self, hold: Hold) -> str:
+        """What is held, in words."""
+        plane = self._plane(hold)
+        if plane:
+            return f"where {plane.name} stands"
+        return {"focal": "lens", "stop": "stop", "focus": "focus", "camera": "eye over the floor",
+                "end:near": "near end", "end:far": "far end"}.get(hold, hold)  # fmt: skip
+
+    # ------------------------------------------------------------------------------------- acts
+    def edit(self, name: str, job: Job) -> bool:
+        """Make the change; what is refused is said."""
+        return self.desk.edit(name, job, self.desk.gesture)
+
+    def put(self, what: str, shot: Shot) -> bool:
+        """Change the shot."""
+        return self.edit(f"{what}, shot {shot.id}", put_shot(self.desk.job, shot))
+
+    def put_camera(self, what: str, camera: Camera) -> bool:
+        """Change the camera of the shot."""
+        return self.put(what, put_camera(self.shot, camera)) if self.shot else False
+
+    def begin(self) -> None:
+        """Give the shot its first camera, which holds what stands there, or the depth that everything begins with."""
+        shot = self.shot
+        if shot is None:
+            return
+        placed = any(need.place for need in shot.needs)
+        camera = Camera(depth=None if placed else Depth(3.0, 6.0, looks=False))
+        self.put("a camera", replace(shot, cameras=(camera,)))
+        self.desk.said.emit(f"A camera is there. {CAMERA_EXAMPLE}.")
+
+    def take(self, way: WayOut) -> None:
+        """Take a way out."""
+        if way.job is None:
+            self.desk.said.emit(
+                f"{way.words[:1].upper()}{way.words[1:]}: {way.note}. That is done on the set, and nothing here keeps it."
+            )
+        elif self.desk.edit(way.words, way.job):
+            self.desk.said.emit(f"Taken: {way.words}. U goes back.")
+
+    def grasp(self, hold: Hold) -> None:
+        """Take hold of something; nothing is decided yet."""
+        del hold
+        self._from = self.found()
+        self.desk.grasp()
+
+    def pull(self, hold: Hold, along: float, up: float, up_px: float) -> None:
+        """Pull it so far from where the hand took hold, along the floor and up [m], and up in pixels for what is no length."""
+        found = self._from
+        if found is None:
+            return
+        camera = self.camera(found.shot)
+        plane = self._plane(hold, found)
+        if camera is None:
+            return
+        if plane:
+            floor = self._to_grid(max(plane.at.number + along, 0.01))
+            self.put(f"{plane.name} pulled", put_place(found.shot, plane.need, stood_at(plane, floor)))
+            return
+        taken = taken_at(found, camera)
+        match hold:
+            case "focal":
+                millimetres = round(optics_of(found.context, camera).focal.number * 1000 + up_px / FOCAL_PX)
+                self._put_from(found, "lens", with_focal(camera, millimetres / 1000))
+            case "stop" if taken:
+                self._put_from(
+                    found, "stop", replace(camera, stop=next_stop(taken.stop.number, round(up_px / STOP_PX)))
+                )
+            case "focus" if taken:
+                self._put_from(
+                    found, "focus", replace(camera, focus_m=self._to_grid(max(taken.focus.number + along, 0.01)))
+                )
+            case "camera":
+                shot = further_back(found, -along)
+                height = camera.height_m if camera.height_m is not None else 1.5
+                raised = replace(self.camera(shot) or camera, height_m=round(max(height + up, 0.0), 3))
+                self.put("camera pulled", put_camera(shot, raised))
+            case "end:near" | "end:far":
+                ends = depth_ends(found, camera)
+                if ends:
+                    end = hold.removeprefix("end:")
+                    at = self._to_grid(max(ends[0 if end == "near" else 1] + along, 0.01))
+                    self._put_from(found, f"{end} end", with_end(found, camera, end, at))
+
+    def _put_from(self, found: SetPlan, what: str, camera: Camera) -> None:
+        self.put(what, put_camera(found.shot, camera))
+
+    @staticmethod
+    def _to_grid(metres: float) -> float:
+        """A distance as it is pulled: to five millimetres, near the lens to one."""
+        step = 0.005 if metres > 1 else 0.001
+        return round(round(metres / step) * step, 4)
+
+    def step(self, hold: Hold, steps: int) -> None:
+        """Step it: distances by a hundredth, stops by a third, lenses to the next that there is."""
+        found, camera = self.found(), self.camera()
+        if found is None or camera is None:
+            return
+        self._from = found
+        taken, plane = taken_at(found, camera), self._plane(hold)
+        if hold == "focal":
+            card = next_lens(self.cards(), optics_of(found.context, camera).focal.number, steps)
+            if card is None:
+                self.desk.said.emit(
+                    f"There is no {'longer' if steps > 0 else 'shorter'} lens on the shelf. Type one: 27 mm."
+                )
+            else:
+                self.take_card(card)
+        elif hold == "stop" and taken:
+            self.put_camera("stop", replace(camera, stop=next_stop(taken.stop.number, steps)))
+        elif hold == "focus" and taken:
+            self.pull(hold, 0.01 * steps * taken.focus.number, 0.0, 0.0)
+        elif plane:
+            self.pull(hold, 0.01 * steps * plane.at.number, 0.0, 0.0)
+        elif hold == "camera":
+            self.pull(hold, -0.05 * steps, 0.0, 0.0)
+        elif hold.startswith("end:"):
+            ends = depth_ends(found, camera)
+            self.pull(hold, 0.01 * steps * (ends[0 if hold == "end:near" else 1] if ends else 0.0), 0.0, 0.0)
+
+    def take_card(self, card: LensCard) -> None:
+        """Put a lens of the shelf on the camera."""
+        camera = self.camera()
+        if camera and self.put_camera(card.name, with_card(camera, card)):
+            self.desk.said.emit(f"{card.name} is on the camera.")
+
+    def bodies(self) -> list[tuple[str, Callable[[], object]]]:
+        """The bodies and modes that there are, each with what puts it there."""
+        mine = self.desk.job.cards.cameras
+        here = {card.id for card in mine}
+        cards = (*mine, *(card for card in self.desk.shelf.to_take.cameras if card.id not in here))
+        return [
+            (f"{card.name}, {mode.name}", partial(self._take_body, card.id, mode.name))
+            for card in cards for mode in card.modes
+        ]  # fmt: skip
+
+    def _take_body(self, body: str, mode: str) -> None:
+        camera = self.camera()
+        if camera:
+            self.put_camera("body", replace(camera, body=body, mode=mode))
+
+    def next_body(self) -> None:
+        """Put the next body, or the next mode of it, on the stand."""
+        found, camera = self.found(), self.camera()
+        bodies = self.bodies()
+        if found is None or camera is None or not bodies:
+            return
+        body, mode = found.context.body(camera), found.context.mode(camera)
+        names = [words for words, _ in bodies]
+        now = f"{body.name}, {mode.name}" if body and mode else ""
+        at = (names.index(now) + 1) % len(names) if now in names else 0
+        bodies[at][1]()
+        self.desk.said.emit(f"On the stand: {names[at]}.")
+
+    def soften(self, hold: Hold) -> None:
+        """Let a thing be soft, or have it sharp again."""
+        plane = self._plane(hold)
+        if plane and self.shot:
+            soft = not plane.place.soft
+            self.put(f"{plane.name} {'may be soft' if soft else 'must be sharp'}",
+                     put_place(self.shot, plane.need, replace(plane.place, soft=soft)))  # fmt: skip
+
+    def alone(self, hold: Hold) -> None:
+        """Take a thing in a pass of its own, or with the others again."""
+        plane = self._plane(hold)
+        if plane and self.shot:
+            place = replace(plane.place, alone=not plane.place.alone)
+            self.put(
+                f"{plane.name} {'in a pass of its own' if place.alone else 'with the others'}",
+                put_place(self.shot, plane.need, place),
+            )
+
+    def turn(self, hold: Hold) -> None:
+        """Let a thing go by how far it looks instead of by the floor, or the other way: it stays where it is."""
+        plane = self._plane(hold)
+        if plane and self.shot:
+            per = plane.scale.number if not plane.place.looks else 1 / plane.scale.number
+            to = None if plane.place.to_m is None else plane.place.to_m * per
+            place = replace(plane.place, looks=not plane.place.looks, at_m=plane.place.at_m * per, to_m=to)
+            self.put(
+                f"{plane.name} by {'looks' if place.looks else 'the floor'}", put_place(self.shot, plane.need, place)
+            )
+
+    def let_be(self, hold: Hold) -> None:
+        """Take back what was decided: focus and stop are left to the program, a thing stands nowhere, the depth is what stands there."""
+        camera, shot = self.camera(), self.shot
+        if camera is None or shot is None:
+            return
+        if hold == "stop":
+            self.put_camera("stop left to the program", replace(camera, stop=None))
+        elif hold == "focus":
+            self.put_camera("focus left to the program", replace(camera, focus_m=None))
+        elif hold.startswith("end:"):
+            self.put_camera("only what stands there is held", replace(camera, depth=None))
+        elif plane := self._plane(hold):
+            self.put(f"{plane.name} stands nowhere", put_place(shot, plane.need, None))
+
+    # ------------------------------------------------------------------------------------ typing
+    def words(self, hold: Hold) -> str:
+        """What a handle holds, as it is typed."""
+        found, camera = self.found(), self.camera()
+        if found is None or camera is None:
+            return ""
+        taken, plane, system = taken_at(found, camera), self._plane(hold), self.desk.system
+        if plane:
+            return (
+                show_place(plane.place)
+                if system == "metric"
+                else f"{'looks' if plane.place.looks else 'stands'} {self.desk.given(plane.place.at_m, 'length')}"
+            )
+        if hold == "focal":
+            return camera.lens or f"{show_number(camera.focal_m * 1000)} mm"
+        if hold == "stop" and taken:
+            return f"f/{show_number(round(taken.stop.number, 2))}"
+        if hold == "focus" and taken:
+            return str(self.desk.given(taken.focus.number, "length"))
+        if hold == "camera":
+            return str(self.desk.given(camera.height_m if camera.height_m is not None else 1.5, "length"))
+        ends = depth_ends(found, camera)
+        return str(self.desk.given(ends[0 if hold == "end:near" else 1], "length")) if ends else ""
+
+    def type(self, hold: Hold, words: str) -> bool:
+        """Take what was typed; what cannot be read is said."""
+        found, camera, shot = self.found(), self.camera(), self.shot
+        if found is None or camera is None or shot is None:
+            return False
+        try:
+            plane, system = self._plane(hold), self.desk.system
+            if plane:
+                parts = [part.strip() for part in words.split(",")]
+                if parts[0][:1].isdigit():
+                    return self.put(
+                        f"{plane.name} stands",
+                        put_place(shot, plane.need, stood_at(plane, parse(parts[0], "length", system))),
+                    )
+                place = parse_place(parts, system)
+                return self.put(f"{plane.name} stands", put_place(shot, plane.need, place))
+            match hold:
+                case "focal":
+                    typed = parse_camera(words, system)
+                    lens = with_focal(camera, typed.focal_m) if not typed.lens else self._carded(camera, typed.lens)
+                    return self.put_camera("lens", lens)
+                case "stop":
+                    if not words.strip():
+                        self.let_be(hold)
+                        return True
+                    stop = within(parse_number(words.strip().removeprefix("f/")), Camera, "stop", words)
+                    return self.put_camera("stop", replace(camera, stop=stop))
+                case "focus":
+                    if not words.strip():
+                        self.let_be(hold)
+                        return True
+                    focus = within(parse(words, "length", system), Camera, "focus_m", words)
+                    return self.put_camera("focus", replace(camera, focus_m=focus))
+                case "camera":
+                    height = within(parse(words, "length", system), Camera, "height_m", words)
+                    return self.put_camera("eye over the floor", replace(camera, height_m=height))
+                case _:
+                    at = within(parse(words, "length", system), Depth, "near_m", words)
+                    return self.put_camera(self.called(hold), with_end(found, camera, hold.removeprefix("end:"), at))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+
+    def _carded(self, camera: Camera, lens: str) -> Camera:
+        """The camera with the lens of that id.
+
+        Raises
+        ------
+        UserError
+            When there is no such card; the message lists those there are.
+        """
+        card = next((card for card in self.cards() if card.id == lens), None)
+        if card is None:
+            raise UserError(
+                f"There is no lens “{lens}”", remedy="There are: " + ", ".join(card.id for card in self.cards())
+            )
+        return with_card(camera, card)
