@@ -177,7 +177,7 @@ def test_a_camera_before_what_it_should_see_is_said():
     assert made.sets["1"].find(specs.STOP) is not None
 
 
-@given(st.builds(Place, st.floats(1e-6, 1e5), st.one_of(st.none(), st.floats(1e-6, 1e5)), st.booleans(), st.booleans()),
+@given(st.builds(Place, st.floats(1e-6, 1e5), st.one_of(st.none(), st.floats(1e-6, 1e5)), st.booleans(), st.booleans(), st.booleans()),
        st.floats(0.002, 2), st.floats(-100, 100), st.one_of(st.none(), st.floats(1e-6, 1e5)),
        st.sampled_from(("", *(card.id for card in LENSES))))  # fmt: skip
 def test_no_set_that_can_be_typed_breaks_the_plan_or_gives_a_figure_without_bounds(place, focal, back, focus, lens):

@@ -44,9 +44,10 @@ def magnification(glass: Glass, *, focus: float) -> float:
 
 
 def aperture_disc(glass: Glass, *, focus: float, distance: float) -> float:
-    """Diameter [m] of the blur of a point at a ``distance`` x at f/1, by defocus alone: f² |1/s − 1/x| / ((1 − f/s) (1 + f (1/p − 1)/x)).
+    """Diameter [m] of the blur of a point at a ``distance`` x at f/1, by defocus alone: m f |x − s| / (x + f (1/p − 1)).
 
-    At f/N it is an N-th of it. ``focus`` of the ``glass`` is s; both in m. Same as m f |x − s| / (x + f (1/p − 1)).
+    At f/N it is an N-th of it. ``focus`` of the ``glass`` is s; both in m. Reckoned by the reciprocal u of the distance from the eye, as
+    f² |(1 − f (1/p − 1) u) / s − u| / (1 − f/s), in which infinity is nought.
 
     Raises
     ------
@@ -56,8 +57,9 @@ def aperture_disc(glass: Glass, *, focus: float, distance: float) -> float:
     magnification(glass, focus=focus)
     if distance + glass.entrance_m <= 0:
         raise ValueError("the point lies behind the entrance pupil")
-    apart = abs(1 / focus - 1 / distance)
-    return glass.focal_m**2 * apart / ((1 - glass.focal_m / focus) * (1 + glass.entrance_m / distance))
+    near = 1 / (distance + glass.entrance_m)
+    apart = abs((1 - glass.entrance_m * near) / focus - near)
+    return glass.focal_m**2 * apart / (1 - glass.focal_m / focus)
 
 
 def airy_disc(glass: Glass, *, focus: float) -> float:

@@ -128,6 +128,10 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     _mind_the_barrel(sheet, camera, glass, focus, near, subject)
     for plane in sheet.planes:
         at, to = (_behind(end, camera, first=first) for end in (plane.at, plane.to or plane.at))
+        if plane.place.alone and at.number - eye <= glass.focal.number * 1.0001:
+            _cannot(sheet, camera, (f"Shot {shot.id}: {plane.name} cannot be focused",),
+                    ("In its own pass it lies ", at, " before a lens of ", glass.focal, ". A shorter lens, or further back."))  # fmt: skip
+            continue
         sheet.add(derive(specs.PLANE_BLUR, blur.worst_blur, sheet.subject(use=plane.name, camera=camera.name), near=at, far=to,
                          stop=stop, **(lens | {"focus": at} if plane.place.alone else lens), **screen))  # fmt: skip
     sheet.add(derive(specs.FINEST, optics.finest_seen, subject, distance=focus, image=image, **screen))

@@ -7,7 +7,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.scale.elevation import Elevation
-from homunculus.app.benches.scale.ladder_view import LadderView
+from homunculus.app.benches.scale.ladder_view import PITCH, LadderView
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.spot import Handle
@@ -22,7 +22,10 @@ from homunculus.core.why import phrase
 class ScaleBench(Place):
     """The bench of station 2."""
 
-    least_height = 560
+    @property
+    def least_height(self) -> int:  # type: ignore[override]
+        """Taller with each lane beyond seven."""
+        return 560 + round(PITCH) * max(0, len(self.desk.ladder.lanes) - 7) if self.desk.chosen else 560
 
     ground = "sheet"
 
