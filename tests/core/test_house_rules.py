@@ -194,6 +194,7 @@ TO_PIXELS = {
     "benches/shot/bench.py": "the frame has the sensor's proportions", "benches/cure/bench.py": "a handle pulled beneath its least is off",
     "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
     "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/row_list.py": "a scroll bar's own value", "benches/shop/drawing.py": "the stage to its own scale",
+    "benches/lens/side.py": "metres to pixels", "benches/lens/bench.py": "metres and blur to pixels",
 }  # fmt: skip
 """Where the window may reckon with quantities: only to draw them."""
 

@@ -170,6 +170,12 @@ def test_a_lens_that_comes_too_near_is_minded(lens, at, said):
     assert any(said in w for w in words) if said else not [w for w in words if "near" in w.split("|")[0]]
 
 
+def test_a_mode_that_a_body_has_not_is_said_and_the_job_opens_all_the_same():
+    made = plan(job_of(need("ship", Place(2.0)), cameras=(replace(CAMERA, mode="slow"),)), {})
+    assert any("no mode “slow”" in words for words in said_of(made, "ship"))
+    assert made.sets["1"].find(specs.RATE).value == 84.0
+
+
 def test_a_camera_before_what_it_should_see_is_said():
     made = plan(job_of(need("ship", Place(2.0)), cameras=(CAMERA, replace(CAMERA, name="B", back_m=-3.0))), {})
     assert any("behind camera B" in words for words in said_of(made, "ship"))

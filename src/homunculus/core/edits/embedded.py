@@ -7,6 +7,7 @@ from collections.abc import Callable
 from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import replace_build
+from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, materials_of, mixes_of
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
@@ -45,7 +46,13 @@ def _with_named(job: Job, build: Build, shelf: Callable[[], Shelf]) -> Job:
 
 
 def _with_optics(job: Job, before: Job, shelf: Callable[[], Shelf]) -> Job:
-    """Bring the bodies and lenses that cameras of changed shots name and the ``job`` lacks."""
+    """Bring the bodies and lenses that cameras of changed shots name and the ``job`` lacks.
+
+    Raises
+    ------
+    UserError
+        When the shelf has no such card either: what names it could not be opened again.
+    """
     known = {id(shot) for shot in before.shots}
     cameras = [camera for shot in job.shots if id(shot) not in known for camera in shot.cameras]
     bodies = {c.body for c in cameras if c.body} - {card.id for card in job.cards.cameras}
@@ -53,6 +60,14 @@ def _with_optics(job: Job, before: Job, shelf: Callable[[], Shelf]) -> Job:
     if not bodies and not lenses:
         return job
     stock = shelf()
+    for wanted, cards, what in ((bodies, stock.cameras, "camera"), (lenses, stock.lenses, "lens")):
+        missing = sorted(wanted - {card.id for card in cards})
+        if missing:
+            there = ", ".join(card.id for card in cards)
+            raise UserError(
+                f"There is no {what} “{missing[0]}” on the shelf",
+                remedy=f"There are: {known}" if known else "Add its card first",
+            )
     return replace(job, cards=replace(
         job.cards, cameras=(*job.cards.cameras, *(c for c in stock.cameras if c.id in bodies)),
         lenses=(*job.cards.lenses, *(c for c in stock.lenses if c.id in lenses)),

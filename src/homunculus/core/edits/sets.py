@@ -13,6 +13,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import Plane, SetPlan, base_scale
+from homunculus.core.planners.lens import optics_of, taken_at
 
 STOPS = (
     0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0, 4.5, 5.0, 5.6, 6.3, 7.1, 8.0, 9.0, 10.0, 11.0,
@@ -75,6 +76,14 @@ def stood_at(plane: Plane, floor: float) -> Place:
     return replace(plane.place, at_m=at, to_m=to)
 
 
+def turned(plane: Plane) -> Place:
+    """The place of a ``plane`` told the other way, by how far it looks or by the floor: it stays where it is."""
+    place, scale = plane.place, plane.scale.number
+    per = 1 / scale if place.looks else scale
+    to = None if place.to_m is None else place.to_m * per
+    return replace(place, looks=not place.looks, at_m=place.at_m * per, to_m=to)
+
+
 def depth_ends(found: SetPlan, camera: Camera) -> tuple[float, float] | None:
     """Near and far end [m on the floor] of what a ``camera`` of the ``found`` set holds besides what stands there; none without."""
     if camera.depth is None:
@@ -117,3 +126,89 @@ def further_back(found: SetPlan, by: float) -> Shot:
         cameras=tuple(replace(c, depth=depth_of(c.depth) if c.depth else None) for c in found.shot.cameras),
         disagreed="",
     )
+
+
+# -------------------------------------------------------------------------------------- taken hold of
+Hold = str
+"""What of a set is held: “focal”, “stop”, “focus”, “camera”, “place:2” for the third need, “end:near” or “end:far”."""
+EYE_M = 1.5
+"""Height of the eye over the floor where nobody has said it: a person's, common practice, no source."""
+
+
+def camera_of(shot: Shot, name: str) -> Camera | None:
+    """The camera of a ``name`` in a ``shot``, else its first; none where it has none."""
+    return next((camera for camera in shot.cameras if camera.name == name), next(iter(shot.cameras), None))
+
+
+def held_plane(found: SetPlan, hold: Hold) -> Plane | None:
+    """What stands in the ``found`` set where a ``hold`` takes it; none where that is no thing."""
+    need = int(hold.removeprefix("place:")) if hold.startswith("place:") else -1
+    return next((plane for plane in found.planes if plane.need == need), None)
+
+
+def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notches: int) -> Shot | None:
+    """The shot of a ``found`` set with something pulled from where it is.
+
+    Parameters
+    ----------
+    found
+        As it was when the hand took hold.
+    name
+        Of the camera that is drawn.
+    hold
+        What is held.
+    along, up
+        How far it was pulled along the floor and up [m].
+    notches
+        How far in steps, for what is no length on the floor: millimetres of focal length, thirds of a stop.
+
+    Returns
+    -------
+    Shot
+        None where there is nothing of the kind.
+    """
+    camera, plane = camera_of(found.shot, name), held_plane(found, hold)
+    if camera is None:
+        return None
+    if plane:
+        return put_place(found.shot, plane.need, stood_at(plane, _to_grid(plane.at.number + along)))
+    taken, ends = taken_at(found, camera), depth_ends(found, camera)
+    match hold:
+        case "focal":
+            focal = optics_of(found.context, camera).focal.number
+            return put_camera(found.shot, with_focal(camera, (round(focal * 1000) + notches) / 1000))
+        case "stop" if taken:
+            return put_camera(found.shot, replace(camera, stop=next_stop(taken.stop.number, notches)))
+        case "focus" if taken and math.isfinite(taken.focus.number):
+            return put_camera(found.shot, replace(camera, focus_m=_to_grid(taken.focus.number + along)))
+        case "camera":
+            shot = further_back(found, -along)
+            height = round(max((EYE_M if camera.height_m is None else camera.height_m) + up, 0.0), 3)
+            return put_camera(shot, replace(camera_of(shot, name) or camera, height_m=height)) if up else shot
+        case "end:near" | "end:far" if ends:
+            end = hold.removeprefix("end:")
+            at = ends[0 if end == "near" else 1]
+            return (
+                put_camera(found.shot, with_end(found, camera, end, _to_grid(at + along)))
+                if math.isfinite(at)
+                else None
+            )
+    return None
+
+
+def stepped(found: SetPlan, name: str, hold: Hold, steps: int) -> Shot | None:
+    """The shot of a ``found`` set with what is held, by the ``name`` of its camera and a ``hold``, ``steps`` further: distances by a hundredth each."""
+    camera, plane = camera_of(found.shot, name), held_plane(found, hold)
+    if camera is None:
+        return None
+    taken, ends = taken_at(found, camera), depth_ends(found, camera)
+    at = {"camera": -5.0, "focus": taken.focus.number if taken else 0.0, "end:near": ends[0] if ends else 0.0,
+          "end:far": ends[1] if ends else 0.0}  # fmt: skip
+    reach = plane.at.number if plane else at.get(hold, 0.0)
+    return pulled(found, name, hold, 0.01 * steps * reach if math.isfinite(reach) else 0.0, 0.0, steps)
+
+
+def _to_grid(metres: float) -> float:
+    """A distance as it is pulled: to five millimetres, near the lens to one."""
+    step = 0.005 if metres > 1 else 0.001
+    return round(max(round(metres / step) * step, 0.001), 4)

@@ -77,11 +77,8 @@ def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
 
 def _odd_camera(job: Job, camera: Camera) -> str:
     """What a camera of a set names and the job does not have; empty where all is there."""
-    body = next((card for card in job.cards.cameras if card.id == (camera.body or job.shop.camera)), None)
-    if camera.body and body is None:
+    if camera.body and camera.body not in {card.id for card in job.cards.cameras}:
         return f"there is no camera “{camera.body}” in this job"
-    if camera.mode and (body is None or camera.mode not in {mode.name for mode in body.modes}):
-        return f"{body.name if body else 'its camera'} has no mode “{camera.mode}”"
     if camera.lens and camera.lens not in {card.id for card in job.cards.lenses}:
         return f"there is no lens “{camera.lens}” in this job"
     return ""

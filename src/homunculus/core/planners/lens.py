@@ -74,6 +74,9 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     mode, glass = context.mode(camera), optics_of(context, camera)
     if mode is None:
         return
+    if camera.mode and mode.name != camera.mode:
+        sheet.mind("mind", "lens", (f"Shot {shot.id}: its camera has no mode “{camera.mode}”",),
+                   (f"“{mode.name}” is reckoned with. Choose a mode that it has.",), 3.0, camera=camera.name)  # fmt: skip
     ends = _ends(sheet, camera, subject, first=first)
     if ends is None:
         return

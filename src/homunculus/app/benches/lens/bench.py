@@ -12,12 +12,13 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.lens.labels import Label, spread
 from homunculus.app.benches.lens.side import Side, Stop
-from homunculus.app.benches.lens.taking import Hold, Taking
+from homunculus.app.benches.lens.taking import Taking
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.edits.sets import Hold
 from homunculus.core.figures import Figure, Given
 from homunculus.core.job.sets import Camera
 from homunculus.core.plan.set_plan import SetPlan

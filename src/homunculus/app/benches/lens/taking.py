@@ -10,14 +10,19 @@ from msgspec.structs import replace
 from homunculus.app.desk import Desk
 from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, show_place, within
 from homunculus.core.edits.sets import (
+    EYE_M,
+    Hold,
+    camera_of,
     depth_ends,
-    further_back,
+    held_plane,
     next_lens,
-    next_stop,
+    pulled,
     put_camera,
     put_place,
     put_shot,
+    stepped,
     stood_at,
+    turned,
     with_card,
     with_end,
     with_focal,
@@ -35,8 +40,6 @@ from homunculus.core.quantities import parse, parse_number
 from homunculus.core.showing import show_number
 from homunculus.core.why import phrase as in_words
 
-Hold = str
-"""What is held: “focal”, “stop”, “focus”, “camera”, “place:2” for the third need, “end:near”."""
 FOCAL_PX, STOP_PX = 4.0, 10.0
 """Pixels a millimetre of focal length, and a third of a stop, while they are pulled."""
 
@@ -60,10 +63,9 @@ class Taking:
         """Its set."""
         return self.desk.plan.sets.get(self.shot.id) if self.shot else None
 
-    def camera(self, shot: Shot | None = None) -> Camera | None:
+    def camera(self) -> Camera | None:
         """The camera that is drawn: the one of the name, else the first."""
-        cameras = (shot or self.shot).cameras if (shot or self.shot) else ()  # type: ignore[union-attr]
-        found = next((camera for camera in cameras if camera.name == self.name), next(iter(cameras), None))
+        found = camera_of(self.shot, self.name) if self.shot else None
         self.name = found.name if found else ""
         return found
 
@@ -87,10 +89,9 @@ class Taking:
         """A sentence with its numbers, in the units in use."""
         return in_words(words, self.desk.system, self.desk.job.shop.currency)
 
-    def _plane(self, hold: Hold, found: SetPlan | None = None) -> Plane | None:
-        found = found or self.found()
-        need = int(hold.removeprefix("place:")) if hold.startswith("place:") else -1
-        return next((plane for plane in found.planes if plane.need == need), None) if found else None
+    def _plane(self, hold: Hold) -> Plane | None:
+        found = self.found()
+        return held_plane(found, hold) if found else None
 
     def called(self, hold: Hold) -> str:
         """What is held, in words."""
@@ -140,77 +141,29 @@ class Taking:
 
     def pull(self, hold: Hold, along: float, up: float, up_px: float) -> None:
         """Pull it so far from where the hand took hold, along the floor and up [m], and up in pixels for what is no length."""
-        found = self._from
-        if found is None:
-            return
-        camera = self.camera(found.shot)
-        plane = self._plane(hold, found)
-        if camera is None:
-            return
-        if plane:
-            floor = self._to_grid(max(plane.at.number + along, 0.01))
-            self.put(f"{plane.name} pulled", put_place(found.shot, plane.need, stood_at(plane, floor)))
-            return
-        taken = taken_at(found, camera)
-        match hold:
-            case "focal":
-                millimetres = round(optics_of(found.context, camera).focal.number * 1000 + up_px / FOCAL_PX)
-                self._put_from(found, "lens", with_focal(camera, millimetres / 1000))
-            case "stop" if taken:
-                self._put_from(
-                    found, "stop", replace(camera, stop=next_stop(taken.stop.number, round(up_px / STOP_PX)))
-                )
-            case "focus" if taken:
-                self._put_from(
-                    found, "focus", replace(camera, focus_m=self._to_grid(max(taken.focus.number + along, 0.01)))
-                )
-            case "camera":
-                shot = further_back(found, -along)
-                height = camera.height_m if camera.height_m is not None else 1.5
-                raised = replace(self.camera(shot) or camera, height_m=round(max(height + up, 0.0), 3))
-                self.put("camera pulled", put_camera(shot, raised))
-            case "end:near" | "end:far":
-                ends = depth_ends(found, camera)
-                if ends:
-                    end = hold.removeprefix("end:")
-                    at = self._to_grid(max(ends[0 if end == "near" else 1] + along, 0.01))
-                    self._put_from(found, f"{end} end", with_end(found, camera, end, at))
-
-    def _put_from(self, found: SetPlan, what: str, camera: Camera) -> None:
-        self.put(what, put_camera(found.shot, camera))
-
-    @staticmethod
-    def _to_grid(metres: float) -> float:
-        """A distance as it is pulled: to five millimetres, near the lens to one."""
-        step = 0.005 if metres > 1 else 0.001
-        return round(round(metres / step) * step, 4)
+        if self._from:
+            notches = round(up_px / (FOCAL_PX if hold == "focal" else STOP_PX))
+            self._put_or_leave(f"{self.called(hold)} pulled", pulled(self._from, self.name, hold, along, up, notches))
 
     def step(self, hold: Hold, steps: int) -> None:
         """Step it: distances by a hundredth, stops by a third, lenses to the next that there is."""
         found, camera = self.found(), self.camera()
         if found is None or camera is None:
             return
-        self._from = found
-        taken, plane = taken_at(found, camera), self._plane(hold)
-        if hold == "focal":
-            card = next_lens(self.cards(), optics_of(found.context, camera).focal.number, steps)
-            if card is None:
-                self.desk.said.emit(
-                    f"There is no {'longer' if steps > 0 else 'shorter'} lens on the shelf. Type one: 27 mm."
-                )
-            else:
-                self.take_card(card)
-        elif hold == "stop" and taken:
-            self.put_camera("stop", replace(camera, stop=next_stop(taken.stop.number, steps)))
-        elif hold == "focus" and taken:
-            self.pull(hold, 0.01 * steps * taken.focus.number, 0.0, 0.0)
-        elif plane:
-            self.pull(hold, 0.01 * steps * plane.at.number, 0.0, 0.0)
-        elif hold == "camera":
-            self.pull(hold, -0.05 * steps, 0.0, 0.0)
-        elif hold.startswith("end:"):
-            ends = depth_ends(found, camera)
-            self.pull(hold, 0.01 * steps * (ends[0 if hold == "end:near" else 1] if ends else 0.0), 0.0, 0.0)
+        if hold != "focal":
+            self._put_or_leave(self.called(hold), stepped(found, self.name, hold, steps))
+            return
+        card = next_lens(self.cards(), optics_of(found.context, camera).focal.number, steps)
+        if card is None:
+            self.desk.said.emit(
+                f"There is no {'longer' if steps > 0 else 'shorter'} lens on the shelf. Type one: 27 mm."
+            )
+        else:
+            self.take_card(card)
+
+    def _put_or_leave(self, what: str, shot: Shot | None) -> None:
+        if shot:
+            self.put(what, shot)
 
     def take_card(self, card: LensCard) -> None:
         """Put a lens of the shelf on the camera."""
@@ -268,9 +221,7 @@ class Taking:
         """Let a thing go by how far it looks instead of by the floor, or the other way: it stays where it is."""
         plane = self._plane(hold)
         if plane and self.shot:
-            per = plane.scale.number if not plane.place.looks else 1 / plane.scale.number
-            to = None if plane.place.to_m is None else plane.place.to_m * per
-            place = replace(plane.place, looks=not plane.place.looks, at_m=plane.place.at_m * per, to_m=to)
+            place = turned(plane)
             self.put(
                 f"{plane.name} by {'looks' if place.looks else 'the floor'}", put_place(self.shot, plane.need, place)
             )
@@ -303,13 +254,13 @@ class Taking:
                 else f"{'looks' if plane.place.looks else 'stands'} {self.desk.given(plane.place.at_m, 'length')}"
             )
         if hold == "focal":
-            return camera.lens or f"{show_number(camera.focal_m * 1000)} mm"
+            return camera.lens or str(self.desk.given(camera.focal_m, "length"))
         if hold == "stop" and taken:
             return f"f/{show_number(round(taken.stop.number, 2))}"
         if hold == "focus" and taken:
             return str(self.desk.given(taken.focus.number, "length"))
         if hold == "camera":
-            return str(self.desk.given(camera.height_m if camera.height_m is not None else 1.5, "length"))
+            return str(self.desk.given(EYE_M if camera.height_m is None else camera.height_m, "length"))
         ends = depth_ends(found, camera)
         return str(self.desk.given(ends[0 if hold == "end:near" else 1], "length")) if ends else ""
 
