@@ -66,7 +66,7 @@ def _with_optics(job: Job, before: Job, shelf: Callable[[], Shelf]) -> Job:
             there = ", ".join(card.id for card in cards)
             raise UserError(
                 f"There is no {what} “{missing[0]}” on the shelf",
-                remedy=f"There are: {known}" if known else "Add its card first",
+                remedy=f"There are: {there}" if there else "Add its card first",
             )
     return replace(job, cards=replace(
         job.cards, cameras=(*job.cards.cameras, *(c for c in stock.cameras if c.id in bodies)),
