@@ -40,6 +40,8 @@ class Context(Struct, frozen=True, eq=False):
     facts: Facts
     sets: tuple[SetPlan, ...] = ()
     """The sets of its shots, in their order."""
+    making: Context | None = None
+    """The same without cameras and places: all that its making depends on, which is most of the work."""
 
     @property
     def mode(self) -> CameraMode:
@@ -251,6 +253,12 @@ class BuildSheet(Sheet):
     def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:
         """Name whom a figure speaks of: the build, a ``piece`` or a ``shot`` of it, or something ``of`` them."""
         return Subject(self.context.build.id, piece, shot, **of)
+
+    def go_on(self, made: BuildSheet) -> None:
+        """Take over all that was ``made`` before."""
+        self.figures, self.minds, self.index = [*made.figures], [*made.minds], {**made.index}
+        self.tasks, self.headlines, self.wants = [*made.tasks], [*made.headlines], [*made.wants]
+        self.forms, self.pours = {**made.forms}, [*made.pours]
 
     def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return an earlier figure by its ``spec`` and ``subject``, or that of the shot's set, or none."""

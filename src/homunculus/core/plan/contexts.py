@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from msgspec.structs import replace
+
 from homunculus.core.job.build import Build, materials_of, mixes_of
 from homunculus.core.job.cards import Cards
 from homunculus.core.job.forms import Mesh
@@ -105,9 +107,22 @@ def _context(
         cards = used_cards(build, job.shop, job.cards)
         contents = {piece.form.content for piece in build.pieces if isinstance(piece.form, Mesh)}
         known = {content: facts[content] for content in sorted(contents) if content in facts}
-        return memory.get(
-            ("narrow context", build.id), (build, job.shop, *planned, *cards.materials, *cards.cameras, *known.values()),
-            lambda: Context(build, shots, job.shop, cards, known, planned),
-        )  # fmt: skip
+        bare = tuple(_bare(shot, memory) for shot in shots)
+        shared = (build, job.shop, *cards.materials, *cards.cameras, *known.values())
+        making = memory.get(
+            ("making", build.id), (*bare, *shared), lambda: Context(build, bare, job.shop, cards, known)
+        )
+        return memory.get(("narrow context", build.id), (making, *planned, *shared),
+                          lambda: Context(build, shots, job.shop, cards, known, planned, making))  # fmt: skip
 
     return memory.get(("context", build.id), (build, shots, planned, job.shop, job.cards, facts), narrow)
+
+
+def _bare(shot: Shot, memory: Memory) -> Shot:
+    """A ``shot`` without cameras and places: what the making of builds may depend on, the same object while that is the same."""
+    needs = shot.needs
+    inputs = (shot.id, shot.name, shot.seconds, shot.day, shot.rule, shot.call, shot.unit, shot.order, shot.cut, shot.plate, shot.ends_as,
+              shot.ends_picture, shot.setup, shot.checks, shot.deadlines, *(n.what for n in needs), *(n.cover for n in needs))  # fmt: skip
+    return memory.get(("bare", shot.id), inputs, lambda: replace(
+        shot, needs=tuple(replace(need, place=None) for need in needs), cameras=(), base="", disagreed=""
+    ))  # fmt: skip

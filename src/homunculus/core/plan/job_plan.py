@@ -16,7 +16,7 @@ from homunculus.core.plan.coverage import Coverage, coverage
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.freezing import Cost, cost_of_change
 from homunculus.core.plan.memory import Memory
-from homunculus.core.plan.planning import not_planned, plan_build
+from homunculus.core.plan.planning import not_planned, plan_build, plan_making
 from homunculus.core.plan.standing import Outside, Standing, outside, standing
 from homunculus.core.planners.ladder import Ladder, ladder
 from homunculus.core.planners.whole import plan_whole
@@ -60,7 +60,12 @@ class Plan:
         self._by_id = {plan.build.id: plan for plan in self.builds}
 
     def _plan_one(self, context: Context) -> BuildPlan:
-        return self._memory.get(("build", context.build.id), (context,), lambda: plan_build(context))
+        def make() -> BuildPlan:
+            making = context.making or context
+            made = self._memory.get(("made", context.build.id), (making,), lambda: plan_making(making))
+            return plan_build(context, made)
+
+        return self._memory.get(("build", context.build.id), (context,), make)
 
     def complete(self) -> None:
         """Plan what was left: what speaks of the whole job speaks of all builds."""

@@ -124,13 +124,6 @@ def plan_scale(sheet: BuildSheet) -> None:
         _plan_intercut(sheet, build.intercut, scale)
     if build.bought_parts:
         sheet.add(derive(specs.BOUGHT, frame_rate.bought_part_error, subject, scale=scale))
-    for move in build.moves:
-        real = Given(move.real_m_s, "speed", "real speed", move.name)
-        for shot in sheet.context.shots:
-            rate = sheet.find(specs.RATE, shot=shot.id)
-            if rate and (shot.id in move.shots or not move.shots):
-                sheet.add(derive(specs.SPEED, frame_rate.model_speed, sheet.subject(shot=shot.id, move=move.name),
-                                 real=real, scale=scale, rate=rate, base=base_given(sheet)))  # fmt: skip
     inserts = [p for p in build.pieces if p.enlarged != 1]
     note: Phrase = (height, " tall") if height else ("waiting for its mesh" if sheet.wants else "no piece yet",)
     if inserts:
@@ -141,6 +134,18 @@ def plan_scale(sheet: BuildSheet) -> None:
             f", {_percent(piece.enlarged)}",
         )
     sheet.headlines.append(Headline("scale", scale, note))
+
+
+def plan_speeds(sheet: BuildSheet) -> None:
+    """Derive how fast what moves of the ``sheet``'s build goes on set, in each shot in which it does."""
+    build, scale = sheet.context.build, scale_given(sheet)
+    for move in build.moves:
+        real = Given(move.real_m_s, "speed", "real speed", move.name)
+        for shot in sheet.context.shots:
+            rate = sheet.find(specs.RATE, shot=shot.id)
+            if rate and (shot.id in move.shots or not move.shots):
+                sheet.add(derive(specs.SPEED, frame_rate.model_speed, sheet.subject(shot=shot.id, move=move.name),
+                                 real=real, scale=scale, rate=rate, base=base_given(sheet)))  # fmt: skip
 
 
 def _plan_intercut(sheet: BuildSheet, intercut: Intercut, scale: Given) -> None:
