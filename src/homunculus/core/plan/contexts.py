@@ -92,7 +92,8 @@ def contexts(job: Job, facts: Facts, memory: Memory, planned: dict[str, SetPlan]
     by_build = memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
     found = []
     for build in job.cast:
-        shots = by_build.get(build.id, ())
+        own = by_build.get(build.id, ())
+        shots = memory.get(("shots of", build.id), own, lambda own=own: own)  # type: ignore[misc]
         mine = tuple(planned[shot.id] for shot in shots)
         kept = memory.get(("sets of", build.id), mine, lambda mine=mine: mine)  # type: ignore[misc]
         found.append(_context(job, build, shots, kept, facts, memory))
