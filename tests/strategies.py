@@ -119,7 +119,7 @@ cameras = st.builds(Camera, st.integers(8, 300).map(lambda n: n / 1000), st.one_
                     shutter_deg=st.sampled_from((180.0, 90.0, 172.8)), iso=st.sampled_from((800.0, 400.0)),
                     focus_m=st.one_of(st.none(), quarters), stop=st.sampled_from((None, 5.6, 11.0)),
                     height_m=st.sampled_from((None, 1.25, -0.5)), back_m=st.sampled_from((0.0, 0.4, -0.2)),
-                    exposure_s=st.sampled_from((None, 0.5)))  # fmt: skip
+                    exposure_s=st.sampled_from((None, 0.5)), filters=st.sampled_from((0.0, 2.0)))  # fmt: skip
 plates = st.builds(Plate, plain_words, st.one_of(st.none(), lengths(0.01, 0.05)), st.one_of(st.none(), lengths(0.01, 0.3)),
                    height_m=st.one_of(st.none(), st.integers(-20, 50).map(float)), tilt_deg=st.one_of(st.none(), st.integers(-30, 30).map(float)),
                    stop=st.sampled_from((None, 5.6, 11.0)), iso=st.sampled_from((None, 400.0)))  # fmt: skip
@@ -129,7 +129,7 @@ full_shots = st.builds(
     call=st.times(time(5), time(20)).map(lambda t: t.replace(second=0, microsecond=0)),
     unit=plain_words, order=st.integers(0, 9), cut=st.integers(0, 99), plate=st.one_of(st.none(), plates),
     cameras=st.one_of(st.just(()), cameras.map(lambda c: (c,)), st.builds(lambda a, b: (a, replace(b, name="B")), cameras, cameras)),
-    disagreed=st.just(""), ends_as=plain_words,
+    disagreed=st.just(""), lit_m2=st.sampled_from((None, 6.5)), ends_as=plain_words,
     deadlines=st.lists(st.builds(Deadline, st.sampled_from(("plate to compositing", "clean-up")), st.integers(-30, 60),
                                  st.sampled_from(("", "lab"))), max_size=2).map(tuple),
 )  # fmt: skip

@@ -35,7 +35,9 @@ BASE_UNITS = {
     "temperature": "°C", "speed": "m/s", "rate": "fps", "scale": "1:S", "share": "1", "factor": "1", "stop": "f-number",
     "illuminance": "lx", "angle": "rad", "count": "1", "acceleration_share": "g", "moment": "local time",
     "day": "date", "shop_days": "shop days", "money": "currency", "money_per_mass": "currency/kg",
-    "parts": "1", "areal_density": "kg/m²", "energy_per_mole": "J/mol", "pixels": "px", "text": "", "thing": "",
+    "parts": "1", "areal_density": "kg/m²", "energy_per_mole": "J/mol", "pixels": "px", "text": "",
+    "stops": "stops", "voltage": "V", "current": "A", "power": "W", "efficacy": "lm/W", "luminance": "cd/m²", "luminous_flux": "lm",
+    "line_force": "N/m", "diffusivity": "m²/s", "thing": "",
 }  # fmt: skip
 
 

@@ -148,12 +148,12 @@ def test_the_lens_comes_from_the_shelf_by_steps_by_its_name_and_by_hand(window, 
 def test_bodies_and_their_modes_are_turned_through_and_the_rate_follows(window, bench):
     first = window.desk.plan.sets["4"].find(specs.CONFUSION).number
     at_hand(bench, "camera")
-    key(window, Qt.Key.Key_J)
+    key(window, Qt.Key.Key_O)
     assert camera(window).mode == "middle of the sensor"
     assert window.desk.plan.sets["4"].find(specs.CONFUSION).number == pytest.approx(first / 2)
     bodies = len(bench.taking.bodies())
     for _ in range(bodies - 1):
-        key(window, Qt.Key.Key_J)
+        key(window, Qt.Key.Key_O)
     assert window.desk.plan.sets["4"].find(specs.CONFUSION).number == pytest.approx(first)
 
 
@@ -274,3 +274,55 @@ def test_whatever_is_done_here_goes_back_to_where_it_began_and_opens_again(windo
     while window.desk.session.can_redo:
         window.desk.redo()
     assert window.desk.job == after
+
+
+def test_the_light_stands_on_the_same_view_and_all_that_it_goes_by_is_decided_there(window, bench):
+    key(window, Qt.Key.Key_S)
+    assert bench.lit
+    found = window.desk.plan.sets["4"]
+    big = [figure.spec for figure, _ in bench.light.headlines(found)]
+    assert big == [specs.LIGHT, specs.LIGHT_MORE, specs.LAMP_POWER]
+    assert found.find(specs.CIRCUITS).value > 4
+    spot = bench.spots.find("decide:shop.circuits")
+    spot.setFocus()
+    key(window, Qt.Key.Key_Return)
+    typed(window, "20")
+    assert not [m for m in window.desk.build_plan.minds if "circuits" in str(m.headline)]
+    bench.spots.find("decide:shop.known_iso").stepped.emit(1)
+    assert window.desk.job.shop.lighting.known_iso == 900
+    lux = found.find(specs.LIGHT).number
+    at_hand(bench, "filters")
+    key(window, Qt.Key.Key_Up, times=2)
+    assert camera(window).filters == 2.0
+    assert window.desk.plan.sets["4"].find(specs.LIGHT).number == pytest.approx(4 * lux)
+    key(window, Qt.Key.Key_Delete)
+    assert camera(window).filters == 0.0
+    at_hand(bench, "lit")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "4 m2")
+    assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 == 4.0
+    key(window, Qt.Key.Key_Delete)
+    assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 is None
+    key(window, Qt.Key.Key_S)
+    assert not bench.lit
+
+
+def test_lamps_and_a_screen_in_the_model_are_typed_changed_and_taken_away(window, bench):
+    key(window, Qt.Key.Key_S)
+    bench.spots.find("add-light").act()
+    typed(window, "chart: 60 mm × 30 mm")
+    assert window.desk.build.screens[0].width_m == 0.06
+    assert "Screen as bright as" in bench.spots.find("light:chart").accessibleName()
+    bench.spots.find("light:lantern").act()
+    typed(window, "lantern: 24 of 350 mA at 12 V")
+    assert window.desk.build.lamps[0].count == 24
+    assert window.desk.build_plan.find(specs.MODEL_CURRENT, part="lantern").number == pytest.approx(8.4)
+    bench.spots.find("add-light").act()
+    typed(window, "chart: 3 of 1 A at 12 V")
+    assert "already" in window.notice.words
+    key(bench._typed, Qt.Key.Key_Escape)
+    bench.spots.find("light:chart").setFocus()
+    key(window, Qt.Key.Key_Delete)
+    assert window.desk.build.screens == ()
+    key(window, Qt.Key.Key_U, times=3)
+    assert window.desk.build.lamps[0].count == 12

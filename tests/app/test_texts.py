@@ -107,6 +107,14 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
             window.desk.go(station)
             for words in look(window, written):
                 said[f"{size} {build.id} {station} {words}"] = None
+            if station == "lens" and build.id in ("lighthouse", "ferry", "oldclaw"):
+                for shot in window.desk.breakdown.own_shots:
+                    window.desk.breakdown.choose(shot.id)
+                    for lit in (False, True):
+                        window.benches.of("lens").turn_to(lit)
+                        for words in look(window, written):
+                            said[f"{size} {build.id} shot {shot.id} {'light' if lit else 'lens'} {words}"] = None
+                    window.benches.of("lens").turn_to(False)
             pours = (
                 window.benches.of(station).pours()
                 if station in ("mix", "cure") and build.id in ("tidewife", "gulls")

@@ -152,7 +152,7 @@ def test_the_hazards_of_the_trade_are_there_and_each_says_who_decides():
     hazards = library.hazards()
     assert len(hazards) >= 30
     assert all(h.decides and h.steps and h.words.endswith(".") for h in hazards)
-    assert all(h.families or h.build_kinds or h.said or set(h.steps) <= {"lift", "take"} for h in hazards), (
+    assert all(h.families or h.build_kinds or h.said or set(h.steps) <= {"lift", "take", "light"} for h in hazards), (
         "shown nowhere"
     )
     told = " ".join(h.words for h in hazards).casefold()
@@ -195,6 +195,7 @@ TO_PIXELS = {
     "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
     "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/row_list.py": "a scroll bar's own value", "benches/shop/drawing.py": "the stage to its own scale",
     "benches/lens/side.py": "metres to pixels", "benches/lens/bench.py": "metres and blur to pixels",
+    "benches/lens/light.py": "amperes along a bar",
 }  # fmt: skip
 """Where the window may reckon with quantities: only to draw them."""
 

@@ -12,12 +12,14 @@ from msgspec.structs import replace
 
 from homunculus import library
 from homunculus.core import specs
+from homunculus.core.cells.lamps import parse_light, show_light
 from homunculus.core.cells.shots import read_cell
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Move, Piece
 from homunculus.core.job.forms import Box
 from homunculus.core.job.job import Job
+from homunculus.core.job.lighting import ModelLamps, ModelScreen
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import ByBuild, ByStock, Gravity, Need, Shot
@@ -193,6 +195,67 @@ def test_no_set_that_can_be_typed_breaks_the_plan_or_gives_a_figure_without_boun
     for figure in made.figures():
         if isinstance(figure.value, float) and figure.spec is not specs.AIR_TO:
             assert math.isfinite(figure.value), figure
+
+
+# -------------------------------------------------------------------------------------------- light
+def test_the_light_is_that_of_the_camera_that_needs_most_and_its_lamps_are_told_as_an_estimate():
+    cameras = (replace(CAMERA, stop=5.6), replace(CAMERA, name="B", stop=11.0, filters=2.0))
+    job = job_of(need("ship", Place(2.0, 4.0)), cameras=cameras)
+    found = plan(job, {}).sets["1"]
+    most = found.find(specs.LIGHT, camera="B").number
+    n = found.find(specs.EFFECTIVE, camera="B").number
+    assert most == pytest.approx(4 * 250 * n**2 * 84 * 2 / 800)
+    assert found.find(specs.LIGHT_MORE).number == pytest.approx(math.log2(most / (250 * 5.6**2 * 48 / 800)))
+    image = found.find(specs.IMAGE, camera="B").number
+    assert found.find(specs.LIT_AREA).number == pytest.approx(0.036 * 4.0 / image * 2.0)
+    decided = plan(replace(job, shots=(replace(job.shots[0], lit_m2=6.0),)), {}).sets["1"]
+    assert decided.find(specs.LIT_AREA) is None
+    power = decided.find(specs.LAMP_POWER).number
+    assert power == pytest.approx(most * 6.0 / (90 * 0.4))
+    assert decided.find(specs.CIRCUITS).value == math.ceil(power / 230 / 12.8)
+    assert decided.find(specs.WARMS).number == pytest.approx(1.2 * 1005 * 12 * 8 * 4.2 / power)
+    few = replace(job.shop, lighting=replace(job.shop.lighting, circuits=1))
+    minds = plan(replace(job, shop=few), {}).build("ship").minds
+    assert any("circuits" in phrase(m.headline) and "licensed" in phrase(m.why) for m in minds)
+    assert not [m for m in plan(replace(job, shop=replace(few, lighting=replace(few.lighting, circuits=99))), {}).build("ship").minds
+                if "circuits" in phrase(m.headline)]  # fmt: skip
+
+
+def test_a_lens_s_own_t_stop_costs_light_and_no_depth():
+    card = replace(LENSES[0], t_widest=replace(LENSES[0].widest, value=LENSES[0].widest.value * 1.1))
+    job = job_of(need("ship", Place(2.0, 4.0)), cameras=(replace(CAMERA, lens=card.id),))
+    plain, dim = (plan(replace(job, cards=replace(job.cards, lenses=(c,))), {}).sets["1"] for c in (LENSES[0], card))
+    assert dim.find(specs.STOP).number == plain.find(specs.STOP).number
+    assert dim.find(specs.LIGHT).number == pytest.approx(1.21 * plain.find(specs.LIGHT).number)
+
+
+def test_lamps_and_screens_of_a_model_go_by_the_shot_that_sees_them():
+    lamps, screen = parse_light("hull: 150 of 20 mA at 12 V, 2 m of wire"), parse_light("chart: 60 x 30 mm")
+    ship = build("ship", 12.0, lamps=(lamps,), screens=(screen,))
+    made = plan(job_of(need("ship", Place(2.0, 4.0)), builds=(ship,)), {})
+    assert made.build("ship").find(specs.MODEL_POWER, part="hull").number == pytest.approx(36.0)
+    lux = made.sets["1"].find(specs.LIGHT).number
+    assert made.build("ship").find(specs.SCREEN, shot="1", part="chart").number == pytest.approx(lux * 0.9 / math.pi)
+
+
+@given(st.one_of(
+    st.builds(ModelLamps, st.sampled_from(("deck", "hull, aft")), st.integers(1, 500), st.integers(1, 900).map(lambda n: n / 1000),
+              st.integers(1, 240).map(float), st.integers(1, 400).map(lambda n: n / 10)),
+    st.builds(ModelScreen, st.just("chart"), st.integers(1, 900).map(lambda n: n / 1000), st.integers(1, 900).map(lambda n: n / 1000),
+              st.sampled_from((0.9, 0.5)), st.sampled_from((1.0, 1.25))),
+))  # fmt: skip
+def test_lamps_and_screens_read_back_as_they_were_written(light):
+    assert parse_light(show_light(light)) == light
+
+
+@pytest.mark.parametrize(("typed", "said"), [
+    ("40 of 20 mA at 12 V", "has no name"), ("deck: many", "says no lamps and no screen"), ("deck: 0 of 20 mA at 12 V", "out of reach"),
+    ("deck: 4 of 20 mA at 12 V, blue", "nothing of lamps"), ("chart: 6 mm × 3 mm, loud", "nothing of a screen"),
+    ("chart: 6 mm × 3 mm, gain 99", "out of reach"),
+])  # fmt: skip
+def test_lamps_that_cannot_be_read_are_refused_in_a_sentence(typed, said):
+    with pytest.raises(UserError, match=said):
+        parse_light(typed)
 
 
 # -------------------------------------------------------------------------------------------- edits

@@ -87,6 +87,13 @@ KINDS = (
     "area",
     "density",
     "illuminance",
+    "stops",
+    "voltage",
+    "current",
+    "power",
+    "efficacy",
+    "luminance",
+    "luminous_flux",
     "scale",
 )
 

@@ -20,9 +20,12 @@ NAMES = {
     "g/ml": "g/mL", "kn": "knot", "sec": "s", "min": "minute", "hr": "hour", "hours": "hour", "days": "day", "d": "day",
     "h": "hour", "fc": "lumen/foot**2", "lx": "lux", "°": "degree", "deg": "degree", "in": "inch", "um": "µm", "ml": "mL",
     "l": "L", "cl": "cL", "mph": "mile/hour", "kj/mol": "kJ/mol", "j/mol": "J/mol",
+    "v": "V", "kv": "kV", "a": "A", "ma": "mA", "mv": "mV", "mw": "mW", "w": "W", "kw": "kW", "lm/w": "lm/W", "cd/m2": "cd/m**2", "cd/m²": "cd/m**2", "nit": "cd/m**2",
+    "nits": "cd/m**2",
 }  # fmt: skip
 BASE = {"length": "m", "area": "m**2", "volume": "m**3", "mass": "kg", "density": "kg/m**3", "duration": "s",
-        "speed": "m/s", "illuminance": "lux", "angle": "radian", "energy_per_mole": "J/mol"}  # fmt: skip
+        "speed": "m/s", "illuminance": "lux", "angle": "radian", "energy_per_mole": "J/mol", "voltage": "V",
+        "current": "A", "power": "W", "efficacy": "lm/W", "luminance": "cd/m**2", "luminous_flux": "lm"}  # fmt: skip
 
 
 @pytest.fixture(scope="module")

@@ -37,6 +37,13 @@ Kind = Literal[
     "areal_density",  # kg/m²
     "stop",  # f-number or T-stop
     "illuminance",  # lux
+    "stops",  # a ratio of light, as its logarithm to the base of 2
+    "voltage",  # V
+    "current",  # A
+    "power",  # W
+    "efficacy",  # lm/W
+    "luminance",  # cd/m²
+    "luminous_flux",  # lm
     "angle",  # radians
     "energy_per_mole",  # J/mol
     "line_force",  # N/m, as tear strength
@@ -89,6 +96,13 @@ _UNITS: dict[str, dict[str, float]] = {
     "line_force": {"kn/m": 1e3, "n/m": 1.0, "n/mm": 1e3, "ppi": POUND * 9.80665 / INCH, "pli": POUND * 9.80665 / INCH},
     "diffusivity": {"m2/s": 1.0, "m²/s": 1.0, "mm2/s": 1e-6, "mm²/s": 1e-6},
     "illuminance": {"lx": 1.0, "lux": 1.0, "fc": 1 / (12 * INCH) ** 2},
+    "stops": {"stops": 1.0, "stop": 1.0},
+    "voltage": {"v": 1.0, "kv": 1e3, "mv": 1e-3},
+    "current": {"a": 1.0, "ma": 1e-3},
+    "power": {"w": 1.0, "kw": 1e3, "mw": 1e-3},
+    "efficacy": {"lm/w": 1.0},
+    "luminance": {"cd/m2": 1.0, "cd/m²": 1.0, "nit": 1.0, "nits": 1.0},
+    "luminous_flux": {"lm": 1.0},
     "money_per_mass": {"/kg": 1.0, "per kg": 1.0, "a kg": 1.0},
     "pixels": {"px": 1.0},
 }  # fmt: skip
@@ -113,6 +127,10 @@ _BARE: dict[tuple[str, System], str] = {
     ("line_force", "metric"): "kn/m", ("line_force", "imperial"): "ppi",
     ("diffusivity", "metric"): "mm2/s", ("diffusivity", "imperial"): "mm2/s",
     ("money_per_mass", "metric"): "/kg", ("money_per_mass", "imperial"): "/kg",
+    ("stops", "metric"): "stops", ("stops", "imperial"): "stops", ("voltage", "metric"): "v", ("voltage", "imperial"): "v",
+    ("current", "metric"): "a", ("current", "imperial"): "a", ("power", "metric"): "w", ("power", "imperial"): "w",
+    ("efficacy", "metric"): "lm/w", ("efficacy", "imperial"): "lm/w", ("luminance", "metric"): "cd/m2", ("luminance", "imperial"): "cd/m2",
+    ("luminous_flux", "metric"): "lm", ("luminous_flux", "imperial"): "lm",
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
 _PLAIN = {"count", "factor", "parts", "stop", "money", "acceleration_share", "shop_days"}

@@ -311,7 +311,13 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
     """Kinds with one unit a system: (factor to divide by, unit)."""
     imperial = system == "imperial"
     factor, unit = {
-        "area": (144 * INCH**2, "ft²") if imperial else (1.0, "m²") if value >= 0.01 else (1e-4, "cm²"),
+        "area": (144 * INCH**2, "ft²")
+        if imperial
+        else (1.0, "m²")
+        if value >= 0.01
+        else (1e-4, "cm²")
+        if value >= 1e-5
+        else (1e-6, "mm²"),
         "density": (1.0, "kg/m³"),
         "areal_density": (1.0, "kg/m²") if value >= 0.9995 else (1e-3, "g/m²"),
         "parts": (1.0, "parts"),
@@ -320,6 +326,13 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
         "rate": (1.0, "fps"),
         "factor": (1.0, "×"),
         "illuminance": (1 / (12 * INCH) ** 2, "fc") if imperial else (1.0, "lx"),
+        "stops": (1.0, "stops"),
+        "voltage": (1.0, "V"),
+        "current": (1.0, "A") if abs(value) >= 0.9995 or not value else (1e-3, "mA"),
+        "power": (1e3, "kW") if abs(value) >= 999.5 else (1.0, "W"),
+        "efficacy": (1.0, "lm/W"),
+        "luminance": (1.0, "cd/m²"),
+        "luminous_flux": (1.0, "lm"),
         "energy_per_mole": (1e3, "kJ/mol"),
         "line_force": (POUND * 9.80665 / INCH, "ppi") if imperial else (1e3, "kN/m"),
         "diffusivity": (1e-6, "mm²/s"),

@@ -104,6 +104,30 @@ EFFECTIVE = FigureSpec("light.effective_stop", "Effective stop", "stop", "lens",
     "F-number with the loss from focusing close.", digits=2, rank=17)  # fmt: skip
 LIGHT = FigureSpec("light.illuminance", "Light on the set", "illuminance", "lens",
     "Incident light for a correct exposure at that stop and rate.", rank=9)  # fmt: skip
+KNOWN_LIGHT = FigureSpec("light.known", "Light of the known set-up", "illuminance", "lens",
+    "Incident light of the set-up that the shop knows.", rank=19)  # fmt: skip
+LIGHT_MORE = FigureSpec("light.more", "More than the known set-up", "stops", "lens",
+    "How many stops more light the shot takes than the set-up that the shop knows.", digits=2, rank=12)  # fmt: skip
+LIT_AREA = FigureSpec("light.area", "Area to light", "area", "lens",
+    "What is lit, estimated from what the camera sees of the depth that must be sharp.", digits=2, rank=18)  # fmt: skip
+LAMP_POWER = FigureSpec("light.power", "Lamps", "power", "lens",
+    "Power of the lamps, estimated from what a lamp gives and what of it reaches the set; about all of it warms the stage.", digits=2, rank=11)  # fmt: skip
+AMPERES = FigureSpec("light.current", "Current of the lamps", "current", "lens",
+    "What the lamps draw from the mains.", digits=2, rank=17)  # fmt: skip
+CIRCUITS = FigureSpec("light.circuits", "Circuits", "count", "lens",
+    "How many circuits the lamps take, none loaded further than its breaker may be for hours.", rank=13)  # fmt: skip
+WARMS = FigureSpec("light.warms", "One degree warmer in", "duration", "lens",
+    "How long the closed stage takes to warm by a degree from the lamps, nothing leaving.", digits=2, rank=18)  # fmt: skip
+MODEL_CURRENT = FigureSpec("model_lamps.current", "Current of the lamps in it", "current", "lens",
+    "What lamps on the model draw together.", digits=2, rank=18)  # fmt: skip
+MODEL_POWER = FigureSpec("model_lamps.power", "Heat of the lamps in it", "power", "lens",
+    "Power of the lamps on the model: all of it becomes heat inside.", digits=2, rank=16)  # fmt: skip
+WIRE = FigureSpec("model_lamps.wire", "Wire", "area", "lens",
+    "Section of copper for the lamps on the model, there and back.", digits=2, rank=18)  # fmt: skip
+SCREEN = FigureSpec("screen.luminance", "Screen as bright as", "luminance", "lens",
+    "Luminance at which a screen in the model looks like the white that it stands for, in the light of the shot.", digits=2, rank=17)  # fmt: skip
+SCREEN_FLUX = FigureSpec("screen.flux", "Light of the screen", "luminous_flux", "lens",
+    "Light that the screen must give for it.", digits=2, rank=18)  # fmt: skip
 FINEST = FigureSpec("detail.finest", "Finest detail seen", "length", "lens",
     "Smallest thing on the model that two delivered pixels show.", rank=16)  # fmt: skip
 

@@ -3,7 +3,7 @@
 A place: `stands 0.6 m`, `stands 2 m to 7 m` on the floor; `looks 40 m` as far away as it looks at its own scale; `may be soft`; `in a pass of its own`;
 `at 1:48` for what is no build. A camera: its focal length or the id of a lens, then in any order `24 m to 84 m` that must be sharp, as
 it looks, or `2 m to 7 m on the floor`; `focus 3 m`, `f/8`, `180°` or `1/2 s`, `ISO 800`, `f/2 to f/22`, `body high-speed-1000`,
-`mode full width`, `eye 1.2 m`, `back 0.4 m`.
+`mode full width`, `eye 1.2 m`, `back 0.4 m`, `filters 2 stops`.
 """
 
 from __future__ import annotations
@@ -179,6 +179,8 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
             return replace(camera, mode=rest)
         case "eye" if rest:
             return replace(camera, height_m=within(_signed(rest, system), Camera, "height_m", part))
+        case "filters" if rest:
+            return replace(camera, filters=within(parse(rest, "stops"), Camera, "filters", part))
         case "back" if rest:
             return replace(camera, back_m=within(_signed(rest, system), Camera, "back_m", part))
     floor = words.endswith(" on the floor")
@@ -210,6 +212,7 @@ def show_camera(camera: Camera) -> str:
     words += [f"ISO {show_number(camera.iso)}"] if camera.iso != 800 else []
     if (camera.widest_stop, camera.smallest_stop) != (1.4, 22.0):
         words.append(f"f/{show_number(camera.widest_stop)} to f/{show_number(camera.smallest_stop)}")
+    words += [f"filters {show_number(camera.filters)} stops"] if camera.filters else []
     words += [f"body {camera.body}"] if camera.body else []
     words += [f"mode {camera.mode}"] if camera.mode else []
     words += [f"eye {show_number(camera.height_m)} m"] if camera.height_m is not None else []

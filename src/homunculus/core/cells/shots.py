@@ -170,6 +170,12 @@ def _read_base(shot: Shot, text: str, context: CellContext) -> Shot:
     return replace(shot, base=build.id)
 
 
+def _read_lit(shot: Shot, text: str, context: CellContext) -> Shot:
+    """The area that is lit; empty leaves it to what the camera sees."""
+    area = within(parse(text, "area", context.system), Shot, "lit_m2", text) if text.strip() else None
+    return replace(shot, lit_m2=area)
+
+
 def _read_deadlines(shot: Shot, text: str, _: CellContext) -> Shot:
     found = []
     for part in (p for p in text.split(";") if p.strip()):
@@ -236,6 +242,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("base", "goes by", ("main build", "base scale"), _read_base, lambda s, _: s.base, "lighthouse"),
     Column("lens", "camera", ("lens", "optics"), _read_lens, _show_lens, "35 mm, 24 m to 84 m, 180°, ISO 800"),
     Column("cameras", "more cameras", ("cameras",), _read_cameras, _show_cameras, "B: 85 mm, 30 m to 60 m"),
+    Column("lit", "lit area", ("area lit",), _read_lit, lambda s, _: "" if s.lit_m2 is None else f"{show_number(s.lit_m2)} m2", "6 m2"),
     Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
     Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
     Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),

@@ -7,6 +7,7 @@ import math
 
 from msgspec.structs import replace
 
+from homunculus.core import specs
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.job import Job
@@ -160,7 +161,7 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
     along, up
         How far it was pulled along the floor and up [m].
     notches
-        How far in steps, for what is no length on the floor: millimetres of focal length, thirds of a stop.
+        How far in steps, for what is no length on the floor: millimetres of focal length, thirds of a stop, stops of filters, halves of a square metre.
 
     Returns
     -------
@@ -181,6 +182,12 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
             return put_camera(found.shot, replace(camera, stop=next_stop(taken.stop.number, notches)))
         case "focus" if taken and math.isfinite(taken.focus.number):
             return put_camera(found.shot, replace(camera, focus_m=_to_grid(taken.focus.number + along)))
+        case "filters":
+            return put_camera(found.shot, replace(camera, filters=min(max(camera.filters + notches, 0.0), 30.0)))
+        case "lit":
+            lit = found.find(specs.LIT_AREA)
+            area = found.shot.lit_m2 if found.shot.lit_m2 is not None else lit.number if lit else 1.0
+            return replace(found.shot, lit_m2=round(min(max(area + 0.5 * notches, 0.5), 1e5), 2))
         case "camera":
             shot = further_back(found, -along)
             height = round(max((EYE_M if camera.height_m is None else camera.height_m) + up, 0.0), 3)

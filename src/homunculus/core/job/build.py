@@ -11,6 +11,7 @@ from homunculus.core.job.bounds import Chance, Coordinate, Count, Denominator, L
 from homunculus.core.job.counts import Frozen, Role, SignOff, Variant, Wanted
 from homunculus.core.job.decided import decided
 from homunculus.core.job.forms import Form
+from homunculus.core.job.lighting import ModelLamps, ModelScreen
 from homunculus.core.job.moulds import PLAIN, Mix, Mould
 from homunculus.core.job.operations import AnyOperation, Pour
 from homunculus.core.job.traces import Trace
@@ -110,6 +111,10 @@ class Build(Struct, frozen=True, forbid_unknown_fields=True):
     """The build whose scale it takes; empty where its own is decided."""
     follows_at: Annotated[float, Meta(ge=0.05, le=20)] = 1.0
     """Its size over that of the build that it follows."""
+    lamps: Annotated[tuple[ModelLamps, ...], Meta(max_length=100)] = ()
+    """Lamps on it."""
+    screens: Annotated[tuple[ModelScreen, ...], Meta(max_length=100)] = ()
+    """Screens within it."""
     put_away: bool = False
     """Whether it is kept out of the cast: nothing of it is planned, and it covers nothing."""
     begun: tuple[str, ...] = ()

@@ -59,6 +59,8 @@ class LensCard(Struct, frozen=True, forbid_unknown_fields=True):
     nearest_m: Annotated[Sourced, told("nearest focus", "length")]
     nearest_from: Literal["sensor", "front"] = "sensor"
     """From where the nearest focus is measured."""
+    t_widest: Annotated[Sourced | None, told("widest T-stop", "stop")] = None
+    """What it lets through, wide open; none: taken as its f-number."""
     front_m: Annotated[Sourced | None, told("front, across", "length")] = None
     length_m: Annotated[Sourced | None, told("length from the mount", "length")] = None
     pupil: Annotated[Sourced | None, told("pupil magnification", "factor")] = None
@@ -66,7 +68,7 @@ class LensCard(Struct, frozen=True, forbid_unknown_fields=True):
 
 
 _OVER_NOUGHT = (
-    "focal_m", "widest", "narrowest", "nearest_m", "front_m", "length_m", "pupil",
+    "focal_m", "widest", "narrowest", "t_widest", "nearest_m", "front_m", "length_m", "pupil",
     "sensor_width_m", "sensor_height_m", "pixels_across", "flange_m",
 )  # fmt: skip
 

@@ -131,7 +131,7 @@ class MaterialCard(Struct, frozen=True, forbid_unknown_fields=True):
         return STIRRED_IN in self.traits
 
 
-CautionStep = Literal["mould", "mix", "weigh", "cure", "lift", "take", "work", "wear", "stage"]
+CautionStep = Literal["light", "mould", "mix", "weigh", "cure", "lift", "take", "work", "wear", "stage"]
 
 
 class HazardCard(Struct, frozen=True, forbid_unknown_fields=True):

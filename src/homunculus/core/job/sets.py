@@ -76,6 +76,8 @@ class Camera(Struct, frozen=True, forbid_unknown_fields=True):
     widest_stop: Stop = 1.4
     """What the lens opens to, and closes to: common practice until somebody reads them off the barrel or takes a card."""
     smallest_stop: Stop = 22.0
+    filters: Annotated[float, Meta(ge=0, le=30)] = 0.0
+    """Stops of light that filters before it take."""
     height_m: Annotated[float, Meta(ge=-100, le=1000)] | None = None
     """Of the eye over the floor."""
     back_m: Coordinate = 0.0

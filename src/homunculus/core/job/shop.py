@@ -10,6 +10,7 @@ from msgspec import Meta, Struct
 from homunculus.core.job import bounds
 from homunculus.core.job.bounds import Celsius, ClockTime, Confidence, Handling, Kilograms, Length, Rate, Share, Size
 from homunculus.core.job.decided import decided
+from homunculus.core.job.lighting import Lighting
 from homunculus.core.job.workshop import Machine, Oven, Person, Scale, Vessel
 
 
@@ -87,6 +88,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     hours: ShopHours = ShopHours()
     air: Air = Air()
     mixing: Mixing = Mixing()
+    lighting: Lighting = Lighting()
     carry_kg: Annotated[Kilograms, decided("two can carry", "mass", 5, "mould")] = 100.0
     hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
     finest_m: Size = 0.0003

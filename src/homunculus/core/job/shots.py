@@ -162,6 +162,8 @@ class Shot(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     """The build whose scale governs it; empty: the first that it shows."""
     cameras: Annotated[tuple[Camera, ...], Meta(max_length=100)] = ()
     """The first is the one from whose eye distances are taken."""
+    lit_m2: Annotated[float, Meta(ge=1e-4, le=1e6)] | None = None
+    """Area that is lit for it; none: estimated from what the camera sees."""
     disagreed: str = ""
     """What its builds had said of their cameras before it had one set for all; empty once somebody has settled it."""
     call: ClockTime = time(8, 0)

@@ -141,9 +141,23 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     exposure = _exposure(sheet, camera, subject)
     if exposure:
         effective = sheet.add(derive(specs.EFFECTIVE, light.effective_stop, subject,
-                                     stop=stop, focal=glass.focal, distance=focus, **glass.pupil))  # fmt: skip
+                                     stop=stop, focal=glass.focal, distance=focus, **glass.pupil, **_loss(glass)))  # fmt: skip
+        filters = (
+            {"filters": Given(camera.filters, "stops", "filters take", shot.name, decided=True)}
+            if camera.filters
+            else {}
+        )
         sheet.add(derive(specs.LIGHT, light.illuminance, subject, stop=effective, exposure=exposure,
-                         iso=Given(camera.iso, "count", "ISO", shot.name, decided=True)))  # fmt: skip
+                         iso=Given(camera.iso, "count", "ISO", shot.name, decided=True), **filters))  # fmt: skip
+
+
+def _loss(glass: Optics) -> dict[str, Given]:
+    """What the glass itself takes of the light, where the card has a T-stop."""
+    card = glass.card
+    if card is None or card.t_widest is None:
+        return {}
+    said = f"{card.name}: {card.t_widest.source}"
+    return {"loss": Given(card.t_widest.value / card.widest.value, "factor", "T-stop over f-number", said)}
 
 
 TOLERANCE = 1.0 + 1e-9

@@ -11,6 +11,7 @@ from homunculus.core.job.sets import Camera, Place
 from homunculus.core.job.shots import ByBuild, FixedRate, FrameByFrame, Gravity, Need, ScreenTime
 from homunculus.core.plan.set_plan import FULL_SIZE, Plane, SetContext, SetPlan, SetSheet, base_scale, scale_in
 from homunculus.core.planners.lens import plan_camera
+from homunculus.core.planners.light import plan_set_light
 
 
 def plan_set(context: SetContext) -> SetPlan:
@@ -21,6 +22,7 @@ def plan_set(context: SetContext) -> SetPlan:
         sheet.planes = list(planes_of(sheet))
         for index, camera in enumerate(context.shot.cameras):
             plan_camera(sheet, camera, first=index == 0)
+        plan_set_light(sheet)
         _mind_what_it_had(sheet)
     except (UserError, OverflowError) as trouble:
         what = str(trouble) if isinstance(trouble, UserError) else "a distance or a size in it is beyond reckoning"

@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.lens.labels import Label, spread
+from homunculus.app.benches.lens.light import LightView
 from homunculus.app.benches.lens.side import Side, Stop
 from homunculus.app.benches.lens.taking import Taking
 from homunculus.app.desk import Desk
@@ -40,6 +41,9 @@ class LensBench(JobBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Lens bench")
         self.taking = Taking(desk)
+        self.light = LightView(self, self.taking, self.hold_spot, self.role)
+        self.lit = False
+        """Whether it shows the light instead of the focus."""
         self._held_side: Side | None = None
         """While something is pulled the drawing keeps its scale."""
 
@@ -58,9 +62,10 @@ class LensBench(JobBench):
         found, camera = self.found(), self.taking.camera()
         if found is None or camera is None:
             return None
-        top = WAYS_Y + 24 if self.low() else 176.0
+        top = (WAYS_Y + 24 if self.low() else 176.0) + (128 if self.lit else 0)
         floor = self.height() - (104 if self.low() else 132)
         side = Side(self.desk, found, camera, QRectF(12, top, self.width() - 24, max(60.0, floor - top)))
+        side.above = 0.0 if self.lit else side.above
         if self.desk.gesture is not None and self._held_side is not None:
             side.px, side.eye_x = self._held_side.px, self._held_side.eye_x
             side.eye_y = side.floor - side.eye_m * side.px
@@ -77,7 +82,7 @@ class LensBench(JobBench):
         return spread(side, self.low())
 
     def content(self) -> object:
-        return (self.found(), self.taking.name, self.desk.chosen, self.desk.gesture is None, self.ways(), self.breakdown.own_shots,
+        return (self.found(), self.lit, self.desk.build, self.desk.build_plan, self.taking.name, self.desk.chosen, self.desk.gesture is None, self.ways(), self.breakdown.own_shots,
                 id(self.desk.session.facts))  # fmt: skip
 
     # ------------------------------------------------------------------------------------- spots
@@ -93,6 +98,9 @@ class LensBench(JobBench):
             )
             return
         self._camera_spots()
+        if self.lit:
+            self.light.arrange(found, side.floor)
+            return
         self._verdict_spots(found, side.camera)
         for index, way in enumerate(self.shown_ways()):
             blurred = f", {self.desk.words(way.blur)}" if way.blur else ""
@@ -108,7 +116,7 @@ class LensBench(JobBench):
         x = 30 + self.setting().width(self._question(), "bench_question") + 18
         for shot in self.breakdown.own_shots:
             width = 14 + self.setting().width(shot.id, "label", 600)
-            if x + width > self.width() - 60:
+            if x + width > self.width() - 190:
                 break
             self.spots.place(f"shot:{shot.id}", QRectF(x, 6, width, 36), f"shot {shot.id}, {shot.name}",
                              partial(self.breakdown.choose, shot.id))  # fmt: skip
@@ -118,9 +126,18 @@ class LensBench(JobBench):
         shot = self.breakdown.shot
         names = [camera.name for camera in shot.cameras] if shot else []
         x = self.width() - 14.0
+        for name, lit in (("Light", True), ("Lens", False)):
+            width = 14 + self.setting().width(name, "label")
+            x -= width
+            self.spots.place(f"view:{name}", QRectF(x, 6, width, 36), f"{name}, key S", partial(self.turn_to, lit))
         for name in reversed(names) if len(names) > 1 else []:
             x -= 32
             self.spots.place(f"camera:{name}", QRectF(x, 6, 30, 36), f"camera {name or 'A'}", partial(self._show, name))
+
+    def turn_to(self, lit: bool) -> None:
+        """Show the light, or the focus."""
+        self.lit = lit
+        self.refresh()
 
     def _show(self, name: str) -> None:
         self.taking.name = name
@@ -138,9 +155,10 @@ class LensBench(JobBench):
 
     def _number_width(self, found: SetPlan, camera: Camera, spec: object) -> float:
         figure = found.find(spec, camera=camera.name)  # type: ignore[arg-type]
-        return self.setting().number_width(self.desk.shown(figure), self._role(), equals=True) if figure else 0.0
+        return self.setting().number_width(self.desk.shown(figure), self.role(), equals=True) if figure else 0.0
 
-    def _role(self) -> str:
+    def role(self) -> str:
+        """The type of what stands large."""
         return "on_drawing" if self.low() else "headline"
 
     def _figures(self, found: SetPlan, camera: Camera) -> list[tuple[Figure, QRectF]]:
@@ -203,6 +221,10 @@ class LensBench(JobBench):
             places["focus"] = QRectF(max(at - 36, 14.0), y + 46 if below else y - 86, 84, 36)
         return places
 
+    def hold_spot(self, hold: Hold, area: QRectF, said: str) -> None:
+        """Lay a handle over a value of the set that stands beside the drawing."""
+        self._handle(hold, area, said, Qt.CursorShape.SizeVerCursor)
+
     def _handle(self, hold: Hold, area: QRectF, said: str, cursor: Qt.CursorShape) -> None:
         self.spots.place_handle(f"hold:{hold}", area, said, cursor, lambda handle: self._wire_hold(handle, hold))
 
@@ -263,6 +285,11 @@ class LensBench(JobBench):
         name = spot.objectName() if spot else ""
         return name.removeprefix("hold:") if name.startswith("hold:") else ""
 
+    def _light_at_hand(self) -> str:
+        spot = self.spots.focused()
+        name = spot.objectName() if spot else ""
+        return name.removeprefix("light:") if name.startswith("light:") else ""
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         hold = self.hold_at_hand()
         match event.key():
@@ -274,13 +301,23 @@ class LensBench(JobBench):
                 self.taking.soften(hold)
             case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if hold:
                 self.taking.let_be(hold)
-            case Qt.Key.Key_J:
+            case Qt.Key.Key_S:
+                self.turn_to(not self.lit)
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if self._light_at_hand():
+                self.light.take_away(self._light_at_hand())
+            case Qt.Key.Key_O:
                 self.taking.next_body()
             case _:
                 event.ignore()
 
     def can(self, key: str) -> list[Can]:
         hold = key.removeprefix("hold:")
+        if key.startswith("light:"):
+            name = key.removeprefix("light:")
+            return [
+                Can("Type it", "Enter", lambda: self.light.type_named(name)),
+                Can("Take it away", "Del", lambda: self.light.take_away(name)),
+            ]
         if hold == key:
             return super().can(key)
         found = [Can("Type it", "Enter", lambda: self.type_hold(hold))]
@@ -296,12 +333,14 @@ class LensBench(JobBench):
         if hold.startswith("end:"):
             found.append(Can("Hold only what stands there", "Del", lambda: self.taking.let_be(hold)))
         if hold == "camera":
-            found += [Can(words, "J", act) for words, act in self.taking.bodies()]
+            found += [Can(words, "O", act) for words, act in self.taking.bodies()]
         return found
 
     # ----------------------------------------------------------------------------------- drawing
     def _question(self) -> str:
         shot = self.breakdown.shot
+        if self.lit:
+            return f"What light does shot {shot.id} take?" if shot else "What light does it take?"
         return f"Does focus hold in shot {shot.id}?" if shot else "Does focus hold?"
 
     def draw(self, ink: Ink) -> None:
@@ -313,7 +352,10 @@ class LensBench(JobBench):
             return
         self._shots(ink)
         taken = taken_at(found, side.camera)
-        side.draw(ink, taken.focus.number if taken else None, self.desk.chosen)
+        side.draw(ink, taken.focus.number if taken and not self.lit else None, self.desk.chosen)
+        if self.lit:
+            self.light.draw(ink, found, side.floor)
+            return
         self._verdict(ink, found, side.camera)
         self._ways(ink)
         self._holds(ink, side)
@@ -332,6 +374,12 @@ class LensBench(JobBench):
                 ink.rule(spot.x() + 7, 34, spot.x() + 7 + width, 34, "ink", 2)
             elif any(verdict_of(self.desk.plan.sets[shot.id], c.name) == "cannot" for c in shot.cameras):
                 ink.rule(spot.x() + 7, 34, spot.x() + 7 + width, 34, "danger", 2)
+        for name, lit in (("Light", True), ("Lens", False)):
+            view = self.spots.find(f"view:{name}")
+            if view:
+                width = ink.text(view.x() + 7, 29, name, "label", "ink" if lit == self.lit else "ink2")
+                if lit == self.lit:
+                    ink.rule(view.x() + 7, 34, view.x() + 7 + width, 34, "ink", 2)
         for camera in here.cameras if here else ():
             spot = self.spots.find(f"camera:{camera.name}")
             if spot:
@@ -349,7 +397,7 @@ class LensBench(JobBench):
                     ink.rule(spot.x() + 8, 34, spot.x() + 22, 34, "ink", 2)
 
     def _verdict(self, ink: Ink, found: SetPlan, camera: Camera) -> None:
-        verdict, (x, worst_x, best_x), role = verdict_of(found, camera.name), self._columns(), self._role()
+        verdict, (x, worst_x, best_x), role = verdict_of(found, camera.name), self._columns(), self.role()
         if verdict is None:
             ink.text(x, 84, self._why_none(found, camera), "body", "danger")
             return

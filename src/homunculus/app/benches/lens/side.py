@@ -83,6 +83,8 @@ class Side:
         self.stops = stops_of(found, camera)
         far = max((stop.to for stop in self.stops), default=2.0)
         stage = desk.job.shop.stage
+        self.above = 120.0
+        """How far the cone may reach over the area."""
         self.small = far < SMALL_M
         self.behind = 0.22 * far + 0.15 if self.small else BEHIND_M
         span = self.behind + far * 1.12
@@ -135,7 +137,7 @@ class Side:
         """Draw floor, walls, cone, sharp air, things and camera."""
         painter = ink.painter
         painter.save()
-        painter.setClipRect(self.area.adjusted(0, -120, 0, 0))
+        painter.setClipRect(self.area.adjusted(0, -self.above, 0, 0))
         self._air(ink)
         self._cone(ink)
         for stop in self.stops:

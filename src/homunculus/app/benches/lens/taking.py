@@ -8,6 +8,7 @@ from functools import partial
 from msgspec.structs import replace
 
 from homunculus.app.desk import Desk
+from homunculus.core import specs
 from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, show_place, within
 from homunculus.core.edits.sets import (
     EYE_M,
@@ -28,7 +29,7 @@ from homunculus.core.edits.sets import (
     with_focal,
 )
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Phrase
+from homunculus.core.figures import Figure, Phrase
 from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Depth
@@ -37,7 +38,7 @@ from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.ways_out import WayOut, ways_out
 from homunculus.core.planners.lens import optics_of, taken_at
 from homunculus.core.quantities import parse, parse_number
-from homunculus.core.showing import show_number
+from homunculus.core.showing import Shown, show_number
 from homunculus.core.why import phrase as in_words
 
 FOCAL_PX, STOP_PX = 4.0, 10.0
@@ -98,7 +99,7 @@ class Taking:
         plane = self._plane(hold)
         if plane:
             return f"where {plane.name} stands"
-        return {"focal": "lens", "stop": "stop", "focus": "focus", "camera": "eye over the floor",
+        return {"filters": "filters take", "lit": "lit area", "focal": "lens", "stop": "stop", "focus": "focus", "camera": "eye over the floor",
                 "end:near": "near end", "end:far": "far end"}.get(hold, hold)  # fmt: skip
 
     # ------------------------------------------------------------------------------------- acts
@@ -233,6 +234,10 @@ class Taking:
             return
         if hold == "stop":
             self.put_camera("stop left to the program", replace(camera, stop=None))
+        elif hold == "filters":
+            self.put_camera("no filters", replace(camera, filters=0.0))
+        elif hold == "lit":
+            self.put("lit area left to the program", replace(shot, lit_m2=None))
         elif hold == "focus":
             self.put_camera("focus left to the program", replace(camera, focus_m=None))
         elif hold.startswith("end:"):
@@ -259,10 +264,26 @@ class Taking:
             return f"f/{show_number(round(taken.stop.number, 2))}"
         if hold == "focus" and taken:
             return str(self.desk.given(taken.focus.number, "length"))
+        if hold == "filters":
+            return f"{show_number(camera.filters)} stops"
+        if hold == "lit" and self.shot:
+            return "" if self.shot.lit_m2 is None else str(self.desk.given(self.shot.lit_m2, "area"))
         if hold == "camera":
             return str(self.desk.given(EYE_M if camera.height_m is None else camera.height_m, "length"))
         ends = depth_ends(found, camera)
         return str(self.desk.given(ends[0 if hold == "end:near" else 1], "length")) if ends else ""
+
+    def shown(self, hold: Hold) -> Shown | None:
+        """Filters, or the area that is lit, as decided; none where nobody has."""
+        camera = self.camera()
+        if hold == "filters" and camera:
+            return self.desk.given(camera.filters, "stops")
+        return self.desk.given(self.shot.lit_m2, "area") if self.shot and self.shot.lit_m2 is not None else None
+
+    def left_to_program(self, hold: Hold) -> Figure | None:
+        """What the program takes for what nobody has decided."""
+        found = self.found()
+        return found.find(specs.LIT_AREA) if hold == "lit" and found else None
 
     def type(self, hold: Hold, words: str) -> bool:
         """Take what was typed; what cannot be read is said."""
@@ -297,6 +318,12 @@ class Taking:
                         return True
                     focus = within(parse(words, "length", system), Camera, "focus_m", words)
                     return self.put_camera("focus", replace(camera, focus_m=focus))
+                case "filters":
+                    filters = within(parse(words or "0", "stops"), Camera, "filters", words)
+                    return self.put_camera("filters", replace(camera, filters=filters))
+                case "lit":
+                    area = within(parse(words, "area", system), Shot, "lit_m2", words) if words.strip() else None
+                    return self.put("lit area", replace(shot, lit_m2=area))
                 case "camera":
                     height = within(parse(words, "length", system), Camera, "height_m", words)
                     return self.put_camera("eye over the floor", replace(camera, height_m=height))
