@@ -4,6 +4,15 @@ from __future__ import annotations
 
 from homunculus.core.figures import rule
 
+BEHIND_M = 1.15
+"""Room behind the eye for the camera's body and whoever looks through it: common practice, no source."""
+
+
+@rule("the farthest thing + 1.15 m behind the eye", "room for camera and operator is common practice, no source")
+def depth_needed(**planes: float) -> float:
+    """How long [m] a stage must be for the farthest of ``planes`` from the eye [m]."""
+    return max(planes.values()) + BEHIND_M
+
 
 @rule("real / S", "definition of scale")
 def at_scale(*, real: float, scale: float) -> float:

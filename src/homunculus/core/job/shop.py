@@ -25,6 +25,11 @@ class Stage(Struct, frozen=True, forbid_unknown_fields=True):
     door_width_m: Annotated[Size | None, decided("stage door, wide", "length", 0.1, "scale")] = None
     door_height_m: Annotated[Size | None, decided("stage door, high", "length", 0.1, "scale")] = None
 
+    @property
+    def long_m(self) -> float:
+        """Its longer side [m], along which a set is laid: common practice, no source."""
+        return max(self.width_m, self.depth_m)
+
 
 class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
     """When hands work."""
@@ -91,7 +96,7 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     lighting: Lighting = Lighting()
     carry_kg: Annotated[Kilograms, decided("two can carry", "mass", 5, "mould")] = 100.0
     hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
-    finest_m: Size = 0.0003
+    finest_m: Annotated[Size, decided("finest that hands make", "length", 0.00005, "lens")] = 0.0003
     currency: Annotated[str, Meta(min_length=1, max_length=8)] = "€"
     tax: Annotated[Share, decided("tax, left out of all prices", "share", 0.01, "mould")] = 0.0
     """Prices are without it; where it is known, costs are told with it too."""

@@ -64,9 +64,9 @@ def in_set(build: Build, memory: Memory) -> InSet:
 
     def make() -> InSet:
         inserts = tuple((p.id, p.name, p.enlarged) for p in build.pieces if p.enlarged != 1)
-        return InSet(build.id, build.name, build.scale, inserts)
+        return InSet(build.id, build.name, build.scale, inserts, build.follows)
 
-    return memory.get(("in sets", build.id), (build.name, build.scale, build.pieces), make)
+    return memory.get(("in sets", build.id), (build.name, build.scale, build.pieces, build.follows), make)
 
 
 def set_of(job: Job, shot: Shot) -> SetPlan:

@@ -18,7 +18,7 @@ from homunculus.core.plan.freezing import Cost, cost_of_change
 from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.planning import not_planned, plan_build, plan_making
 from homunculus.core.plan.standing import Outside, Standing, outside, standing
-from homunculus.core.planners.ladder import Ladder, ladder
+from homunculus.core.planners.ladder import Candidate, Ladder, candidates, ladder
 from homunculus.core.planners.whole import plan_whole
 
 
@@ -128,6 +128,17 @@ class Plan:
             return last[0]
 
         return self._memory.get(("ladder", build_id), (context,), make)
+
+    def candidates(self, build_id: str) -> tuple[Candidate, ...]:
+        """The best three scales of the build ``build_id``.
+
+        Raises
+        ------
+        UserError
+            When the job has no such build.
+        """
+        context, found = self.context(build_id), self.ladder(build_id)
+        return self._memory.get(("candidates", build_id), (context,), lambda: candidates(context, found))
 
     # ---------------------------------------------------------------------------- the whole job's
     @property

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
 from homunculus.core.job.cameras import CameraCard, CameraMode, LensCard
@@ -22,6 +23,8 @@ class InSet(Struct, frozen=True, eq=False):
     scale: float
     inserts: tuple[tuple[str, str, float], ...]
     """Pieces that are enlarged: id, name, how many times."""
+    follows: str = ""
+    """The build whose scale it takes."""
 
 
 class SetContext(Struct, frozen=True, eq=False):
@@ -78,6 +81,21 @@ def scale_in(standing: InSet, insert: str = "") -> Given:
         if piece == insert:
             return Given(standing.scale / times, "scale", "scale of the insert", name, decided=True)
     return Given(standing.scale, "scale", "scale", standing.name, decided=True)
+
+
+def moving_with(context: SetContext, build: str) -> frozenset[str]:
+    """Of what stands in the set of a ``context`` all that a ``build``'s scale moves: itself, and what follows it, by their ids."""
+    found = {build}
+    for _ in context.standing:
+        found |= {one.build for one in context.standing if one.follows in found}
+    return frozenset(found)
+
+
+def at_times(context: SetContext, build: str, times: float) -> SetContext:
+    """The ``context`` with a ``build``, and what follows it, at so many ``times`` its scale number, a bare number."""
+    moving = moving_with(context, build)
+    standing = tuple(replace(b, scale=b.scale * times) if b.build in moving else b for b in context.standing)
+    return replace(context, standing=standing)
 
 
 class Plane(NamedTuple):

@@ -11,6 +11,7 @@ from msgspec.structs import replace
 from homunculus.core import specs
 from homunculus.core.camera.blur import Glass, sharp_air
 from homunculus.core.camera.frame_rate import next_scale
+from homunculus.core.camera.stand import BEHIND_M
 from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.edits.sets import further_back, put_camera, put_place, put_shot, with_card
 from homunculus.core.figures import Figure
@@ -24,8 +25,6 @@ from homunculus.core.planners.lens import TOLERANCE, optics_of, verdict_of
 from homunculus.core.quantities import System
 from homunculus.core.showing import show, show_scale
 
-BEHIND_M = 1.15
-"""Room behind the eye for the camera's body and whoever looks through it: common practice, no source."""
 FARTHEST_M, STEPS = 60.0, 14
 """How far back a camera is tried, and how finely: a sixteen-thousandth of the way."""
 
@@ -63,7 +62,7 @@ def ways_out(job: Job, found: SetPlan, camera: str, lenses: tuple[LensCard, ...]
 def room_left(job: Job, found: SetPlan) -> float:
     """Room [m] that the stage of a ``job`` leaves behind the farthest thing of the ``found`` set, with whoever is behind the camera."""
     ends = [plane.to or plane.at for plane in found.planes]
-    return job.shop.stage.depth_m - BEHIND_M - max((end.number for end in ends), default=0.0)
+    return job.shop.stage.long_m - BEHIND_M - max((end.number for end in ends), default=0.0)
 
 
 class _Search:

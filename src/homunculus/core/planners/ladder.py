@@ -15,25 +15,29 @@ from msgspec import Struct
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.camera.blur import Glass, airy_disc, best_stop, ends_disc
+from homunculus.core.camera.frame_rate import ROUND_SCALES, STOCK_SCALES
 from homunculus.core.camera.lens import focus_distance
-from homunculus.core.camera.stand import at_scale
+from homunculus.core.camera.stand import BEHIND_M, at_scale, depth_needed
 from homunculus.core.camera.strays import STRAYS, strays
 from homunculus.core.figures import Figure, Given, Phrase, derive
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Gravity
+from homunculus.core.making.ovens import through
 from homunculus.core.plan.build_plan import BuildSheet, Context
-from homunculus.core.plan.set_plan import SetPlan, base_scale
+from homunculus.core.plan.set_plan import SetPlan, at_times, base_scale, moving_with
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.lens import ends_at, optics_of
 from homunculus.core.planners.mould import moulds_cost
-from homunculus.core.planners.scale import build_weight, real_extent, weighed_pieces
-from homunculus.core.planners.sets import shared_rates
-from homunculus.core.planners.shots import base_given, shot_scale
+from homunculus.core.planners.scale import build_weight, form_of, real_extent, weighed_pieces
+from homunculus.core.planners.sets import plan_set, shared_rates
+from homunculus.core.planners.shots import base_given, governing_shot, shot_scale
 from homunculus.core.showing import show, show_scale
 
 Hold = Literal["holds", "strained", "fails"]
 WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
 POINTS = 56
+MINDED_ELSEWHERE = ("bought", "falls", "door", "intercut")
+"""Lanes of which a caution of its own is given, or none."""
 
 
 class Band(Struct, frozen=True):
@@ -82,6 +86,30 @@ class Ladder(Struct, frozen=True, eq=False):
     free: tuple[tuple[float, float], ...]
     basis: tuple[object, ...] = ()
     """What the bands were made from."""
+
+
+class Candidate(NamedTuple):
+    """A scale worth taking, and why."""
+
+    scale: float
+    strained: tuple[str, ...]
+    """Names of the lanes that are strained there; none fails."""
+    cost: Figure | None
+
+
+def candidates(context: Context, found: Ladder) -> tuple[Candidate, ...]:
+    """The best three of the scales that people build at, by the ``found`` ladder of a ``context``'s build: nothing fails, then fewest strained, then money, then nearest."""
+    if not any(band.hold == "fails" for lane in found.lanes for band in lane.bands):
+        return ()  # nothing asks for a scale: then the smallest would be the cheapest, and nonsense
+    kept = []
+    for scale in sorted({*ROUND_SCALES, *STOCK_SCALES}):
+        holds = [lane.hold_at(scale) for lane in found.lanes]
+        if found.low <= scale <= found.high and "fails" not in holds:
+            strained = tuple(lane.name for lane, hold in zip(found.lanes, holds, strict=True) if hold == "strained")
+            kept.append(Candidate(scale, strained, moulds_cost(context, scale)))
+    now = context.build.scale
+    kept.sort(key=lambda c: (len(c.strained), c.cost.number if c.cost else 0.0, abs(math.log(c.scale / now))))
+    return tuple(kept[:3])
 
 
 class _Test(Struct, frozen=True):
@@ -134,16 +162,11 @@ def _basis(context: Context, low: float) -> tuple[object, ...]:
 
 
 def _tests(sheet: BuildSheet) -> list[_Test | None]:
+    at = _AtScales(sheet)
     return [
-        _stage(sheet),
-        _camera(sheet),
-        _falls(sheet),
-        _focus(sheet),
-        _water(sheet),
-        _bought(sheet),
-        _weight(sheet),
-        _rubber(sheet),
-    ]
+        _stage(sheet), _deep(sheet), _door(sheet), _camera(sheet), _falls(sheet), _focus(sheet), _light(sheet, at), _detail(sheet, at),
+        _intercut(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet),
+    ]  # fmt: skip
 
 
 def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
@@ -207,6 +230,113 @@ def _stage(sheet: BuildSheet) -> _Test | None:
         Given(stage.height_m, "length", "stage"), ", lamps off")  # fmt: skip
     return _Test("stage", "Fits the stage", note, value, lambda s: _at_most(real / s, room * 0.9, room),
                  "Lower the stand, or build it in two parts")  # fmt: skip
+
+
+def _ends_by_looks(found: SetPlan, build: str) -> dict[str, float]:
+    """Far sides [m] of all that the scale of a build moves in a set, by what it is."""
+    moving = moving_with(found.context, build)
+    return {p.name: (p.to or p.at).number for p in found.planes if p.build in moving and p.place.looks}
+
+
+def _deep(sheet: BuildSheet) -> _Test | None:
+    """Whether what stands as far away as it looks finds room on the stage."""
+    build, stage = sheet.context.build, sheet.context.shop.stage
+    farthest = [
+        (max(ends.values()), found) for found in sheet.context.sets if (ends := _ends_by_looks(found, build.id))
+    ]
+    if not farthest:
+        return None
+    far, found = max(farthest, key=lambda it: it[0])
+    planes = {name: Given(at, "length", name, found.shot.name) for name, at in _ends_by_looks(found, build.id).items()}
+    value = derive(specs.STAGE_DEPTH, depth_needed, sheet.subject(shot=found.shot.id), **planes)
+    return _Test("deep", "Stage is long enough", (Given(stage.long_m, "length", "stage"), f", shot {found.shot.id}"), value,
+                 lambda s: _at_most(far * build.scale / s + BEHIND_M, stage.long_m * 0.95, stage.long_m),
+                 "A longer lens and nearer, or a larger scale number")  # fmt: skip
+
+
+def _door(sheet: BuildSheet) -> _Test | None:
+    """Whether every piece goes through the stage's door."""
+    build, stage = sheet.context.build, sheet.context.shop.stage
+    wide, high = stage.door_width_m, stage.door_height_m
+    sizes = [(form.size, piece) for piece in build.pieces if (form := form_of(sheet, piece))]
+    if wide is None or high is None or not sizes:
+        return None
+    size, piece = max(sizes, key=lambda it: sorted(it[0])[1])
+    value = derive(specs.LONGEST, at_scale, sheet.subject(piece.id), scale=_scale(sheet),
+                   real=Given(sorted(size)[1], "length", "its middle side, real", piece.name))  # fmt: skip
+
+    def hold(scale: float) -> Hold:
+        fits = all(through((one[0] / scale, one[1] / scale, one[2] / scale), wide, high) for one, _ in sizes)
+        return "holds" if fits else "fails"
+
+    return _Test("door", "Goes through the door", (Given(wide, "length", "door"), " × ", Given(high, "length", "door, high")), value, hold,
+                 "Build it in parts, or on the stage")  # fmt: skip
+
+
+class _AtScales:
+    """The set of the governing shot as it would be at other scales; each reckoned once."""
+
+    def __init__(self, sheet: BuildSheet) -> None:
+        self.sheet = sheet
+        shot = governing_shot(sheet)
+        self.found = next((found for found in sheet.context.sets if shot and found.shot.id == shot.id), None)
+        self._known: dict[float, SetPlan] = {}
+
+    def at(self, scale: float) -> SetPlan | None:
+        """It at a scale."""
+        build = self.sheet.context.build
+        if self.found is None or scale == build.scale:
+            return self.found
+        if scale not in self._known:
+            self._known[scale] = plan_set(at_times(self.found.context, build.id, scale / build.scale))
+        return self._known[scale]
+
+
+def _light(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
+    """Whether the circuits bear the lamps of the governing shot."""
+    value = sets.found.find(specs.LAMP_POWER) if sets.found else None
+    shop = sheet.context.shop.lighting
+    if value is None or sets.found is None:
+        return None
+    bears = shop.circuits * shop.breaker_a * shop.load * shop.volts
+
+    def hold(scale: float) -> Hold:
+        found = sets.at(scale)
+        power = found.find(specs.LAMP_POWER) if found else None
+        return _at_most(power.number, bears * 0.8, bears) if power else "holds"
+
+    return _Test("light", "Circuits bear the lamps", (Given(bears, "power", "circuits"), f" at most, shot {sets.found.shot.id}"), value, hold,
+                 "More circuits, a wider stop, or less that is lit")  # fmt: skip
+
+
+def _detail(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
+    """Whether hands can make the finest that the lens sees."""
+    cameras = sets.found.shot.cameras if sets.found else ()
+    if sets.found is None or not cameras:
+        return None
+    hand, name = sheet.context.shop.finest_m, cameras[0].name
+    value = sets.found.find(specs.FINEST, camera=name)
+    if value is None:
+        return None
+
+    def hold(scale: float) -> Hold:
+        found = sets.at(scale)
+        seen = found.find(specs.FINEST, camera=name) if found else None
+        return _at_most(hand, seen.number, seen.number * 2) if seen else "holds"
+
+    return _Test("detail", "Hands make what it sees", (Given(hand, "length", "hands"), f" is the finest, shot {sets.found.shot.id}"), value, hold,
+                 "A larger model, or what is finer printed or photographed")  # fmt: skip
+
+
+def _intercut(sheet: BuildSheet) -> _Test | None:
+    """Whether a double that was built cuts with the real thing."""
+    intercut = sheet.context.build.intercut
+    if intercut is None:
+        return None
+    value = sheet.find(specs.INTERCUT)
+    return _Test("intercut", "The double cuts", (Given(intercut.built_m, "length", "built"), " as built"), value,
+                 lambda s: _at_most(abs(intercut.built_m / (intercut.real_m / s) - 1), 0.02, 0.05),
+                 "Alter the double, or take the scale at which it cuts")  # fmt: skip
 
 
 def _camera(sheet: BuildSheet) -> _Test | None:
@@ -389,7 +519,7 @@ def mind_the_ladder(sheet: BuildSheet) -> None:
         if test is None or test.value is None:
             continue
         verdict = test.hold(scale)
-        if verdict == "holds" or test.key == "bought":
+        if verdict == "holds" or test.key in MINDED_ELSEWHERE:
             continue
         sheet.minds.append(Mind("mind" if verdict == "strained" else "danger", "scale", sheet.subject(),
             (f"{test.name}: {verdict} at {show_scale(scale)}",),

@@ -14,7 +14,7 @@ from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import FrameByFrame
 from homunculus.core.plan.build_plan import BuildSheet, Headline
-from homunculus.core.plan.set_plan import SetContext, SetPlan, SetSheet, base_scale
+from homunculus.core.plan.set_plan import SetContext, SetPlan, SetSheet, base_scale, moving_with
 from homunculus.core.showing import significant
 
 Verdict = Literal["holds", "strained", "cannot"]
@@ -206,12 +206,13 @@ def ends_at(found: SetPlan, camera: Camera, build: str, times: float) -> tuple[f
     What stands where it looks right comes nearer as it is built smaller; what stands on the floor stays.
     """
     moved: list[float] = []
+    moving = moving_with(found.context, build)
     for plane in found.planes:
         if plane.place.held:
-            by = times if plane.build == build and plane.place.looks else 1.0
+            by = times if plane.build in moving and plane.place.looks else 1.0
             moved += [end.number / by for end in (plane.at, plane.to) if end]
     if camera.depth:
-        by = base_scale(found.context).value * (times if found.base == build else 1.0) if camera.depth.looks else 1.0
+        by = base_scale(found.context).value * (times if found.base in moving else 1.0) if camera.depth.looks else 1.0
         moved += [camera.depth.near_m / by, camera.depth.far / by]
     back = 0.0 if camera is found.shot.cameras[0] else camera.back_m
     return max(min(moved) + back, 1e-9), max(moved) + back

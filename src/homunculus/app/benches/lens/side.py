@@ -12,12 +12,12 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.camera.stand import BEHIND_M
 from homunculus.core.edits.sets import depth_ends
 from homunculus.core.figures import Figure
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import ByBuild, ByPeople
 from homunculus.core.plan.set_plan import Plane, SetPlan
-from homunculus.core.plan.ways_out import BEHIND_M
 
 LEFT = 26.0
 SMALL_M = 1.6
@@ -88,8 +88,8 @@ class Side:
         self.small = far < SMALL_M
         self.behind = 0.22 * far + 0.15 if self.small else BEHIND_M
         span = self.behind + far * 1.12
-        self.walls = not self.small and span > 0.4 * stage.depth_m
-        span = max(span, stage.depth_m) if self.walls else span
+        self.walls = not self.small and span > 0.6 * stage.long_m
+        span = max(span, stage.long_m) if self.walls else span
         self.eye_m = camera.height_m if camera.height_m is not None else min(1.5, 0.5 * far)
         tallest = max(self.eye_m + 0.12 * (1 if self.small else 2), 0.0 if self.small else PERSON_M, *self._heights())
         self.px = min((area.width() - 2 * LEFT) / span, area.height() / tallest)
@@ -161,7 +161,7 @@ class Side:
         if not self.walls:
             return
         high = min(stage.height_m * self.px, area.height() * 0.82)
-        for x in (self.eye_x - self.behind * self.px, self.eye_x + (stage.depth_m - self.behind) * self.px):
+        for x in (self.eye_x - self.behind * self.px, self.eye_x + (stage.long_m - self.behind) * self.px):
             high = (
                 min(high, area.height() * 0.5)
                 if x < self.eye_x

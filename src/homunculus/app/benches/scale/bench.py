@@ -6,8 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.scale.elevation import Elevation
-from homunculus.app.benches.scale.ladder_view import PITCH, LadderView
+from homunculus.app.benches.scale.elevation import FIGURE_H, Elevation
+from homunculus.app.benches.scale.ladder_view import PITCH, TOP, LadderView
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.spot import Handle
@@ -24,8 +24,8 @@ class ScaleBench(Place):
 
     @property
     def least_height(self) -> int:  # type: ignore[override]
-        """Taller with each lane beyond seven."""
-        return 560 + round(PITCH) * max(0, len(self.desk.ladder.lanes) - 7) if self.desk.chosen else 560
+        """So that beneath all lanes there is room for a low elevation."""
+        return max(560, round(TOP + PITCH * len(self.desk.ladder.lanes)) + 194) if self.desk.chosen else 560
 
     ground = "sheet"
 
@@ -55,6 +55,9 @@ class ScaleBench(Place):
             "scale", view.marker_area(), f"scale {show_scale(scale)}, decided; nothing fails from {free}",
             Qt.CursorShape.SizeHorCursor, self._wire_ladder,
         )  # fmt: skip
+        for index, (candidate, area) in enumerate(view.candidate_areas()):
+            self.spots.place(f"best:{index + 1}", area, view.candidate_words(candidate),
+                             lambda s=candidate.scale: self.desk.decide(self.desk.decision("scale"), s))  # type: ignore[misc]  # fmt: skip
         for index, lane in enumerate(view.ladder.lanes):
             said = lane.speech(scale) + " " + phrase(lane.note, self.desk.system)
             value = lane.value
@@ -65,7 +68,7 @@ class ScaleBench(Place):
             self.spots.place(f"figure:{figure.spec.name}", QRectF(12, y - 4, 180, 56),
                              f"{figure.spec.label} {self.desk.words(figure)}, {note}",
                              lambda f=figure: self.desk.asked_why.emit(f))  # type: ignore[misc]  # fmt: skip
-            y += 68
+            y += FIGURE_H
         if not self.desk.build.pieces:
             self.spots.place(
                 "empty",

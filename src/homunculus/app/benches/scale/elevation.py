@@ -15,6 +15,8 @@ from homunculus.core.figures import Figure
 from homunculus.core.showing import Shown, show, show_times
 
 CAMERA_M = 1.35
+FIGURE_H = 68.0
+"""Height that each figure at the left takes."""
 FIGURES_W = 190.0
 
 
@@ -108,7 +110,7 @@ class Elevation:
                 18, y, shown, role, "reckon", equals=True, ratio=ink.fitted(FIGURES_W - 26, shown, role, equals=True)
             )
             ink.text(18, y + 20, ink.squeezed(FIGURES_W - 10, note, "note"), "note", "ink2")
-            y += 68
+            y += FIGURE_H
 
     def headline_figures(self) -> list[tuple[Figure, str, str]]:
         """Figure, note and type role of what stands at the left."""
@@ -130,7 +132,7 @@ class Elevation:
         weight = made.find(specs.WEIGHT)
         if weight and weight.number:
             found.append((weight, "all pieces as made", "on_drawing"))
-        return found
+        return found[: max(1, int((self.area.height() - 4) // FIGURE_H))]
 
     def _room(self, ink: Ink) -> None:
         left, right = self.area.left() + FIGURES_W, self.area.right()

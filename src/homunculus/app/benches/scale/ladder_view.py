@@ -9,8 +9,9 @@ from PySide6.QtGui import QColor, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
+from homunculus.app.theme.setting import Setting
 from homunculus.core.camera.frame_rate import as_said
-from homunculus.core.planners.ladder import Band, Ladder, Lane
+from homunculus.core.planners.ladder import Band, Candidate, Ladder, Lane
 from homunculus.core.showing import Shown, show_run, show_scale
 from homunculus.core.why import phrase
 
@@ -18,6 +19,8 @@ LABEL_X = 18.0
 AXIS_X = 188.0
 TOP = 96.0
 PITCH = 29.0
+BEST_ROOM = 300.0
+"""Width that the best scales take at the left, beneath the question."""
 TICKS = (0.1, 0.2, 0.4, 1, 2, 4, 6, 8, 10, 12, 16, 24, 32, 48, 72, 100)
 LABELLED = (0.1, 0.25, 0.5, 1, 2, 4, 6, 8, 10, 16, 24, 32, 48, 100)
 COLOURS = {"holds": ("reckon", "reckon_t"), "strained": ("mind", "mind_t"), "fails": ("danger", "")}
@@ -68,6 +71,7 @@ class LadderView:
     def draw_moving(self, ink: Ink) -> None:
         """Draw what moves with the decision: its number and line, the values on it, notes, the pin."""
         self._free(ink)
+        self._best(ink)
         for index, lane in enumerate(self.ladder.lanes):
             note = phrase(lane.note, self.desk.system, self.desk.job.shop.currency)
             ink.text(
@@ -75,6 +79,40 @@ class LadderView:
             )
         self._pin(ink)
         self._decision(ink)
+
+    def candidates(self) -> tuple[Candidate, ...]:
+        """The best three scales; not sought while something is pulled, nor drawn where the decision stands."""
+        if self.desk.gesture is not None or self.marker_area().left() < BEST_ROOM:
+            return ()
+        return self.desk.plan.candidates(self.desk.chosen)
+
+    def candidate_areas(self) -> list[tuple[Candidate, QRectF]]:
+        """Where each can be taken, beneath the question."""
+        x, found = 18 + Setting(self.desk.theme).width("best", "note") + 10, []
+        for candidate in self.candidates():
+            width = Setting(self.desk.theme).width(show_scale(candidate.scale), "label", 600) + 14
+            found.append((candidate, QRectF(x - 6, 38, width, 22)))
+            x += width
+        return found
+
+    def candidate_words(self, candidate: Candidate) -> str:
+        """A candidate and why, in words."""
+        strained = f"strained: {', '.join(candidate.strained)}" if candidate.strained else "all holds"
+        cost = f"; {self.desk.words(candidate.cost)}" if candidate.cost else ""
+        return f"{show_scale(candidate.scale)}: nothing fails, {strained}{cost}"
+
+    def _best(self, ink: Ink) -> None:
+        """The best three scales, and why the first is the first."""
+        areas = self.candidate_areas()
+        if not areas:
+            return
+        ink.text(18, 53, "best", "note", "ink2")
+        for index, (candidate, area) in enumerate(areas):
+            words, here = show_scale(candidate.scale), candidate.scale == self.desk.build.scale
+            width = ink.text(area.x() + 6, 53, words, "label", "ink" if here or not index else "ink2", weight=600)
+            ink.rule(area.x() + 6, 57, area.x() + 6 + width, 57, "ink" if here else "decide", 2 if here else 1)
+        why = self.candidate_words(areas[0][0]).partition(": ")[2]
+        ink.text(18, 72, ink.squeezed(BEST_ROOM - 30, why, "note"), "note", "ink2")
 
     def _legend(self, ink: Ink) -> None:
         x = self.right - 206
