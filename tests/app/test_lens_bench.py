@@ -6,6 +6,7 @@ import pytest
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 
+from homunculus.app.benches.lens.card import CameraCard
 from homunculus.core import specs
 from homunculus.core.job.sets import Place
 from homunculus.core.planners.lens import verdict_of
@@ -326,3 +327,35 @@ def test_lamps_and_a_screen_in_the_model_are_typed_changed_and_taken_away(window
     assert window.desk.build.screens == ()
     key(window, Qt.Key.Key_U, times=3)
     assert window.desk.build.lamps[0].count == 12
+
+
+def test_the_camera_card_has_a_page_a_camera_with_what_stands_on_the_screen(window, bench, tmp_path):
+    sets = window.desk.plan.sets
+    card = CameraCard(window.desk, sets["4"], camera(window))
+    rows = dict(card.rows())
+    assert (
+        rows["must be sharp"]
+        == f"{window.desk.words(sets['4'].find(specs.NEAR))} to {window.desk.words(sets['4'].find(specs.FAR))}"
+    )
+    assert rows["light on the set"] == window.desk.words(sets["4"].find(specs.LIGHT))
+    assert rows["rate"].startswith("84")
+    file = tmp_path / "cards.pdf"
+    bench.write_pdf(file, tuple(s for s in window.desk.job.shots if s.id in ("3", "4")))
+    assert file.read_bytes().startswith(b"%PDF")
+    assert "3 pages" in window.notice.words  # two cameras, and one
+    bench.write_pdf(tmp_path / "nowhere" / "cards.pdf", window.desk.breakdown.shots)
+    assert "nowhere" in window.notice.words
+    window.desk.edit(
+        "no cameras", replace(window.desk.job, shots=tuple(replace(s, cameras=()) for s in window.desk.job.shots))
+    )
+    bench.choose_pdf()
+    assert "no camera yet" in window.notice.words
+
+
+def test_the_best_scales_are_told_with_reasons_and_one_is_taken_by_a_press(window):
+    window.desk.choose("lighthouse")
+    window.benches.open("scale")
+    scale = window.benches.of("scale")
+    assert "1:12: nothing fails" in scale.spots.find("best:1").accessibleName()
+    scale.spots.find("best:2").act()
+    assert window.desk.build.scale == 10.0

@@ -6,9 +6,13 @@ import pytest
 from hypothesis import given
 from msgspec.structs import replace
 
+from homunculus.core import specs
+from homunculus.core.job.build import Intercut
+from homunculus.core.job.sets import Place
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.job_plan import plan
-from homunculus.core.planners.ladder import _tests, ladder
+from homunculus.core.planners.ladder import _tests, candidates, ladder
+from homunculus.core.planners.lens import ends_at
 from tests.strategies import jobs
 
 
@@ -23,7 +27,7 @@ def lighthouse(demo_document, demo_facts):
 
 def test_the_lighthouse_has_every_lane(lighthouse):
     assert [lane.key for lane in ladder(lighthouse).lanes] == [
-        "stage", "camera", "focus", "water", "bought", "weight", "rubber",
+        "stage", "deep", "door", "camera", "focus", "light", "detail", "water", "bought", "weight", "rubber",
     ]  # fmt: skip
 
 
@@ -44,6 +48,91 @@ def test_camera_lane_fails_where_the_square_root_says(lighthouse):
     worst = 1.2 * 24  # shot 3 runs a fifth faster than gravity
     assert lane.bands[0].high == pytest.approx((150 / worst) ** 2, rel=1e-3)
     assert [b.hold for b in lane.bands] == ["holds", "strained", "fails"]
+
+
+def lane_of(context, key):
+    return next(lane for lane in ladder(context).lanes if lane.key == key)
+
+
+def edge(lane, first, second):
+    """The scale at which a lane turns from one verdict to the next."""
+    return next(a.high for a, b in zip(lane.bands, lane.bands[1:], strict=False) if (a.hold, b.hold) == (first, second))
+
+
+def test_a_set_fits_the_longer_side_of_the_stage_and_a_piece_the_door(lighthouse):
+    deep = lane_of(lighthouse, "deep")  # shot 1 looks 90 m away: 90/S + 1.15 m behind the eye on 12 m
+    assert deep.value.number == pytest.approx(90 / 12 + 1.15)
+    assert edge(deep, "fails", "strained") == pytest.approx(90 / (12 - 1.15), rel=1e-3)
+    door = lane_of(lighthouse, "door")  # the tower is round, and as wide as it is deep
+    assert edge(door, "fails", "holds") == pytest.approx(12 * door.value.number / 2.8, rel=0.1)
+    assert [b.hold for b in door.bands] == ["fails", "holds"]
+
+
+def test_lamps_and_detail_are_those_of_the_governing_shot_at_every_scale(lighthouse, demo_document, demo_facts):
+    bears = 4 * 16 * 0.8 * 230
+    job = demo_document.job
+    few = replace(job.shop, lighting=replace(job.shop.lighting, circuits=1), finest_m=0.001)
+    tight = context_of(replace(job, shop=few), "lighthouse", demo_facts)
+    for scale in (8.0, 16.0, 30.0):
+        moved = replace(
+            job, builds=tuple(replace(b, scale=scale) if b.id == "lighthouse" else b for b in job.builds), shop=few
+        )
+        found = plan(moved, demo_facts).sets["3"]
+        power, seen = found.find(specs.LAMP_POWER).number, found.find(specs.FINEST).number
+        assert (lane_of(tight, "light").hold_at(scale) == "fails") == (power > bears / 4)
+        assert lane_of(tight, "detail").hold_at(scale) == (
+            "holds" if seen >= 0.001 else "strained" if seen >= 0.0005 else "fails"
+        )
+    assert lane_of(lighthouse, "light").value.number < bears
+
+
+def test_a_double_that_cuts_at_one_scale_fails_at_others(lighthouse):
+    double = replace(lighthouse, build=replace(lighthouse.build, intercut=Intercut("creature", 8.0, 1.4)))
+    lane = lane_of(double, "intercut")  # 8 m built 1.40 m: it cuts at 1:5.71, and is 12.5 % off at 1:5
+    assert lane.hold_at(5.714) == "holds"
+    assert (lane.hold_at(5.0), lane.hold_at(5.5)) == ("fails", "strained")
+
+
+def test_the_best_scales_fail_nowhere_are_strained_least_and_cheapest(lighthouse):
+    made = ladder(lighthouse)
+    best = candidates(lighthouse, made)
+    assert [c.scale for c in best] == [12.0, 10.0]
+    for candidate in best:
+        assert {lane.hold_at(candidate.scale) for lane in made.lanes} <= {"holds", "strained"}
+        assert candidate.strained == tuple(
+            lane.name for lane in made.lanes if lane.hold_at(candidate.scale) == "strained"
+        )
+    costs = [(len(c.strained), c.cost.number) for c in best]
+    assert costs == sorted(costs)
+    others = {s for s in (8.0, 16.0, 22.5, 24.0) if all(lane.hold_at(s) != "fails" for lane in made.lanes)}
+    assert not others, "none that is left out would do"
+
+
+def test_what_bounds_nothing_has_no_best_scale(demo_document, demo_facts):
+    keeper = context_of(demo_document.job, "keeper", demo_facts)
+    assert candidates(keeper, ladder(keeper)) == ()
+
+
+def test_what_follows_a_scale_moves_with_it_in_the_lanes(demo_document, demo_facts):
+    job = demo_document.job
+    shots = tuple(
+        replace(
+            s,
+            needs=tuple(
+                replace(n, place=Place(60.0, looks=True)) if getattr(n.cover, "build", "") == "ferry" else n
+                for n in s.needs
+            ),
+        )
+        for s in job.shots
+    )
+    tied = tuple(replace(b, follows="lighthouse", follows_at=0.5) if b.id == "ferry" else b for b in job.builds)
+    found = plan(replace(job, shots=shots, builds=tied), demo_facts).sets["2"]
+    camera = replace(found.shot.cameras[0], depth=None)
+    alone = plan(replace(job, shots=shots), demo_facts).sets["2"]
+    assert ends_at(found, camera, "lighthouse", 2.0)[0] == pytest.approx(
+        ends_at(found, camera, "lighthouse", 1.0)[0] / 2
+    )
+    assert ends_at(alone, camera, "lighthouse", 2.0)[0] == pytest.approx(42 / 24), "the ferry stays"
 
 
 def test_brackets_hold_no_failing_lane_and_leave_none_out(lighthouse):

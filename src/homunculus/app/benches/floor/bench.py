@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import ShotPageBench
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.paper import HEIGHT, WIDTH, pdf_of
+from homunculus.app.drawing.paper import HEIGHT, WIDTH
 from homunculus.app.files import ask_to_write
+from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
-from homunculus.core.errors import UserError
 from homunculus.core.floor.go_no_go import CheckLine, begin_again, happens_once, lines, say
 from homunculus.core.job.shots import Check, Setup, Shot
 from homunculus.core.showing import show_clock, show_day, show_moment
@@ -30,11 +31,7 @@ class FloorBench(ShotPageBench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "On the floor", self._keep_set_up)
-        self._stopped = False
-        desk.runner.stopping.connect(self._stop)
-
-    def _stop(self) -> None:
-        self._stopped = True
+        self.pages = Pages(desk)
 
     # ----------------------------------------------------------------------------------- reading
     def lines(self, shot: Shot) -> tuple[CheckLine, ...]:
@@ -159,28 +156,8 @@ class FloorBench(ShotPageBench):
 
     def write_pdf(self, path: Path, shots: tuple[Shot, ...]) -> None:
         """Write the pages of ``shots`` as PDF, always in the colours for paper."""
-        from homunculus.store.atomic import write_atomically
-
-        pages = [lambda ink, s=shot: self.draw_page(ink, s, WIDTH, HEIGHT, on_paper=True) for shot in shots]
-        self._stopped = False
-
-        def going_on(index: int) -> bool:
-            if index % 20 == 19:  # the interface breathes, and may say stop
-                self.desk.working.emit(f"Drawing {len(pages)} pages", index / len(pages))
-                QApplication.processEvents()
-            return not self._stopped
-
-        content = pdf_of(self.desk.job.name, self.desk.themes["plaster"], pages, going_on)
-        self.desk.working.emit("", 1.0)
-        if content is None:
-            self.desk.said.emit("Stopped. Nothing was written.")
-            return
-        try:
-            write_atomically(path, content)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return
-        self.desk.said.emit(f"Wrote {len(pages)} {'page' if len(pages) == 1 else 'pages'} to {path.name}.")
+        page = partial(self.draw_page, width=WIDTH, height=HEIGHT, on_paper=True)
+        self.pages.write(path, [partial(page, shot=shot) for shot in shots])
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

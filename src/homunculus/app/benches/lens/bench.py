@@ -4,24 +4,30 @@ from __future__ import annotations
 
 import math
 from functools import partial
+from pathlib import Path
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPainterPath
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
+from homunculus.app.benches.lens.card import CameraCard
 from homunculus.app.benches.lens.labels import Label, spread
 from homunculus.app.benches.lens.light import LightView
 from homunculus.app.benches.lens.side import Side, Stop
 from homunculus.app.benches.lens.taking import Taking
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.paper import HEIGHT, WIDTH
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.spot import Handle
+from homunculus.app.files import ask_to_write
+from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.edits.sets import Hold
 from homunculus.core.figures import Figure, Given
 from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import SetPlan
 from homunculus.core.plan.ways_out import WayOut
 from homunculus.core.planners.lens import optics_of, taken_at, verdict_of
@@ -42,6 +48,7 @@ class LensBench(JobBench):
         super().__init__(parent, desk, "Lens bench")
         self.taking = Taking(desk)
         self.light = LightView(self, self.taking, self.hold_spot, self.role)
+        self.pages = Pages(desk)
         self.lit = False
         """Whether it shows the light instead of the focus."""
         self._held_side: Side | None = None
@@ -289,6 +296,27 @@ class LensBench(JobBench):
         spot = self.spots.focused()
         name = spot.objectName() if spot else ""
         return name.removeprefix("light:") if name.startswith("light:") else ""
+
+    def choose_pdf(self) -> None:
+        """Ask where to write the camera card of this shot, or of all shots."""
+        shot = self.breakdown.shot
+        if shot is None or not shot.cameras:
+            self.desk.said.emit("There is no camera yet to write a card of.")
+            return
+        every = "Cards of all shots (*.pdf)"
+        asked = ask_to_write(
+            self, "Write the camera card", "page", f"camera-{shot.id}.pdf", f"Card of shot {shot.id} (*.pdf);;{every}"
+        )
+        if asked:
+            path, kind = asked
+            self.write_pdf(path.with_suffix(".pdf"), self.breakdown.shots if kind == every else (shot,))
+
+    def write_pdf(self, path: Path, shots: tuple[Shot, ...]) -> None:
+        """Write the cards of all cameras of ``shots`` as PDF, a page each."""
+        cards = [
+            CameraCard(self.desk, self.desk.plan.sets[shot.id], camera) for shot in shots for camera in shot.cameras
+        ]
+        self.pages.write(path, [partial(card.draw, width=WIDTH, height=HEIGHT) for card in cards])
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         hold = self.hold_at_hand()

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from homunculus.app.benches.spec import BenchSpec, Key
+from homunculus.app.benches.spec import BenchSpec, Command, Key
 
 SPEC = BenchSpec(
     "lens", "Lens", "Does focus hold for {}?", "lens.bench:LensBench", "station", "lens",
     keys=(Key("[ ]", "another shot", "shot:"), Key("X", "it may be soft, or must be sharp again", "hold:place"),
           Key("Del", "leave it to the program; of a thing: it stands nowhere yet", "hold:"), Key("O", "the next body or mode", "hold:camera"),
           Key("S", "the light, or the focus again", "view:")),
+    commands=(Command("Write the camera card", "PDF", lambda window: window.benches.of("lens").choose_pdf()),),
 )  # fmt: skip
