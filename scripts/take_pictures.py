@@ -53,16 +53,12 @@ def gallery(window: Window) -> None:
     window.desk.changed.emit()
 
 
-def beginning(window: Window) -> None:
-    """A build begins: a puppet, its height said."""
-    window.benches.open("made")
-    bench = window.benches.of("made")
-    bench.begin()
-    assert bench.beginning is not None
-    bench.beginning.choose(2)
-    bench.beginning.name = "Diver"
-    bench.beginning.size(2, 1.8)
-    bench.again()
+def lit(window: Window) -> None:
+    """The light of the storm's widest shot, on a dark set, in feet and inches."""
+    window.desk.use_theme("stage")
+    window.desk.use_units("imperial")
+    window.desk.breakdown.choose("2")
+    window.benches.of("lens").turn_to(True)
 
 
 def claw_rubber(window: Window) -> None:
@@ -130,19 +126,13 @@ def traced(window: Window) -> None:
     bench.offer()
 
 
-def stage_colours(window: Window) -> None:
-    """The same bench on a dark set, in feet and inches."""
-    window.desk.use_theme("stage")
-    window.desk.use_units("imperial")
-
-
 PICTURES: dict[str, Callable[[Window], None]] = {
     spec.name: on(spec.name, "lighthouse") for spec in BENCHES if spec.factory and (spec.place in ("station", "window") or spec.key)
 } | {
     "scale": dragged,
-    "scale-stage-imperial": stage_colours,
     "made": on("made", "lighthouse", gallery),
-    "made-begin": beginning,
+    "lens": on("lens", "lighthouse", lambda window: window.desk.breakdown.choose("4")),
+    "light": on("lens", "lighthouse", lit),
     "mix": on("mix", "oldclaw", claw_rubber),
     "weigh_up": weighing,
     "cure": trying,

@@ -307,17 +307,16 @@ def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, c
     return _show_simple(value, kind, system, digits)
 
 
+def _area_unit(value: float, *, imperial: bool) -> tuple[float, str]:
+    """The unit of an area; sections of wire are told in square millimetres everywhere."""
+    return (144 * INCH**2, "ft²") if imperial else (1.0, "m²") if value >= 0.01 else (1e-4, "cm²")
+
+
 def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown:
     """Kinds with one unit a system: (factor to divide by, unit)."""
     imperial = system == "imperial"
     factor, unit = {
-        "area": (144 * INCH**2, "ft²")
-        if imperial
-        else (1.0, "m²")
-        if value >= 0.01
-        else (1e-4, "cm²")
-        if value >= 1e-5
-        else (1e-6, "mm²"),
+        "area": (1e-6, "mm²") if value < 1e-5 else _area_unit(value, imperial=imperial),
         "density": (1.0, "kg/m³"),
         "areal_density": (1.0, "kg/m²") if value >= 0.9995 else (1e-3, "g/m²"),
         "parts": (1.0, "parts"),
@@ -351,6 +350,11 @@ def show_at_the_scale(mass: float, step: float, system: System) -> Shown:
         return Shown(f"{mass / (POUND / 16):.2f}".replace("-", "−"), "oz")
     decimals = max(0, len(f"{step * 1000:g}".partition(".")[2]))
     return Shown(f"{mass * 1000 + 0.0:.{decimals}f}".replace("-", "−"), "g")
+
+
+def show_exposure(seconds: float) -> str:
+    """Show how long a frame is exposed as cameras say it, as 1/168 s, from ``seconds``; a quarter of a second and longer as it is."""
+    return f"1/{round(1 / seconds)} s" if seconds < 0.25 else f"{significant(seconds)} s"
 
 
 def show_countdown(seconds: float) -> str:

@@ -14,7 +14,7 @@ from homunculus.core.figures import Figure, FigureSpec, Given
 from homunculus.core.job.sets import Camera
 from homunculus.core.plan.set_plan import SetPlan
 from homunculus.core.planners.lens import optics_of, taken_at, verdict_of
-from homunculus.core.showing import show_day
+from homunculus.core.showing import show_day, show_exposure
 
 LEFT, ROW = 36.0, 21.0
 VERDICTS = {
@@ -50,15 +50,15 @@ class CameraCard:
 
         exposure = found.find(specs.EXPOSURE, camera=camera.name)
         shutter = str(self.desk.given(math.radians(camera.shutter_deg), "angle")) if camera.exposure_s is None else ""
-        time = (
-            self._words(exposure)
-            if exposure
-            else str(self.desk.given(camera.exposure_s, "screen_time"))
-            if camera.exposure_s
-            else ""
-        )
+        seconds = exposure.number if exposure else camera.exposure_s
+        time = show_exposure(seconds) if seconds else ""
         depth = " to ".join(filter(None, (of(specs.NEAR), of(specs.FAR))))
-        air = " to ".join(filter(None, (of(specs.AIR_FROM), of(specs.AIR_TO))))
+        low = found.find(specs.AIR_FROM, camera=camera.name)
+        air = (
+            "nothing: diffraction alone is more"
+            if low and low.notes
+            else " to ".join(filter(None, (of(specs.AIR_FROM), of(specs.AIR_TO))))
+        )
         rows = [
             ("body", ", ".join(filter(None, (body.name if body else "", mode.name if mode else "")))),
             ("rate", self._words(found.find(specs.RATE))), ("exposures", self._words(found.find(specs.EXPOSURES))),

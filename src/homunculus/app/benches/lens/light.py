@@ -208,6 +208,7 @@ class LightView:
         self._bars(ink, found)
         for index, (figure, words) in enumerate(self._beside(found)):
             y = self._bars_end(found) + 18 + index * 20
+            ink.plate(BARS_X, y - 13, self._bar_w + 40, 15)
             width = ink.number(BARS_X, y, desk.shown(figure), "label", "reckon", equals=True)
             ink.text(BARS_X + width + 8, y, words, "note", "ink2")
         self._lights(ink, floor)

@@ -98,8 +98,14 @@ class Side:
         self.eye_y = self.floor - self.eye_m * self.px
 
     def _heights(self) -> list[float]:
-        return [self.desk.job.build(s.build).stands_m + self.shape(s).boundingRect().height() / self._scale(s)
+        return [self.desk.job.build(s.build).stands_m + (self._low(s) - self.shape(s).boundingRect().top()) / self._scale(s)
                 for s in self.stops if s.build]  # fmt: skip
+
+    def _low(self, stop: Stop) -> float:
+        """Where the foot of what stands there lies in its outline: that of the whole build, but inserts stand by themselves."""
+        if self._inserted(stop):
+            return self.shape(stop).boundingRect().bottom()
+        return self.desk.silhouette(self.desk.job.build(stop.build)).bounds.bottom()
 
     def shape(self, stop: Stop) -> QPainterPath:
         """The outline of what stands there, in real metres, y downwards."""
@@ -226,8 +232,7 @@ class Side:
                 ):  # too low to be seen: held up to the eye
                     foot = self.eye_y + high / 2
                     ink.rule(x, foot, x, self.floor, "ink2", 1.1)
-                low = bounds.bottom() if self._inserted(stop) else self.desk.silhouette(build).bounds.bottom()
-                place = QTransform().translate(x, foot).scale(k, k).translate(-bounds.center().x(), -low)
+                place = QTransform().translate(x, foot).scale(k, k).translate(-bounds.center().x(), -self._low(stop))
                 path = place.map(shape)
                 path.setFillRule(Qt.FillRule.WindingFill)
                 self._solid(ink, path, mine=stop.build == chosen)
