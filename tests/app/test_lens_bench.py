@@ -359,3 +359,11 @@ def test_the_best_scales_are_told_with_reasons_and_one_is_taken_by_a_press(windo
     assert "1:12: nothing fails" in scale.spots.find("best:1").accessibleName()
     scale.spots.find("best:2").act()
     assert window.desk.build.scale == 10.0
+
+
+def test_a_shot_without_a_build_is_drawn_until_another_build_is_chosen(window, bench):
+    window.desk.breakdown.choose("18")
+    assert bench.found().shot.id == "18"
+    assert verdict(window, "18") == "holds"
+    window.desk.choose("ferry")
+    assert window.desk.breakdown.shot.id != "18"

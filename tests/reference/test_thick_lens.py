@@ -179,3 +179,16 @@ def test_what_no_lens_can_do_is_refused():
     with pytest.raises(ValueError, match="behind the entrance pupil"):
         blur.aperture_disc(Glass(0.05, 2.0), focus=1, distance=0.02)
     assert blur.sharp_air(Glass(0.05), stop=64, focus=1, allowed=20e-6) is None, "diffraction alone is more"
+
+
+@given(st.floats(0.01, 0.2), st.floats(4.01, 60), st.floats(0.5, 3))
+def test_at_its_nearest_focus_the_barrel_says_what_the_card_says(focal, times, pupil):
+    nearest = focal * times
+    eye = lens.nearest_from_eye(nearest=nearest, focal=focal, pupil=pupil).value
+    assert lens.on_the_barrel(focal=focal, focus=eye, pupil=pupil) == pytest.approx(nearest)
+
+
+def test_a_barrel_that_begins_nearer_than_four_focal_lengths_is_told():
+    found = lens.nearest_from_eye(nearest=0.15, focal=0.05)
+    assert found.value == pytest.approx(0.1)
+    assert "simple lens" in found.notes[0]

@@ -37,6 +37,8 @@ class Breakdown(QObject):
         self.desk = desk
         self.files = ShotFiles(desk)
         self.shot_id = ""
+        self._chosen_at = ""
+        """The build that was chosen when the shot was."""
 
     # ----------------------------------------------------------------------------------- reading
     @property
@@ -51,9 +53,15 @@ class Breakdown(QObject):
         return own or self.shots
 
     @property
+    def _alone(self) -> tuple[Shot, ...]:
+        """The chosen shot where no build is in it: it is drawn as long as no other build is chosen."""
+        shot = self.find(self.shot_id) if self._chosen_at == self.desk.chosen else None
+        return (shot,) if shot and not {build.id for build in self.desk.job.cast} & set(shot.builds) else ()
+
+    @property
     def shot(self) -> Shot | None:
         """The shot that is drawn: the one chosen, else the one that governs the chosen build."""
-        known = next((s for s in self.own_shots if s.id == self.shot_id), None)
+        known = next((s for s in (*self.own_shots, *self._alone) if s.id == self.shot_id), None)
         if known is not None or not self.own_shots:
             return known
         governing = governing_of(self.desk.build_plan) if self.desk.chosen else ""
@@ -69,7 +77,7 @@ class Breakdown(QObject):
         shot = self.find(shot_id)
         if shot is None:
             return
-        self.shot_id = shot_id
+        self.shot_id, self._chosen_at = shot_id, self.desk.chosen
         known = {b.id for b in self.desk.job.cast}
         if self.desk.chosen not in shot.builds:
             own = [b for b in shot.builds if b in known]

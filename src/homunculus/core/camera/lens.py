@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 
 from homunculus.core.camera.blur import Glass, magnification, middle_focus, worst_disc
-from homunculus.core.figures import rule
+from homunculus.core.figures import Outcome, rule
 
 OPTICS = "geometrical optics, thin lens"
 
@@ -56,6 +56,22 @@ def on_the_barrel(*, focal: float, focus: float, pupil: float = 1.0) -> float:
     glass = Glass(focal, pupil)
     plane = focus - glass.entrance_m
     return plane + focal * (1 + magnification(glass, focus=plane))
+
+
+@rule(
+    "s² / (s − f) = nearest on the barrel, the farther root; + f (1/p − 1)",
+    OPTICS + "; both principal planes taken as one",
+)
+def nearest_from_eye(*, nearest: float, focal: float, pupil: float = 1.0) -> Outcome:
+    """Nearest focus from the eye [m] of a lens whose barrel begins at ``nearest`` from the image plane.
+
+    ``focal`` length in m, ``pupil`` the magnification of its pupils. No thin lens images nearer than four focal lengths from thing to image:
+    where a card says less, that is taken, and a note says so.
+    """
+    eye, left = Glass(focal, pupil).entrance_m, nearest**2 - 4 * nearest * focal
+    if left < 0:
+        return Outcome(2 * focal + eye, ("nearer than a simple lens of this focal length could: taken as its nearest",))
+    return Outcome((nearest + math.sqrt(left)) / 2 + eye)
 
 
 @rule("from the nearest thing to the lens's front: near − (length + flange − f (1 + m) + f (1/p − 1))",

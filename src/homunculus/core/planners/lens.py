@@ -251,15 +251,18 @@ def _mind_the_barrel(sheet: SetSheet, camera: Camera, glass: Optics, focus: Figu
     )
     if card is None:
         return
-    nearest = Given(card.nearest_m.value, "length", "nearest focus", f"{card.name}: {card.nearest_m.source}")
-    if card.nearest_from == "sensor" and barrel.number < nearest.value:
-        _cannot(sheet, camera, (f"Shot {sheet.set.shot.id}: {card.name} does not focus so near",),
-                ("Its barrel would have to say ", barrel, "; it begins at ", nearest, "."))  # fmt: skip
+    begins = Given(card.nearest_m.value, "length", "nearest on the barrel", f"{card.name}: {card.nearest_m.source}")
     if card.nearest_from == "front":  # of a probe the eye is at its tip, and lengths say nothing of where it is
-        if near.number < nearest.value:
+        if near.number < begins.number:
             _cannot(sheet, camera, (f"Shot {sheet.set.shot.id}: {card.name} does not focus so near",),
-                    ("Its front is ", near, " from the nearest thing; it begins at ", nearest, "."))  # fmt: skip
+                    ("Its front is ", near, " from the nearest thing; it begins at ", begins, "."))  # fmt: skip
         return
+    nearest = sheet.add(
+        derive(specs.NEAREST, optics.nearest_from_eye, subject, nearest=begins, focal=glass.focal, **glass.pupil)
+    )
+    if focus.number < nearest.number * (1 - 1e-9):
+        _cannot(sheet, camera, (f"Shot {sheet.set.shot.id}: {card.name} does not focus so near",),
+                ("Its barrel would have to say ", barrel, "; it begins at ", begins, "."))  # fmt: skip
     body = sheet.set.body(camera)
     if card.length_m and body and body.flange_m:
         clear = sheet.add(derive(specs.CLEARANCE, optics.front_clearance, subject, near=near, focal=glass.focal, focus=focus,

@@ -558,6 +558,9 @@ class LensBench(JobBench):
             lines.append((f"= {self.desk.words(barrel)}", "on the barrel"))
         if clear:
             lines.append((f"= {self.desk.words(clear)}", "free before the lens"))
+        nearest = found.find(specs.NEAREST, camera=camera.name)
+        if nearest:
+            lines.append((f"= {self.desk.words(nearest)}", "is its nearest focus"))
         light = found.find(specs.LIGHT, camera=camera.name)
         if light:
             lines.append((f"= {self.desk.words(light)}", "on the set"))

@@ -151,6 +151,10 @@ class Side:
         self._camera(ink)
         painter.restore()
         self._ground(ink)
+        nearest = self.found.find(specs.NEAREST, camera=self.camera.name)
+        if nearest and self.own_x + nearest.number * self.px < self.area.right():
+            x = self.own_x + nearest.number * self.px
+            ink.rules([(x, self.floor, x, self.floor - 9), (x, self.floor - 9, x + 5, self.floor - 9)], "ink", 2)
         for stop in self.stops:
             ink.rule(self.x_of(stop.at), self.floor, self.x_of(stop.at), self.floor + 5, "ink", 1.4)
         if focus is not None and math.isfinite(focus):
