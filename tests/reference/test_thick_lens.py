@@ -192,3 +192,38 @@ def test_a_barrel_that_begins_nearer_than_four_focal_lengths_is_told():
     found = lens.nearest_from_eye(nearest=0.15, focal=0.05)
     assert found.value == pytest.approx(0.1)
     assert "simple lens" in found.notes[0]
+
+
+STORED = {"focal": 40.73283375642016, "principal": 26.729481059105833, "entrance": 11.357450689109246, "entrance_radius": 5.091604232465237,
+          "exit": -0.1219518866672189, "exit_radius": 8.177795694970651}  # fmt: skip
+"""First-order data [mm] of two thick singlets with a stop between (radii −200, 40, stop, 60, −30; gaps 2, 12, 6, 6; indices of 1.5168 and 1.6204
+glass at 550 nm), as the general optics package ray-optics 0.9.8 has them; places are from the first vertex, of the exit pupil from the last."""
+AT = {600.0: (55.48156031994993, 0.06951035290715635, 4.173112270663834), 900.0: (54.52285906822273, 0.04597402696773911, 4.114496152419424),
+      1500.0: (53.766739301335264, 0.027411120900142416, 4.068266103608114)}  # fmt: skip
+"""By the distance of the thing from the first vertex [mm]: image behind the last vertex [mm], magnification, f-number of the cone of light; all at f/4."""
+
+
+def test_pupils_magnification_cone_and_blur_are_those_of_a_general_optics_package():
+    mm = 1e-3
+    glass = Glass(STORED["focal"] * mm, STORED["exit_radius"] / STORED["entrance_radius"])
+    assert glass.pupil == pytest.approx(1.606, abs=1e-3)
+    assert glass.entrance_m == pytest.approx((STORED["entrance"] - STORED["principal"]) * mm, rel=1e-6)
+    stop = STORED["focal"] / (2 * STORED["entrance_radius"])
+    assert stop == pytest.approx(4.0, abs=1e-6)
+    for away, (_, size, cone) in AT.items():
+        eye = (away + STORED["entrance"]) * mm
+        assert blur.magnification(glass, focus=(away + STORED["principal"]) * mm) == pytest.approx(size, rel=1e-6)
+        assert light.effective_stop(stop=stop, focal=glass.focal_m, distance=eye, pupil=glass.pupil) == pytest.approx(
+            cone, rel=1e-5
+        )
+        image = lens.image_distance(focal=glass.focal_m, distance=eye, pupil=glass.pupil)
+        assert image / eye == pytest.approx(size, rel=1e-6), "the pinhole in the eye draws as large as the lens does"
+    for focus, point in ((600.0, 900.0), (900.0, 600.0), (600.0, 1500.0)):
+        theirs = 2 * STORED["exit_radius"] * abs(AT[point][0] - AT[focus][0]) / (AT[point][0] - STORED["exit"])
+        ours = (
+            blur.aperture_disc(
+                glass, focus=(focus + STORED["principal"]) * mm, distance=(point + STORED["principal"]) * mm
+            )
+            / stop
+        )
+        assert ours == pytest.approx(theirs * mm, rel=1e-5)
