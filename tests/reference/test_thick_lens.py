@@ -197,8 +197,8 @@ def test_a_barrel_that_begins_nearer_than_four_focal_lengths_is_told():
 STORED = {"focal": 40.73283375642016, "principal": 26.729481059105833, "entrance": 11.357450689109246, "entrance_radius": 5.091604232465237,
           "exit": -12.772158557299848, "exit_radius": 8.177795694970651}  # fmt: skip
 """First-order data [mm] of two thick singlets with a stop between (radii −200, 40, stop, 60, −30; gaps 2, 12, 6, 6; indices of 1.5168 and 1.6204
-glass at 550 nm), as the general optics package ray-optics 0.9.8 has them; places are from the first vertex, of the exit pupil from the last (the package counts it
-from 40 mm before the image)."""
+glass at 550 nm), as the general optics package ray-optics 0.9.8 has them; places are from the first vertex, of the exit pupil from the last (its own figure is
+shifted by how far the image lies from the gap of 40 mm that was entered)."""
 AT = {600.0: (55.48156031994993, 0.06951035290715635, 4.173112270663834), 900.0: (54.52285906822273, 0.04597402696773911, 4.114496152419424),
       1500.0: (53.766739301335264, 0.027411120900142416, 4.068266103608114)}  # fmt: skip
 """By the distance of the thing from the first vertex [mm]: image behind the last vertex [mm], magnification, f-number of the cone of light; all at f/4."""
