@@ -367,3 +367,19 @@ def test_a_shot_without_a_build_is_drawn_until_another_build_is_chosen(window, b
     assert verdict(window, "18") == "holds"
     window.desk.choose("ferry")
     assert window.desk.breakdown.shot.id != "18"
+
+
+def test_what_stands_nowhere_yet_is_asked_for_and_put_down(window, bench):
+    shot = window.desk.breakdown.shot
+    window.desk.breakdown.put(
+        shot, replace(shot, needs=tuple(replace(n, place=None) for n in shot.needs)), "nothing placed"
+    )
+    bench.spots.find("waiting:0").act()
+    typed(window, "stands 2 m to")
+    assert place(window, 0) is None
+    key(bench._typed, Qt.Key.Key_Escape)
+    bench.spots.find("waiting:0").act()
+    typed(window, "stands 2 m to 3 m")
+    assert place(window, 0) == Place(2.0, 3.0)
+    assert bench.spots.find("waiting:0") is None
+    assert "iron rail" in bench.spots.find("waiting:1").accessibleName()

@@ -24,6 +24,7 @@ from homunculus.app.files import ask_to_write
 from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.cells.places import PLACE_EXAMPLE
 from homunculus.core.edits.sets import Hold
 from homunculus.core.figures import Figure, Given
 from homunculus.core.job.sets import Camera
@@ -117,7 +118,12 @@ class LensBench(JobBench):
         self._handles(side)
         for label in self.labels(side):
             self._label_handle(label)
-        self.spots.place("add", QRectF(12, self.height() - 34, 150, 30), "put something more before the lens", self.add)
+        for index, area in self._waiting():
+            what = found.shot.needs[index].what
+            self.spots.place(
+                f"waiting:{index}", area, f"{what} stands nowhere yet: say where", partial(self.put_down, index)
+            )
+        self.spots.place("add", QRectF(12, self.height() - 30, 150, 26), "put something more before the lens", self.add)
 
     def _shot_spots(self) -> None:
         x = 30 + self.setting().width(self._question(), "bench_question") + 18
@@ -272,6 +278,20 @@ class LensBench(JobBench):
         if spot:
             self.ask(self.taking.called(hold), QRectF(spot.geometry()), first or self.taking.words(hold),
                      lambda words: self.taking.type(hold, words), f"hold:{hold}")  # fmt: skip
+
+    def _waiting(self) -> list[tuple[int, QRectF]]:
+        """What of the shot stands nowhere yet, by its number, the first of it with where it is told."""
+        found = self.found()
+        waits = [i for i, need in enumerate(found.shot.needs) if need.place is None] if found else []
+        return [(waits[0], QRectF(12, self.height() - 54, 150, 24))] if waits else []
+
+    def put_down(self, need: int) -> None:
+        """Type where something stands that stands nowhere yet."""
+        spot, shot = self.spots.find(f"waiting:{need}"), self.breakdown.shot
+        if spot and shot:
+            self.desk.said.emit(f"{PLACE_EXAMPLE}.")
+            self.ask(f"where {shot.needs[need].what} stands", QRectF(spot.geometry()), "stands ",
+                     partial(self.taking.put_down, need), "add")  # fmt: skip
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
@@ -586,6 +606,10 @@ class LensBench(JobBench):
             ink.paragraph(
                 18, floor + 43, 120, f"true size on the axis, ×{big:g} here; the ring passes", "note", "ink2", 2
             )
+        for index, area in self._waiting():
+            words = ink.squeezed(area.width() - 8, f"where is {side.found.shot.needs[index].what}?", "note")
+            width = ink.text(18, self.height() - 36, words, "note", "decide")
+            ink.rule(18, self.height() - 32, 18 + width, self.height() - 32, "decide", 1, "hidden")
         width = ink.text(18, self.height() - 14, "+ put something there", "note", "decide")
         ink.rule(18, self.height() - 10, 18 + width, self.height() - 10, "decide", 1)
         labels = self.labels(side)

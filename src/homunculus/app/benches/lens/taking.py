@@ -245,6 +245,18 @@ class Taking:
         elif plane := self._plane(hold):
             self.put(f"{plane.name} stands nowhere", put_place(shot, plane.need, None))
 
+    def put_down(self, need: int, words: str) -> bool:
+        """Put what stands nowhere yet, by its number among the needs, where the words say."""
+        shot = self.shot
+        if shot is None:
+            return False
+        try:
+            place = parse_place([part.strip() for part in words.split(",")], self.desk.system)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        return self.put(f"{shot.needs[need].what} stands", put_place(shot, need, place))
+
     # ------------------------------------------------------------------------------------ typing
     def words(self, hold: Hold) -> str:
         """What a handle holds, as it is typed."""
