@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from pathlib import Path
 
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import pdf_of
+from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
+from homunculus.core.job.shots import Shot
 
 
 class Pages:
@@ -29,6 +31,22 @@ class Pages:
 
     def _stop(self) -> None:
         self._stopped = True
+
+    def ask(
+        self, parent: QWidget, what: str, name: str, shot: Shot, write: Callable[[Path, tuple[Shot, ...]], None]
+    ) -> None:
+        """Ask where to ``write`` what a ``shot`` has, or what all shots have; files are called by a ``name`` and the shot's number."""
+        every = f"{what[:1].upper()}{what[1:]}s of all shots (*.pdf)"
+        asked = ask_to_write(
+            parent,
+            f"Write the {what}",
+            "page",
+            f"{name}-{shot.id}.pdf",
+            f"{what[:1].upper()}{what[1:]} of shot {shot.id} (*.pdf);;{every}",
+        )
+        if asked:
+            path, kind = asked
+            write(path.with_suffix(".pdf"), self.desk.plan.shots if kind == every else (shot,))
 
     def write(self, path: Path, pages: Sequence[Callable[[Ink], None]]) -> None:
         """Write ``pages`` as PDF, always in the colours for paper; what cannot be written is said."""

@@ -11,7 +11,6 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.job_bench import ShotPageBench
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH
-from homunculus.app.files import ask_to_write
 from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
 from homunculus.core.floor.go_no_go import CheckLine, begin_again, happens_once, lines, say
@@ -146,13 +145,7 @@ class FloorBench(ShotPageBench):
         if shot is None:
             self.desk.said.emit("There is no shot to print a page of.")
             return
-        every = "Pages of all shots (*.pdf)"
-        asked = ask_to_write(
-            self, "Write the page", "page", f"shot-{shot.id}.pdf", f"Page of shot {shot.id} (*.pdf);;{every}"
-        )
-        if asked:
-            path, kind = asked
-            self.write_pdf(path.with_suffix(".pdf"), self.breakdown.shots if kind == every else (shot,))
+        self.pages.ask(self, "page", "shot", shot, self.write_pdf)
 
     def write_pdf(self, path: Path, shots: tuple[Shot, ...]) -> None:
         """Write the pages of ``shots`` as PDF, always in the colours for paper."""

@@ -7,26 +7,36 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPainterPath
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.lens.card import CameraCard
 from homunculus.app.benches.lens.labels import Label, spread
 from homunculus.app.benches.lens.light import LightView
-from homunculus.app.benches.lens.side import Side, Stop
+from homunculus.app.benches.lens.side import Side
 from homunculus.app.benches.lens.taking import Taking
+from homunculus.app.benches.lens.told import (
+    BAR_W,
+    BAR_X,
+    WAY_H,
+    WAYS_Y,
+    draw_dot,
+    draw_holds,
+    draw_notes,
+    draw_ways,
+    softest,
+)
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.files import ask_to_write
 from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.places import PLACE_EXAMPLE
 from homunculus.core.edits.sets import Hold
-from homunculus.core.figures import Figure, Given
+from homunculus.core.figures import Figure
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import SetPlan
@@ -36,9 +46,6 @@ from homunculus.core.showing import show
 
 LOW = 540
 """Height under which less is told: one way out, smaller dots."""
-WAYS_Y, WAY_H = 122.0, 21.0
-BAR_X, BAR_W, BAR_PX = 236.0, 86.0, 6.0
-"""Of the bars of the ways out: where they begin, how long they are, and how many pixels of blur that is."""
 WORDS = {"holds": "holds", "strained": "strained", "cannot": "cannot hold"}
 
 
@@ -323,13 +330,7 @@ class LensBench(JobBench):
         if shot is None or not shot.cameras:
             self.desk.said.emit("There is no camera yet to write a card of.")
             return
-        every = "Cards of all shots (*.pdf)"
-        asked = ask_to_write(
-            self, "Write the camera card", "page", f"camera-{shot.id}.pdf", f"Card of shot {shot.id} (*.pdf);;{every}"
-        )
-        if asked:
-            path, kind = asked
-            self.write_pdf(path.with_suffix(".pdf"), self.breakdown.shots if kind == every else (shot,))
+        self.pages.ask(self, "camera card", "camera", shot, self.write_pdf)
 
     def write_pdf(self, path: Path, shots: tuple[Shot, ...]) -> None:
         """Write the cards of all cameras of ``shots`` as PDF, a page each."""
@@ -405,9 +406,10 @@ class LensBench(JobBench):
             self.light.draw(ink, found, side.floor)
             return
         self._verdict(ink, found, side.camera)
-        self._ways(ink)
-        self._holds(ink, side)
-        self._notes(ink, side)
+        ways = self.shown_ways()
+        draw_ways(self.desk, ink, ways, len(self.ways()) - len(ways))
+        draw_holds(self.desk, ink, side, self._places(side))
+        draw_notes(self.desk, ink, side, self.width(), low=self.low())
         self._beneath(ink, side)
 
     def _shots(self, ink: Ink) -> None:
@@ -459,12 +461,12 @@ class LensBench(JobBench):
         if worst is None or least is None or best is None:
             return
         width = ink.number(worst_x, 86, self.desk.shown(worst), role, "reckon", equals=True)
-        softest = self._softest(found, camera)
+        whose = softest(found, camera)
         room = best_x - worst_x - width - 24
         ink.text(
             worst_x + width + 12,
             66,
-            ink.squeezed(room, f"the softest, {softest}" if softest else "at either end", "note"),
+            ink.squeezed(room, f"the softest, {whose}" if whose else "at either end", "note"),
             "note",
         )
         spot = self.spots.find("decide:shop.sharp_px")
@@ -488,114 +490,6 @@ class LensBench(JobBench):
         if said:
             return self.taking.phrase(said.headline)
         return "Nothing must be sharp yet: put something before the lens, or type what it holds."
-
-    def _softest(self, found: SetPlan, camera: Camera) -> str:
-        held = [(f.number, p.name) for p in found.planes
-                if p.place.held and (f := found.find(specs.PLANE_BLUR, use=p.name, camera=camera.name))]  # fmt: skip
-        worst = found.find(specs.BLUR, camera=camera.name)
-        name = max(held)[1] if held else ""
-        return name if held and worst and math.isclose(max(held)[0], worst.number, rel_tol=0.01) else ""
-
-    def _ways(self, ink: Ink) -> None:
-        ways = self.shown_ways()
-        if not ways:
-            return
-        more = len(self.ways()) - len(ways)
-        ink.text(
-            18,
-            WAYS_Y,
-            "Ways out, each at its own best stop" + (f", and {more} more" if more else ""),
-            "label",
-            weight=600,
-        )
-        allowed = self.desk.job.shop.sharp_px
-        scale = BAR_W / max(BAR_PX, 2 * allowed)
-        for value in (0.0, allowed):
-            ink.text(BAR_X + 80 + value * scale, WAYS_Y, f"{value:g}", "tick", "ink2", "centre")
-        for index, way in enumerate(ways):
-            y = WAYS_Y + 22 + index * WAY_H
-            room = BAR_X + 66 - 18
-            width = ink.text(18, y, ink.squeezed(room, way.words, "label"), "label", "ink" if way.holds else "ink2")
-            if room - width > 40:
-                ink.text(18 + width + 8, y, ink.squeezed(room - width - 8, way.note, "note"), "note", "ink2")
-            if way.blur is None:
-                continue
-            x, ends = BAR_X + 80, min(way.blur.number * scale, BAR_W)
-            ink.box(x, y - 10, allowed * scale, 10, fill="reckon_t")
-            ink.rules([(x, y - 10, x + allowed * scale, y - 10), (x, y, x + allowed * scale, y)], "reckon", 1.2)
-            marks = [x + allowed * scale + 5 + i * 9 for i in range(round((BAR_W - allowed * scale) / 9))]
-            ink.rules(
-                [(m - 3, y - 8, m + 3, y - 2) for m in marks] + [(m - 3, y - 2, m + 3, y - 8) for m in marks],
-                "danger",
-                1.0,
-            )
-            ink.dot(x + ends, y - 5, 3)
-            ink.number(x + BAR_W + 14, y, self.desk.shown(way.blur), "label", "reckon", equals=True)
-
-    def _holds(self, ink: Ink, side: Side) -> None:
-        """The decided values on the drawing: lens, stop, focus."""
-        found, camera = side.found, side.camera
-        optics, taken = optics_of(found.context, camera), taken_at(found, camera)
-        for hold, area in self._places(side).items():
-            x, y = area.x() + 8, area.y() + 24
-            if hold == "focal":
-                ink.plate(x - 2, y - 20, 62, 26)
-                ink.decided(x, y, self.desk.given(optics.focal.number, "length"), "on_drawing")
-            elif hold == "stop" and taken:
-                ink.plate(x - 2, y - 20, 60, 26)
-                self._taken(ink, x, y, taken.stop)
-            elif hold == "focus" and taken:
-                ink.plate(x - 2, y - 20, 76, 26)
-                at = side.own_x + taken.focus.number * side.px
-                ink.lozenge(min(at, side.area.right()), side.eye_y + (46 if y > side.eye_y else -46))
-                self._taken(ink, x, y, taken.focus)
-
-    def _taken(self, ink: Ink, x: float, y: float, value: Figure | Given) -> None:
-        """A value that somebody decided, or that is left to the program: the lozenge is then hollow."""
-        left = isinstance(value, Figure)
-        shown = self.desk.shown(value) if isinstance(value, Figure) else self.desk.given(value.number, value.kind)
-        ink.decided(x, y, shown, "on_drawing", begun=left)
-
-    def _notes(self, ink: Ink, side: Side) -> None:
-        """What is told beside: sharp air, angle of view, barrel, clearance."""
-        found, camera = side.found, side.camera
-        air = side.air()
-        low, high = (found.find(spec, camera=camera.name) for spec in (specs.AIR_FROM, specs.AIR_TO))
-        right = self.width() - 18.0
-        y = WAYS_Y
-        angle, across = (found.find(spec, camera=camera.name) for spec in (specs.ANGLE_HIGH, specs.ANGLE))
-        lines: list[tuple[str, str]] = []
-        if low and high:
-            lines.append((f"= {self.desk.words(low)} to {self.desk.words(high)}", "is sharp") if air else
-                         ("no air is quite sharp", "diffraction alone is more"))  # fmt: skip
-            inside = any(s.held and air and air[0] <= s.at + camera.back_m and s.to <= air[1] for s in side.stops)
-            if air and not inside:
-                lines.append(("nothing stands in sharp air", ""))
-        if angle and across:
-            lines.append((f"= {self.desk.words(angle)}", f"high, {self.desk.words(across)} across"))
-        barrel, clear = (found.find(spec, camera=camera.name) for spec in (specs.BARREL, specs.CLEARANCE))
-        if barrel:
-            lines.append((f"= {self.desk.words(barrel)}", "on the barrel"))
-        if clear:
-            lines.append((f"= {self.desk.words(clear)}", "free before the lens"))
-        nearest = found.find(specs.NEAREST, camera=camera.name)
-        if nearest:
-            lines.append((f"= {self.desk.words(nearest)}", "is its nearest focus"))
-        light = found.find(specs.LIGHT, camera=camera.name)
-        if light:
-            lines.append((f"= {self.desk.words(light)}", "on the set"))
-        card = optics_of(found.context, camera).card
-        body = found.context.body(camera)
-        lines.append(("", ", ".join(part for part in (card.name if card else "", body.name if body else "") if part)))
-        for value, words in lines[: 2 if self.low() else 8]:
-            words = ink.squeezed(self.width() * 0.4, words, "note")
-            x = right - (ink.width(words, "note") if words else 0)
-            ink.plate(x - 8 - ink.width(value, "label"), y - 13, right - x + 8 + ink.width(value, "label"), 16)
-            if words:
-                ink.text(x, y, words, "note", "ink2")
-            if value:
-                ink.text(x - 6, y, value, "label", "reckon" if value.startswith("=") else "danger", "right")
-            y += 18
 
     def _beneath(self, ink: Ink, side: Side) -> None:
         """Beneath the floor: name, distance, the dot ×8 in its ring, pixels."""
@@ -626,28 +520,8 @@ class LensBench(JobBench):
                 ink.decided(x, floor + 44, shown, "label", "centre")
             if stop.blur is None:
                 continue
-            self._dot(ink, x, floor + (66 if self.low() else 78), stop, big, allowed)
+            draw_dot(ink, x, floor + (66 if self.low() else 78), stop, big, allowed)
             ink.number(x, self.height() - 10, self.desk.shown(stop.blur), "label", "reckon", "centre", equals=True)
         hidden = len(side.stops) - len(labels)
         if hidden:
             ink.text(self.width() - 18, floor + 25, f"and {hidden} sharper", "note", "ink2", "right")
-
-    def _dot(self, ink: Ink, x: float, y: float, stop: Stop, big: float, allowed: float) -> None:
-        assert stop.blur is not None
-        radius, ring = min(stop.blur.number * big / 2, 26.0), min(allowed * big / 2, 26.0)
-        painter, theme = ink.painter, ink.theme
-        if stop.blur.number > allowed and stop.held:
-            disc = QPainterPath()
-            disc.addEllipse(QPointF(x, y), radius, radius)
-            painter.fillPath(disc, theme.colour("sheet"))
-            ink.hatched(disc, "past", "danger")
-            painter.setPen(ink.pen("danger", 1.6))
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.drawEllipse(QPointF(x, y), radius, radius)
-        painter.setPen(ink.pen("reckon", 1.4, "" if stop.held else "hidden"))
-        painter.setBrush(theme.colour("reckon_t") if stop.held else Qt.BrushStyle.NoBrush)
-        painter.drawEllipse(QPointF(x, y), min(radius, ring), min(radius, ring))
-        if stop.blur.number <= allowed:
-            painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(ink.pen("line", 1.0))
-            painter.drawEllipse(QPointF(x, y), ring, ring)
