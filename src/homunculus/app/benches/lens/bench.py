@@ -77,7 +77,8 @@ class LensBench(JobBench):
         found, camera = self.found(), self.taking.camera()
         if found is None or camera is None:
             return None
-        top = (WAYS_Y + 24 if self.low() else 176.0) + (128 if self.lit else 0)
+        told = 0 if self.lit else len(self.shown_ways())
+        top = max(WAYS_Y + 24 if self.low() else 176.0, WAYS_Y + 14 + told * WAY_H) + (128 if self.lit else 0)
         floor = self.height() - (104 if self.low() else 132)
         side = Side(self.desk, found, camera, QRectF(12, top, self.width() - 24, max(60.0, floor - top)))
         side.above = 0.0 if self.lit else side.above
