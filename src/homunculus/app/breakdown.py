@@ -39,6 +39,7 @@ class Breakdown(QObject):
         self.shot_id = ""
         self._chosen_at = ""
         """The build that was chosen when the shot was."""
+        self._drawn: tuple[tuple[object, str, str, str], Shot | None] | None = None
 
     # ----------------------------------------------------------------------------------- reading
     @property
@@ -60,7 +61,13 @@ class Breakdown(QObject):
 
     @property
     def shot(self) -> Shot | None:
-        """The shot that is drawn: the one chosen, else the one that governs the chosen build."""
+        """The shot that is drawn: the one chosen, else the one that governs the chosen build; found once for a plan."""
+        key = (self.desk.plan, self.desk.chosen, self.shot_id, self._chosen_at)
+        if self._drawn is None or self._drawn[0][0] is not key[0] or self._drawn[0][1:] != key[1:]:
+            self._drawn = (key, self._find_drawn())
+        return self._drawn[1]
+
+    def _find_drawn(self) -> Shot | None:
         known = next((s for s in (*self.own_shots, *self._alone) if s.id == self.shot_id), None)
         if known is not None or not self.own_shots:
             return known

@@ -13,7 +13,7 @@ from homunculus.core.plan.build_plan import BuildPlan, BuildSheet, Context
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.counts import plan_castings, plan_counts
 from homunculus.core.planners.framing import plan_framing
-from homunculus.core.planners.ladder import mind_the_ladder
+from homunculus.core.planners.ladder import mind_the_ladder, mind_what_it_is
 from homunculus.core.planners.lens import plan_lens
 from homunculus.core.planners.light import plan_model_light
 from homunculus.core.planners.mix import plan_mixes
@@ -25,7 +25,7 @@ from homunculus.core.planners.shots import plan_shots
 from homunculus.core.planners.wear import mind_the_shots
 
 MAKING = (
-    plan_counts, plan_scale, plan_moulds, plan_castings, plan_mixes, plan_shoot, plan_shop, mind_the_shots,
+    plan_counts, plan_scale, plan_moulds, plan_castings, plan_mixes, plan_shoot, plan_shop, mind_the_shots, mind_what_it_is,
 )  # fmt: skip
 """What depends on no camera, and where most of the work is."""
 SEEN = (plan_shots, plan_speeds, plan_lens, plan_framing, plan_model_light, mind_the_ladder)

@@ -35,6 +35,10 @@ from homunculus.core.showing import show, show_scale
 
 Hold = Literal["holds", "strained", "fails"]
 WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
+LANES = (
+    "stage", "deep", "door", "camera", "falls", "focus", "light", "detail", "intercut", "water", "bought", "weight", "rubber",
+)  # fmt: skip
+"""In the order in which they are drawn."""
 POINTS = 56
 MINDED_ELSEWHERE = ("bought", "falls", "door", "intercut")
 """Lanes of which a caution of its own is given, or none."""
@@ -162,11 +166,21 @@ def _basis(context: Context, low: float) -> tuple[object, ...]:
 
 
 def _tests(sheet: BuildSheet) -> list[_Test | None]:
-    at = _AtScales(sheet)
+    found = {test.key: test for test in (*_own_tests(sheet), *_set_tests(sheet)) if test}
+    return [found.get(key) for key in LANES]
+
+
+def _own_tests(sheet: BuildSheet) -> list[_Test | None]:
+    """Limits that depend on no camera."""
     return [
-        _stage(sheet), _deep(sheet), _door(sheet), _camera(sheet), _falls(sheet), _focus(sheet), _light(sheet, at), _detail(sheet, at),
-        _intercut(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet),
+        _stage(sheet), _door(sheet), _intercut(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet),
     ]  # fmt: skip
+
+
+def _set_tests(sheet: BuildSheet) -> list[_Test | None]:
+    """Limits of the sets in which the build stands."""
+    at = _AtScales(sheet)
+    return [_deep(sheet), _camera(sheet), _falls(sheet), _focus(sheet), _light(sheet, at), _detail(sheet, at)]
 
 
 def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
@@ -512,10 +526,19 @@ def _rubber(sheet: BuildSheet) -> _Test | None:
                  "A thinner blanket, or part of it in plaster")  # fmt: skip
 
 
+def mind_what_it_is(sheet: BuildSheet) -> None:
+    """Add a caution to the ``sheet`` for every lane that depends on no camera and is strained or fails at the decided scale."""
+    _mind(sheet, _own_tests(sheet))
+
+
 def mind_the_ladder(sheet: BuildSheet) -> None:
-    """Add a caution to the ``sheet`` for every lane that is strained or fails at the decided scale."""
+    """Add a caution to the ``sheet`` for every lane of its sets that is strained or fails at the decided scale."""
+    _mind(sheet, _set_tests(sheet))
+
+
+def _mind(sheet: BuildSheet, tests: list[_Test | None]) -> None:
     scale = sheet.context.build.scale
-    for test in _tests(sheet):
+    for test in tests:
         if test is None or test.value is None:
             continue
         verdict = test.hold(scale)

@@ -408,7 +408,16 @@ class LensBench(JobBench):
             return
         self._verdict(ink, found, side.camera)
         ways = self.shown_ways()
-        draw_ways(self.desk, ink, ways, len(self.ways()) - len(ways))
+        if ways:  # they stay while something is pulled
+            area = QRectF(12, WAYS_Y - 16, BAR_X + BAR_W + 180, 20 + len(ways) * WAY_H)
+            more = len(self.ways()) - len(ways)
+            self.kept(
+                ink,
+                "ways",
+                (ways, more, self.desk.job.shop.sharp_px),
+                area,
+                lambda on: draw_ways(self.desk, on, ways, more),
+            )
         draw_holds(self.desk, ink, side, self._places(side))
         draw_notes(self.desk, ink, side, self.width(), low=self.low())
         self._beneath(ink, side)

@@ -81,6 +81,7 @@ class Side:
     def __init__(self, desk: Desk, found: SetPlan, camera: Camera, area: QRectF) -> None:
         self.desk, self.found, self.camera, self.area = desk, found, camera, area
         self.stops = stops_of(found, camera)
+        self._shapes: dict[str, QPainterPath] = {}
         far = max((stop.to for stop in self.stops), default=2.0)
         stage = desk.job.shop.stage
         self.above = 120.0
@@ -109,6 +110,11 @@ class Side:
 
     def shape(self, stop: Stop) -> QPainterPath:
         """The outline of what stands there, in real metres, y downwards."""
+        if stop.key not in self._shapes:
+            self._shapes[stop.key] = self._outline(stop)
+        return self._shapes[stop.key]
+
+    def _outline(self, stop: Stop) -> QPainterPath:
         silhouette, path = self.desk.silhouette(self.desk.job.build(stop.build)), QPainterPath()
         for piece, outline in silhouette.paths:
             if not stop.pieces or piece.id in stop.pieces:
