@@ -380,3 +380,50 @@ def test_a_picture_is_laid_under_a_piece_and_traced_by_commands(folder, tmp_path
     )
     assert main(["do", str(folder), str(lines)]) == 0
     assert main(["figures", str(folder), "--of", "ferry", "--brief"]) == 0
+
+
+SET_LINES = """build miniature: Harbour wall, 6 m high, 1:12
+add shots {"id":"1","name":"wall","seconds":4,"day":"2026-04-20","rule":{"type":"gravity"},"needs":[{"what":"wall","cover":{"type":"build","build":"harbour-wall"}}]}
+add shots/1/needs {"what":"rail","cover":{"type":"stock","item":"rail"},"place":{"at_m":0.5}}
+set shots/1/needs/wall/place {"at_m":30,"looks":true}
+add shots/1/cameras {"lens":"prime-32","height_m":1.2}
+set shots/1/cameras/#1/filters 1
+set shots/1/lit_m2 4 m2
+set shop/lighting/circuits 2
+add builds/harbour-wall/lamps {"name":"windows","count":30,"amps":0.02,"volts":12}
+"""
+"""A set made from nothing, on the command line."""
+
+
+def test_a_set_is_made_line_by_line_and_its_figures_are_printed(tmp_path, capsys):
+    job = new_job(tmp_path / "job", "The wall", REFERENCE_NOW)
+    (tmp_path / "set.lines").write_text(SET_LINES, encoding="utf-8")
+    assert main(["do", str(job), str(tmp_path / "set.lines")]) == 0
+    capsys.readouterr()
+    assert main(["figures", str(job), "--of", "shot 1", "--json"]) == 0
+    figures = {(f["name"], f["subject"]): f["value"] for f in json.loads(capsys.readouterr().out)}
+    assert figures["frame_rate.camera", "@1"] == 84.0
+    assert (figures["lens.near", "@1"], figures["lens.far", "@1"]) == (0.5, 2.5)
+    assert figures["plane.at", "/wall@1"] == 2.5
+    assert figures["plane.looks", "/rail@1"] == 0.5
+    light = figures["light.illuminance", "@1"]
+    assert light == pytest.approx(2 * 250 * figures["light.effective_stop", "@1"] ** 2 * 84 * 2 / 800)
+    assert figures["light.power", "@1"] == pytest.approx(light * 4 / (90 * 0.4))
+    assert ("light.area", "@1") not in figures
+    assert main(["figures", str(job), "--of", "harbour-wall", "--json"]) == 0
+    figures = {(f["name"], f["subject"]): f["value"] for f in json.loads(capsys.readouterr().out)}
+    assert figures["model_lamps.current", "harbour-wall/windows"] == pytest.approx(0.6)
+    assert figures["gravity.apparent", "harbour-wall@1"] == pytest.approx(12 * (24 / 84) ** 2)
+
+
+@pytest.mark.parametrize(("line", "said"), [
+    ('add shots/1/cameras {"lens":"monocle"}', "monocle"), ("set shots/1/needs/rail/place {\"at_m\":-1}", "at_m"),
+    ("set shots/1/cameras/#1/stop 999", "128"), ("set shots/1/base nobody", ""),
+])  # fmt: skip
+def test_a_line_of_a_set_that_cannot_be_is_refused_with_its_number_or_does_no_harm(tmp_path, capsys, line, said):
+    job = new_job(tmp_path / "job", "The wall", REFERENCE_NOW)
+    (tmp_path / "set.lines").write_text(SET_LINES + line + "\n", encoding="utf-8")
+    assert main(["do", str(job), str(tmp_path / "set.lines")]) == (1 if said else 0)
+    told = capsys.readouterr().err
+    assert not said or ("10" in told and said in told), told
+    assert main(["figures", str(job), "--of", "shot 1", "--brief"]) == 0, "the job opens all the same"

@@ -383,3 +383,22 @@ def test_what_stands_nowhere_yet_is_asked_for_and_put_down(window, bench):
     assert place(window, 0) == Place(2.0, 3.0)
     assert bench.spots.find("waiting:0") is None
     assert "iron rail" in bench.spots.find("waiting:1").accessibleName()
+
+
+def test_distances_are_typed_and_shown_in_feet_where_those_are_the_units(window, bench):
+    window.desk.use_units("imperial")
+    at_hand(bench, "place:1")
+    assert "in" in bench.spots.find("hold:place:1").accessibleName()
+    key(window, Qt.Key.Key_Return)
+    typed(window, "stands 2' 6\"")
+    assert place(window, 1).at_m == pytest.approx(0.762)
+    at_hand(bench, "camera")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "4 ft")
+    assert camera(window).height_m == pytest.approx(1.2192)
+    key(window, Qt.Key.Key_S)
+    assert window.desk.shown(window.desk.plan.sets["4"].find(specs.LIGHT)).unit == "fc"
+    at_hand(bench, "lit")
+    key(window, Qt.Key.Key_Return)
+    typed(window, "50 ft2")
+    assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 == pytest.approx(4.645, abs=1e-3)

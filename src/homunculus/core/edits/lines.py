@@ -40,6 +40,7 @@ LONGEST = 2_000_000
 NONE = "none"
 _KINDS: dict[str, Kind] = {
     "m": "length",
+    "m2": "area",
     "m3": "volume",
     "kg": "mass",
     "s": "duration",
@@ -48,7 +49,7 @@ _KINDS: dict[str, Kind] = {
 }
 """What a field's last syllable says of it."""
 _UNITS: dict[Kind, tuple[str, ...]] = {
-    "length": ("m", "mm"), "volume": ("m³", "l", "ml"), "mass": ("kg", "g"), "duration": ("h", "min", "s"), "temperature": ("C",),
+    "length": ("m", "mm"), "area": ("m²",), "volume": ("m³", "l", "ml"), "mass": ("kg", "g"), "duration": ("h", "min", "s"), "temperature": ("C",),
     "rate": ("fps",),
 }  # fmt: skip
 """Units in which a value is written: the largest of which there is one, or that in which it is short, and reads back equal."""
