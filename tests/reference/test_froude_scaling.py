@@ -9,6 +9,7 @@ import math
 import pytest
 
 from homunculus.core.camera import frame_rate
+from homunculus.core.camera.stand import at_scale
 
 G = 9.80665  # standard gravity, CGPM 1901
 
@@ -78,3 +79,15 @@ def test_the_nearest_rate_is_nearest_by_ratio():
     assert frame_rate.nearest_rate(wanted=83.3, rates=rates).value == 96.0
     assert frame_rate.nearest_rate(wanted=200.0, rates=rates).notes == ("the camera stops at 120 fps",)
     assert frame_rate.nearest_rate(wanted=0.0107, rates=rates).value == 0.0107
+
+
+def test_what_falls_at_one_to_twelve_is_stretched_by_the_root_of_twelve():
+    rate = frame_rate.gravity_rate(scale=12.0, base=24.0)
+    assert frame_rate.time_stretch(rate=rate, base=24.0) == pytest.approx(3.464, abs=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("real", "scale", "built"), [(1.75, 5.0, 0.350), (1.80, 4.00, 0.450), (1.75, 3.89, 0.450), (8.0, 5.0, 1.60)]
+)
+def test_a_scale_is_real_over_built(real, scale, built):
+    assert at_scale(real=real, scale=scale) == pytest.approx(built, abs=5e-4)
