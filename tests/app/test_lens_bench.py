@@ -402,3 +402,20 @@ def test_distances_are_typed_and_shown_in_feet_where_those_are_the_units(window,
     key(window, Qt.Key.Key_Return)
     typed(window, "50 ft2")
     assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 == pytest.approx(4.645, abs=1e-3)
+
+
+def test_a_way_out_keeps_what_was_done_beside_it_meanwhile(window, bench):
+    assert bench.ways()
+    window.desk.decide(window.desk.decision("crew"), 3)  # no set depends on it
+    bench.spots.find("way:moved").act()
+    assert verdict(window) == "holds"
+    assert window.desk.build.crew == 3
+
+
+def test_a_set_that_is_right_as_it_is_is_settled_by_hand(window, bench):
+    shot = window.desk.breakdown.shot
+    window.desk.breakdown.put(shot, replace(shot, disagreed="Two builds had a camera each."), "opened")
+    next(can for can in bench.can("hold:camera") if "right" in can.words).act()
+    assert window.desk.breakdown.shot.disagreed == ""
+    bench.taking.settle()
+    assert "Nothing is open" in window.notice.words

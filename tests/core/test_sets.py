@@ -24,7 +24,7 @@ from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import ByBuild, ByStock, Gravity, Need, Shot
 from homunculus.core.plan.job_plan import plan
-from homunculus.core.planners.lens import verdict_of
+from homunculus.core.planners.lens import taken_at, verdict_of
 from homunculus.core.session import Session
 from homunculus.core.why import phrase
 from tests.strategies import CARDS
@@ -170,6 +170,15 @@ def test_a_lens_that_comes_too_near_is_minded(lens, at, said):
     made = plan(job_of(need("ship", Place(at, at * 1.02)), cameras=(replace(CAMERA, lens=lens),)), {})
     words = [w for w in said_of(made, "ship") if "focus" in w or "stands in" in w]
     assert any(said in w for w in words) if said else not [w for w in words if "near" in w.split("|")[0]]
+
+
+@pytest.mark.parametrize(("stop", "taken"), [(0.7, 1.4), (64.0, 22.0), (8.0, 8.0)])
+def test_a_stop_that_the_lens_has_not_is_minded_and_never_reckoned_with(stop, taken):
+    made = plan(job_of(need("ship", Place(2.0)), cameras=(replace(CAMERA, stop=stop),)), {})
+    found = made.sets["1"]
+    assert taken_at(found, found.shot.cameras[0]).stop.number == taken
+    assert found.find(specs.EFFECTIVE).number == pytest.approx(taken * (1 + 0.035 / (2 - 0.035)))
+    assert any("has no f/" in words for words in said_of(made, "ship")) is (stop != taken)
 
 
 def test_a_mode_that_a_body_has_not_is_said_and_the_job_opens_all_the_same():

@@ -141,6 +141,15 @@ def camera_of(shot: Shot, name: str) -> Camera | None:
     return next((camera for camera in shot.cameras if camera.name == name), next(iter(shot.cameras), None))
 
 
+def eye_height(found: SetPlan, camera: Camera) -> float:
+    """Height [m] of a ``camera``'s eye over the floor: as said, else a person's, and lower over a set of the ``found`` shot that ends near."""
+    if camera.height_m is not None:
+        return camera.height_m
+    ends = [end.number for plane in found.planes for end in (plane.at, plane.to) if end]
+    ends += [end for end in depth_ends(found, camera) or () if math.isfinite(end)]
+    return min(EYE_M, max(ends, default=2 * EYE_M) / 2)
+
+
 def held_plane(found: SetPlan, hold: Hold) -> Plane | None:
     """What stands in the ``found`` set where a ``hold`` takes it; none where that is no thing."""
     need = int(hold.removeprefix("place:")) if hold.startswith("place:") else -1
@@ -190,7 +199,7 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
             return replace(found.shot, lit_m2=round(min(max(area + 0.5 * notches, 0.5), 1e5), 2))
         case "camera":
             shot = further_back(found, -along)
-            height = round(max((EYE_M if camera.height_m is None else camera.height_m) + up, 0.0), 3)
+            height = round(max(eye_height(found, camera) + up, 0.0), 3)
             return put_camera(shot, replace(camera_of(shot, name) or camera, height_m=height)) if up else shot
         case "end:near" | "end:far" if ends:
             end = hold.removeprefix("end:")

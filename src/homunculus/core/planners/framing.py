@@ -15,6 +15,7 @@ from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import ByBuild, Plate, Shot
 from homunculus.core.plan.build_plan import BuildSheet, Context
 from homunculus.core.plan.set_plan import SetPlan
+from homunculus.core.planners.lens import taken_at
 from homunculus.core.planners.scale import form_of, real_extent
 from homunculus.core.planners.shots import scale_given, scale_of_view
 
@@ -65,10 +66,11 @@ def distance_of(view: View) -> tuple[float, str] | None:
     if plane:
         at = plane.at.number if plane.to is None else 2 / (1 / plane.at.number + 1 / plane.to.number)
         return max(at + back, 1e-6), "said in the shot"
-    focus = view.found.find(specs.FOCUS, camera=view.camera.name)
-    if view.camera.focus_m is not None:
-        return view.camera.focus_m, "where the camera is focused"
-    return (focus.number, "where near and far end are equally sharp") if focus else None
+    taken = taken_at(view.found, view.camera)
+    if taken is None:
+        return None
+    said = "where near and far end are equally sharp" if view.camera.focus_m is None else "where the camera is focused"
+    return taken.focus.number, said
 
 
 def plan_framing(sheet: BuildSheet) -> None:

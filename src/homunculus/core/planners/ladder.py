@@ -442,7 +442,7 @@ def _blur_at(sight: _Sight, build: str, times: float) -> tuple[float, float]:
     disc, airy = ends_disc(glass, focus=focus, near=near, far=far), airy_disc(glass, focus=focus - eye)
     best = best_stop(glass, focus=focus - eye, disc=disc, widest=sight.widest, narrowest=sight.smallest)
     least = math.hypot(disc / best, airy * best)
-    stop = sight.camera.stop
+    stop = sight.camera.stop and min(max(sight.camera.stop, sight.widest), sight.smallest)
     return (math.hypot(disc / stop, airy * stop) if stop else least), least
 
 

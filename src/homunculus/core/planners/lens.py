@@ -57,15 +57,23 @@ class Taken(NamedTuple):
 def taken_at(found: SetPlan, camera: Camera) -> Taken | None:
     """Stop and focus at which a ``camera`` of the ``found`` set takes; none where it sees nothing sharp."""
     stop, focus = found.find(specs.STOP, camera=camera.name), found.find(specs.FOCUS, camera=camera.name)
-    whose = found.shot.name
     if stop is None:
         return None
-    at = focus if camera.focus_m is None else Given(camera.focus_m, "length", "focus", whose, decided=True)
-    return (
-        Taken(stop if camera.stop is None else Given(camera.stop, "stop", "stop", whose, decided=True), at)
-        if at
-        else None
-    )
+    at = _focus_taken(camera, focus, found.shot.name)
+    return Taken(_stop_taken(camera, optics_of(found.context, camera), stop, found.shot.name), at) if at else None
+
+
+def _focus_taken(camera: Camera, reckoned: Figure | None, whose: str) -> Figure | Given | None:
+    """The focus that somebody decided, else the one that was reckoned."""
+    return reckoned if camera.focus_m is None else Given(camera.focus_m, "length", "focus", whose, decided=True)
+
+
+def _stop_taken(camera: Camera, optics: Optics, reckoned: Figure, whose: str) -> Figure | Given:
+    """The stop that somebody decided, within what the lens has, else the one that was reckoned."""
+    if camera.stop is None:
+        return reckoned
+    stop = min(max(camera.stop, optics.widest.number), optics.smallest.number)
+    return Given(stop, "stop", "stop", whose, decided=True)
 
 
 def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
@@ -87,12 +95,13 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
     sharp = Given(context.shop.sharp_px, "pixels", "blur that passes as sharp", "shop")
     confusion = sheet.add(derive(specs.CONFUSION, optics.confusion_from_delivery, subject,
                                  sensor_width=width, delivery=delivery, sharp=sharp))  # fmt: skip
-    focus: Figure | Given = (
-        sheet.add(derive(specs.FOCUS, optics.focus_distance, subject, near=near, far=far,
-                         **({"focal": glass.focal} | glass.pupil if glass.pupil else {})))
-        if camera.focus_m is None
-        else Given(camera.focus_m, "length", "focus", shot.name, decided=True)
-    )  # fmt: skip
+    own = {"focal": glass.focal} | glass.pupil if glass.pupil else {}
+    reckoned = None
+    if camera.focus_m is None:
+        reckoned = sheet.add(derive(specs.FOCUS, optics.focus_distance, subject, near=near, far=far, **own))
+    focus = _focus_taken(camera, reckoned, shot.name)
+    if focus is None:
+        return
     eye = blur.Glass(glass.focal.number, glass.pupil["pupil"].value if glass.pupil else 1.0).entrance_m
     for end, what in ((near.number, "near end"), (focus.number, "focus")):
         if end - eye <= glass.focal.number * 1.0001:
@@ -109,7 +118,10 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
         derive(specs.STOP, blur.stop_to_take, subject, near=near, far=far, confusion=confusion, **lens, **limits)
     )
     best = sheet.add(derive(specs.BEST_STOP, blur.stop_of_least_blur, subject, near=near, far=far, **lens, **limits))
-    stop: Figure | Given = asked if camera.stop is None else Given(camera.stop, "stop", "stop", shot.name, decided=True)
+    stop = _stop_taken(camera, glass, asked, shot.name)
+    if camera.stop is not None and stop.number != camera.stop:
+        sheet.mind("danger", "lens", (f"Shot {shot.id}: its lens has no ", Given(camera.stop, "stop", "stop")),
+                   ("It has ", glass.widest, " to ", glass.smallest, "; ", stop, " is reckoned with."), 5.0, camera=camera.name)  # fmt: skip
     screen = {"sensor_width": width, "delivery": delivery}
     worst = sheet.add(derive(specs.BLUR, blur.worst_blur, subject, near=near, far=far, stop=stop, **lens, **screen))
     least = sheet.add(

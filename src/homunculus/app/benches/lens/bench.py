@@ -36,7 +36,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.places import PLACE_EXAMPLE
 from homunculus.core.edits.sets import Hold
-from homunculus.core.figures import Figure
+from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import SetPlan
@@ -174,8 +174,8 @@ class LensBench(JobBench):
         """Where verdict, worst blur and best blur stand."""
         return (18.0, self.width() * 0.305, self.width() * 0.62)
 
-    def _number_width(self, found: SetPlan, camera: Camera, spec: object) -> float:
-        figure = found.find(spec, camera=camera.name)  # type: ignore[arg-type]
+    def _number_width(self, found: SetPlan, camera: Camera, spec: FigureSpec) -> float:
+        figure = found.find(spec, camera=camera.name)
         return self.setting().number_width(self.desk.shown(figure), self.role(), equals=True) if figure else 0.0
 
     def role(self) -> str:
@@ -383,6 +383,8 @@ class LensBench(JobBench):
         if hold.startswith("end:"):
             found.append(Can("Hold only what stands there", "Del", lambda: self.taking.let_be(hold)))
         if hold == "camera":
+            shot = self.breakdown.shot
+            found += [Can("The set is right as it is", "", self.taking.settle)] if shot and shot.disagreed else []
             found += [Can(words, "O", act) for words, act in self.taking.bodies()]
         return found
 

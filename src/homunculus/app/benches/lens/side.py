@@ -13,7 +13,7 @@ from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.stand import BEHIND_M
-from homunculus.core.edits.sets import depth_ends
+from homunculus.core.edits.sets import depth_ends, eye_height
 from homunculus.core.figures import Figure
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import ByBuild, ByPeople
@@ -91,7 +91,7 @@ class Side:
         span = self.behind + far * 1.12
         self.walls = not self.small and span > 0.6 * stage.long_m
         span = max(span, stage.long_m) if self.walls else span
-        self.eye_m = camera.height_m if camera.height_m is not None else min(1.5, 0.5 * far)
+        self.eye_m = eye_height(found, camera)
         tallest = max(self.eye_m + 0.12 * (1 if self.small else 2), 0.0 if self.small else PERSON_M, *self._heights())
         self.px = min((area.width() - 2 * LEFT) / span, area.height() / tallest)
         self.floor = area.bottom()
@@ -133,10 +133,6 @@ class Side:
     def x_of(self, metres: float) -> float:
         """Where a distance from the first camera's eye lies."""
         return self.eye_x + metres * self.px
-
-    def metres(self, x: float) -> float:
-        """The distance from the first camera's eye at a place, at least a millimetre."""
-        return max((x - self.eye_x) / self.px, 0.001)
 
     @property
     def own_x(self) -> float:

@@ -11,10 +11,10 @@ from homunculus.app.desk import Desk
 from homunculus.core import specs
 from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, show_place, within
 from homunculus.core.edits.sets import (
-    EYE_M,
     Hold,
     camera_of,
     depth_ends,
+    eye_height,
     held_plane,
     next_lens,
     pulled,
@@ -75,7 +75,12 @@ class Taking:
         found = self.found()
         if found is None or self.camera() is None or self.desk.gesture is not None:
             return self._known[1] if self.desk.gesture is not None else ()
-        key = (found, self.name, self.desk.system, self.desk.job.shop)
+        key = (
+            found,
+            self.name,
+            self.desk.system,
+            self.desk.job,
+        )  # each way is this very job, changed: an older one would undo what came after
         if not isinstance(self._known[0], tuple) or any(a is not b for a, b in zip(self._known[0], key, strict=True)):
             self._known = (key, ways_out(self.desk.job, found, self.name, self.cards(), self.desk.system))
         return self._known[1]
@@ -227,6 +232,14 @@ class Taking:
                 f"{plane.name} by {'looks' if place.looks else 'the floor'}", put_place(self.shot, plane.need, place)
             )
 
+    def settle(self) -> None:
+        """Say that the set of the shot is right as it is, where an older job had a camera for each build."""
+        shot = self.shot
+        if shot and shot.disagreed:
+            self.put("its set is right", replace(shot, disagreed=""))
+        else:
+            self.desk.said.emit("Nothing is open about the set of this shot.")
+
     def let_be(self, hold: Hold) -> None:
         """Take back what was decided: focus and stop are left to the program, a thing stands nowhere, the depth is what stands there."""
         camera, shot = self.camera(), self.shot
@@ -281,7 +294,7 @@ class Taking:
         if hold == "lit" and self.shot:
             return "" if self.shot.lit_m2 is None else str(self.desk.given(self.shot.lit_m2, "area"))
         if hold == "camera":
-            return str(self.desk.given(EYE_M if camera.height_m is None else camera.height_m, "length"))
+            return str(self.desk.given(eye_height(found, camera), "length"))
         ends = depth_ends(found, camera)
         return str(self.desk.given(ends[0 if hold == "end:near" else 1], "length")) if ends else ""
 
