@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QApplication
 
 from homunculus import demo
 from homunculus.app.benches.register import BENCHES
+from homunculus.app.benches.set_bench import VIEWS
 from homunculus.app.shell.window import Window
 from homunculus.app.start import make_window
 from homunculus.core.cure.curve import WhatIf
@@ -58,7 +59,7 @@ def lit(window: Window) -> None:
     window.desk.use_theme("stage")
     window.desk.use_units("imperial")
     window.desk.breakdown.choose("2")
-    window.benches.of("lens").turn_to(True)
+    window.benches.of("lens").turn_to(VIEWS[1])
 
 
 def claw_rubber(window: Window) -> None:

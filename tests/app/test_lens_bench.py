@@ -278,7 +278,7 @@ def test_whatever_is_done_here_goes_back_to_where_it_began_and_opens_again(windo
 
 
 def test_the_light_stands_on_the_same_view_and_all_that_it_goes_by_is_decided_there(window, bench):
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     assert bench.lit
     found = window.desk.plan.sets["4"]
     big = [figure.spec for figure, _ in bench.light.headlines(found)]
@@ -304,12 +304,12 @@ def test_the_light_stands_on_the_same_view_and_all_that_it_goes_by_is_decided_th
     assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 == 4.0
     key(window, Qt.Key.Key_Delete)
     assert next(s for s in window.desk.job.shots if s.id == "4").lit_m2 is None
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     assert not bench.lit
 
 
 def test_lamps_and_a_screen_in_the_model_are_typed_changed_and_taken_away(window, bench):
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     bench.spots.find("add-light").act()
     typed(window, "chart: 60 mm × 30 mm")
     assert window.desk.build.screens[0].width_m == 0.06
@@ -396,7 +396,7 @@ def test_distances_are_typed_and_shown_in_feet_where_those_are_the_units(window,
     key(window, Qt.Key.Key_Return)
     typed(window, "4 ft")
     assert camera(window).height_m == pytest.approx(1.2192)
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     assert window.desk.shown(window.desk.plan.sets["4"].find(specs.LIGHT)).unit == "fc"
     at_hand(bench, "lit")
     key(window, Qt.Key.Key_Return)

@@ -11,6 +11,7 @@ from PySide6.QtGui import QFontMetricsF
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.benches.register import BENCHES
+from homunculus.app.benches.set_bench import VIEWS
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.theme.ink import Ink
@@ -111,10 +112,10 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
                 for shot in (s for s in window.desk.breakdown.own_shots if s.id in ("3", "4", "6", "13")):
                     window.desk.breakdown.choose(shot.id)
                     for lit in (False, True):
-                        window.benches.of("lens").turn_to(lit)
+                        window.benches.of("lens").turn_to(VIEWS[lit])
                         for words in look(window, written):
                             said[f"{size} {build.id} shot {shot.id} {'light' if lit else 'lens'} {words}"] = None
-                    window.benches.of("lens").turn_to(False)
+                    window.benches.of("lens").turn_to(VIEWS[0])
             pours = (
                 window.benches.of(station).pours()
                 if station in ("mix", "cure") and build.id in ("tidewife", "gulls")

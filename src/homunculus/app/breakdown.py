@@ -39,6 +39,10 @@ class Breakdown(QObject):
         self.shot_id = ""
         self._chosen_at = ""
         """The build that was chosen when the shot was."""
+        self.camera_name = ""
+        """Of the camera that is drawn, where a shot has several."""
+        self.lit = False
+        """Whether the lens's station shows the light instead of the focus."""
         self._drawn: tuple[tuple[object, str, str, str], Shot | None] | None = None
 
     # ----------------------------------------------------------------------------------- reading

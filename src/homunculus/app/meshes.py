@@ -24,11 +24,13 @@ from homunculus.reshaping import Reshaper
 from homunculus.store.folder import JobFolder
 
 if TYPE_CHECKING:
+    from homunculus.core.form.facets import Facets
     from homunculus.core.form.field import Field  # a heavy module, loaded by the thread that makes fields
     from homunculus.core.form.mesh import Triangles
     from homunculus.exchange.mesh_files import Taken
 
 MOST_FIELD_BYTES = 60_000_000
+MOST_COARSE_BYTES = 1_000_000
 
 
 class Meshes(QObject):
@@ -52,6 +54,7 @@ class Meshes(QObject):
         self._desk, self._runner = desk, desk.runner
         self._folder = folder
         self._fields: dict[str, Field] = {}
+        self._facets: dict[str, Facets] = {}
         self.reshaper = Reshaper(folder.path)
 
     def move_to(self, folder: JobFolder) -> None:
@@ -189,6 +192,44 @@ class Meshes(QObject):
 
             self._runner.want(Want("field", key, piece.name), lambda _: _field(folder, form), found, told=False)
         return field
+
+    def facets_of(self, form: Form) -> Facets | None:
+        """The triangles of a form in its own metres, of a mesh a coarse copy; none yet where that has to be made: it then brings a change."""
+        from homunculus.core.form.facets import facets_of
+
+        if not isinstance(form, Mesh):
+            return facets_of(form)
+        found = self._facets.get(form.content)
+        if found is None:
+            folder = self._folder.path
+
+            def take(made: Facets) -> None:
+                self._facets[form.content] = made
+                self.changed.emit()
+
+            self._runner.want(
+                Want("coarse", form.content, form.file_name), lambda _: _coarse(folder, form), take, told=False
+            )
+        return found
+
+
+def _coarse(folder: Path, form: Mesh) -> Facets:
+    """The coarse copy of a mesh, its foot at 0, centred along and away, in metres: the kept one, else made anew."""
+    from homunculus.core.form.facets import as_facets
+    from homunculus.core.form.mesh import read_stl  # numpy only in this thread
+    from homunculus.exchange.mesh_coarse import coarsen
+    from homunculus.store.atomic import read_bounded
+    from homunculus.store.meshes import coarse_file, keep_coarse, read_mesh
+
+    kept = coarse_file(folder, form.content)
+    if kept.is_file():
+        try:
+            return as_facets(read_stl(read_bounded(kept, MOST_COARSE_BYTES, "The coarse copy"), str(kept)), form.unit_m)
+        except UserError:
+            pass  # it is damaged, and made again
+    made = coarsen(read_mesh(folder, form.content), form.file_name)
+    keep_coarse(folder, form.content, made)
+    return as_facets(read_stl(made, form.file_name), form.unit_m)
 
 
 def _field(folder: Path, form: Form) -> Field:

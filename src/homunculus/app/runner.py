@@ -18,7 +18,7 @@ from homunculus.core.errors import Cancelled, UserError
 from homunculus.core.plan.facts import Want
 from homunculus.exchange.apart import STOPPED
 
-Lane = Literal["study", "field", "file"]
+Lane = Literal["study", "field", "coarse", "file"]
 Progress = Callable[[float, str], None]
 WAIT_S = 30.0
 

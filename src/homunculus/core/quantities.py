@@ -48,6 +48,9 @@ Kind = Literal[
     "energy_per_mole",  # J/mol
     "line_force",  # N/m, as tear strength
     "diffusivity",  # m²/s
+    "force",  # N
+    "acceleration",  # m/s²
+    "mass_flow",  # kg/s, shown in grams a minute
     "money",  # the job's currency
     "money_per_mass",  # the job's currency per kg
     "count",
@@ -83,7 +86,7 @@ _UNITS: dict[str, dict[str, float]] = {
                "in3": INCH**3, "in³": INCH**3, "ft3": (12 * INCH) ** 3, "ft³": (12 * INCH) ** 3},
     "mass": {"kg": 1.0, "g": 1e-3, "mg": 1e-6, "t": 1e3, "lb": POUND, "lbs": POUND, "oz": POUND / 16},
     "areal_density": {"kg/m2": 1.0, "kg/m²": 1.0, "g/m2": 1e-3, "g/m²": 1e-3},
-    "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3},
+    "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3, "g/m3": 1e-3, "g/m³": 1e-3},
     "duration": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
                  "day": 86400.0, "days": 86400.0, "week": 604800.0, "weeks": 604800.0, "month": YEAR / 12, "months": YEAR / 12,
                  "year": YEAR, "years": YEAR},
@@ -95,6 +98,9 @@ _UNITS: dict[str, dict[str, float]] = {
     "energy_per_mole": {"kj/mol": 1e3, "j/mol": 1.0},
     "line_force": {"kn/m": 1e3, "n/m": 1.0, "n/mm": 1e3, "ppi": POUND * 9.80665 / INCH, "pli": POUND * 9.80665 / INCH},
     "diffusivity": {"m2/s": 1.0, "m²/s": 1.0, "mm2/s": 1e-6, "mm²/s": 1e-6},
+    "force": {"n": 1.0, "kn": 1e3, "lbf": POUND * 9.80665, "kgf": 9.80665},
+    "acceleration": {"m/s2": 1.0, "m/s²": 1.0, "ft/s2": 12 * INCH, "ft/s²": 12 * INCH},
+    "mass_flow": {"kg/h": 1 / 3600, "g/min": 1e-3 / 60, "kg/s": 1.0, "g/s": 1e-3, "lb/h": POUND / 3600, "oz/min": POUND / 16 / 60},
     "illuminance": {"lx": 1.0, "lux": 1.0, "fc": 1 / (12 * INCH) ** 2},
     "stops": {"stops": 1.0, "stop": 1.0},
     "voltage": {"v": 1.0, "kv": 1e3, "mv": 1e-3},
@@ -125,6 +131,8 @@ _BARE: dict[tuple[str, System], str] = {
     ("illuminance", "metric"): "lx", ("illuminance", "imperial"): "fc",
     ("energy_per_mole", "metric"): "kj/mol", ("energy_per_mole", "imperial"): "kj/mol",
     ("line_force", "metric"): "kn/m", ("line_force", "imperial"): "ppi",
+    ("force", "metric"): "n", ("force", "imperial"): "lbf", ("acceleration", "metric"): "m/s2", ("acceleration", "imperial"): "ft/s2",
+    ("mass_flow", "metric"): "g/min", ("mass_flow", "imperial"): "oz/min",
     ("diffusivity", "metric"): "mm2/s", ("diffusivity", "imperial"): "mm2/s",
     ("money_per_mass", "metric"): "/kg", ("money_per_mass", "imperial"): "/kg",
     ("stops", "metric"): "stops", ("stops", "imperial"): "stops", ("voltage", "metric"): "v", ("voltage", "imperial"): "v",
@@ -134,7 +142,7 @@ _BARE: dict[tuple[str, System], str] = {
     ("pixels", "metric"): "px", ("pixels", "imperial"): "px",
 }  # fmt: skip
 _PLAIN = {"count", "factor", "parts", "stop", "money", "acceleration_share", "shop_days"}
-_POWERS = ("area", "volume", "density", "areal_density", "diffusivity")
+_POWERS = ("area", "volume", "density", "areal_density", "diffusivity", "acceleration")
 """Kinds whose units have a power that is typed as a digit: kg/m3."""
 _BENEATH = {"'": "in", "′": "in", "ft": "in", "foot": "in", "feet": "in", "m": "cm", "kg": "g", "lb": "oz", "lbs": "oz",
             "h": "min", "hr": "min", "hours": "min", "min": "s"}  # fmt: skip

@@ -125,6 +125,8 @@ def _show_volume(value: float, system: System, digits: int) -> Shown:
 def _show_duration(value: float, digits: int) -> Shown:
     if math.isinf(value):
         return Shown("∞", "")
+    if 0 < abs(value) < 0.09995:
+        return Shown(significant(value * 1000, digits), "ms")
     if abs(value) < 59.5:
         return Shown(significant(value, digits), "s")
     if abs(value) < 3570:
@@ -317,7 +319,7 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
     imperial = system == "imperial"
     factor, unit = {
         "area": (1e-6, "mm²") if value < 1e-5 else _area_unit(value, imperial=imperial),
-        "density": (1.0, "kg/m³"),
+        "density": (1.0, "kg/m³") if abs(value) >= 0.9995 or not value else (1e-3, "g/m³"),
         "areal_density": (1.0, "kg/m²") if value >= 0.9995 else (1e-3, "g/m²"),
         "parts": (1.0, "parts"),
         "screen_time": (1.0, "s"),
@@ -335,6 +337,9 @@ def _show_simple(value: float, kind: Kind, system: System, digits: int) -> Shown
         "energy_per_mole": (1e3, "kJ/mol"),
         "line_force": (POUND * 9.80665 / INCH, "ppi") if imperial else (1e3, "kN/m"),
         "diffusivity": (1e-6, "mm²/s"),
+        "force": (POUND * 9.80665, "lbf") if imperial else (1e3, "kN") if abs(value) >= 999.5 else (1.0, "N"),
+        "acceleration": (12 * INCH, "ft/s²") if imperial else (1.0, "m/s²"),
+        "mass_flow": (POUND / 16 / 60, "oz/min") if imperial else (1e-3 / 60, "g/min"),
         "money_per_mass": (1.0, "a kg"),
         "pixels": (1.0, "px"),
         "acceleration_share": (1.0, "g"),

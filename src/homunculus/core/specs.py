@@ -46,6 +46,8 @@ HEIGHT = FigureSpec("model.height", "Model height", "length", "scale",
     "Height of the whole build as made, foot to top.", rank=7)  # fmt: skip
 LENGTH = FigureSpec("model.length", "Model length", "length", "scale",
     "Length of the whole build as made, along the side view.", rank=13)  # fmt: skip
+DEPTH = FigureSpec("model.depth", "Model depth", "length", "scale",
+    "Depth of its deepest piece as made, away from the side view.", rank=19)  # fmt: skip
 WEIGHT = FigureSpec("model.weight", "Weight of the build", "mass", "scale",
     "Mass of all pieces as made, hollow where they have a wall.", rank=8)  # fmt: skip
 LONGEST = FigureSpec("piece.door", "Through the door", "length", "scale",
@@ -284,6 +286,108 @@ PIECE_SLACK = FigureSpec("piece.slack", "Piece's slack", "shop_days", "shoot",
     "Days of shop hours between the end of its route and the first shot that needs it; minus is late.", digits=2, rank=16)  # fmt: skip
 HANDS = FigureSpec("plan.hands", "Work by hand", "duration", "shoot",
     "Working time of all operations.", rank=12)  # fmt: skip
+
+# ---- the stage of a shot: planes in depth, air, tables, stands
+EYE_REAL = FigureSpec("stage.eye_real", "The eye looks, over the ground", "length", "lens",
+    "How high the eye looks over the ground, real: as far as it is over the foot of the main build, times its scale.", rank=17)  # fmt: skip
+REACH = FigureSpec("lens.reach", "Image distance in pixels", "pixels", "lens",
+    "Image distance of the camera in delivered pixels: so many pixels are a metre seen from a metre.", digits=4, rank=19)  # fmt: skip
+PLANE_FOOT = FigureSpec("plane.foot", "Its ground over the floor", "length", "lens",
+    "How high over the floor the ground of it lies, so that its horizon goes through the eye.", rank=16)  # fmt: skip
+PLANE_FINEST = FigureSpec("plane.finest", "Smallest that reads on it", "length", "lens",
+    "Smallest thing that reads on it from there: two delivered pixels or its blur.", digits=2, rank=17)  # fmt: skip
+PLANE_TIER = FigureSpec("plane.tier", "Finish", "text", "lens",
+    "What a hand must make of it: hero, mid, block or cut-out, by the smallest thing that reads.", rank=16)  # fmt: skip
+CONTRAST_WANTED = FigureSpec("plane.contrast", "Contrast it wants", "share", "lens",
+    "Share of its contrast that it keeps where it looks to be, in air of that sight.", digits=2, rank=18)  # fmt: skip
+CONTRAST_AIR = FigureSpec("plane.contrast_by_air", "Contrast by air alone", "share", "lens",
+    "What air as thick as the base scale wants it leaves of its contrast: the rest is painted.", digits=2, rank=18)  # fmt: skip
+SIDEWAYS = FigureSpec("plane.sideways", "Sideways or up until it tells", "length", "lens",
+    "How far the eye may go sideways or up until it has shifted by what passes from where it should be.", rank=17)  # fmt: skip
+ALONG = FigureSpec("plane.along", "Along until it tells", "length", "lens",
+    "How far the eye may go towards it until its edge in the frame is off by what passes.", rank=17)  # fmt: skip
+FREE_SIDEWAYS = FigureSpec("stage.sideways", "The camera may go sideways or up", "length", "lens",
+    "How far the camera may go to either side, up or down, until the first plane tells.", rank=13)  # fmt: skip
+FREE_ALONG = FigureSpec("stage.along", "The camera may go along", "length", "lens",
+    "How far the camera may go forward or back until the first plane tells.", rank=13)  # fmt: skip
+SIGHT = FigureSpec("stage.sight", "Sight on the stage", "length", "lens",
+    "How far one must see through the haze on the stage, by the base scale.", rank=18)  # fmt: skip
+CARBON_DIOXIDE = FigureSpec("stage.carbon_dioxide", "Carbon dioxide from dry ice", "share", "lens",
+    "Share of the stage's air at the end, mixed through the whole of it: near the floor it is more.", digits=2, rank=9)  # fmt: skip
+ICE_TIME = FigureSpec("stage.ice_time", "Until the limit of a quarter of an hour", "duration", "lens",
+    "How long dry ice may go in until the whole stage is at the short limit.", digits=2, rank=12)  # fmt: skip
+TABLES = FigureSpec("stage.tables", "Tables", "count", "lens",
+    "Tables into which its ground is parted so that an arm reaches everything.", rank=18)  # fmt: skip
+TABLE_LOAD = FigureSpec("stage.table_load", "On each table", "mass", "lens",
+    "Weight of the build on each of its tables, spread evenly.", rank=18)  # fmt: skip
+HANDS_AROUND = FigureSpec("stage.hands", "Places for hands", "count", "lens",
+    "How many people find room along the breaks and long sides of its tables.", rank=19)  # fmt: skip
+STAND_OFF = FigureSpec("stand.off", "Stands off its mark", "length", "lens",
+    "How far a stand was found from where it belongs.", digits=2, rank=12)  # fmt: skip
+STAND_SHIFT = FigureSpec("stand.shift", "Shows as", "pixels", "lens",
+    "Delivered pixels by which so much shifts at the nearest plane.", digits=2, rank=13)  # fmt: skip
+
+# ---- what moves in a shot
+MOVE_SPEED = FigureSpec("move.speed", "Goes at", "speed", "lens",
+    "Speed on set that looks like the real speed, at the rate of the shot.", rank=12)  # fmt: skip
+MOVE_STEP = FigureSpec("move.step", "Each exposure", "length", "lens",
+    "How far it goes from one exposure to the next.", rank=13)  # fmt: skip
+ACCELERATION = FigureSpec("move.acceleration", "Speeds up by", "acceleration", "lens",
+    "Acceleration over its run-up.", rank=15)  # fmt: skip
+PULL = FigureSpec("move.pull", "Pull", "force", "lens",
+    "Greatest pull on what it is tied by, while it speeds up.", rank=9)  # fmt: skip
+PULL_ALLOWED = FigureSpec("move.allowed", "The weakest tie may get", "force", "lens",
+    "What the weakest of its ties bears, over its safety factor.", rank=13)  # fmt: skip
+STEADY_PULL = FigureSpec("move.steady_pull", "Pull at speed", "force", "lens",
+    "Pull that is left once it goes at its speed.", rank=14)  # fmt: skip
+LEAST_RUN_UP = FigureSpec("move.least_run_up", "Run-up at least", "length", "lens",
+    "Shortest run-up at which its weakest tie is not pulled too hard.", rank=12)  # fmt: skip
+TRACK = FigureSpec("move.track", "Track", "length", "lens",
+    "Run-up and take together; braking comes on top.", rank=14)  # fmt: skip
+SWING = FigureSpec("move.period", "Swings in", "duration", "lens",
+    "Period of its swing on set.", rank=14)  # fmt: skip
+SWING_SCREEN = FigureSpec("move.period_screen", "On screen in", "screen_time", "lens",
+    "Period of its swing as it shows.", rank=14)  # fmt: skip
+SWING_LEFT = FigureSpec("move.swing_left", "Swing that is left", "length", "lens",
+    "How far it swings to either side after its ramp.", digits=2, rank=13)  # fmt: skip
+CUE_TIME = FigureSpec("move.cue_time", "First to last cue", "duration", "lens",
+    "Time on set from the first cue to the last.", digits=4, rank=12)  # fmt: skip
+CUE_GAP = FigureSpec("move.cue_gap", "From cue to cue", "duration", "lens",
+    "Time on set from one cue to the next.", digits=4, rank=12)  # fmt: skip
+CUE_FRAMES = FigureSpec("move.cue_frames", "Frames from cue to cue", "factor", "lens",
+    "Frames of the camera from one cue to the next.", rank=13)  # fmt: skip
+CUE_READS = FigureSpec("move.front", "The front reads as", "speed", "lens",
+    "Real speed that the front along the model seems to have.", rank=13)  # fmt: skip
+DROP_HEIGHT = FigureSpec("move.drop", "Falls on set", "length", "lens",
+    "Height of its fall as made.", rank=14)  # fmt: skip
+DROP_TIME = FigureSpec("move.drop_time", "Falls for", "duration", "lens",
+    "How long it falls on set.", rank=14)  # fmt: skip
+DROP_SPEED = FigureSpec("move.drop_speed", "Arrives at", "speed", "lens",
+    "Speed with which it arrives on set.", rank=15)  # fmt: skip
+DROP_SCREEN = FigureSpec("move.drop_screen", "Falls on screen for", "screen_time", "lens",
+    "How long the fall shows.", rank=14)  # fmt: skip
+CREST = FigureSpec("move.crest", "Crest to crest on set", "length", "lens",
+    "Length of the waves as made.", rank=14)  # fmt: skip
+CREST_TIME = FigureSpec("move.crest_time", "A wave each", "duration", "lens",
+    "Period at which a paddle makes waves of that length on deep water.", rank=13)  # fmt: skip
+CREST_READS = FigureSpec("move.crest_reads", "Waves read as", "speed", "lens",
+    "Real speed that the waves seem to have.", rank=14)  # fmt: skip
+SINKS = FigureSpec("move.sinks", "Sinks at", "speed", "lens",
+    "Speed at which its grains sink through still air.", rank=14)  # fmt: skip
+SINKS_SCREEN = FigureSpec("move.sinks_screen", "Sinks on screen at", "speed", "lens",
+    "Real speed with which it seems to sink.", rank=13)  # fmt: skip
+FEED = FigureSpec("move.feed", "To let fall", "mass_flow", "lens",
+    "Mass a minute for its coverage, in the time on set.", rank=12)  # fmt: skip
+IN_THE_AIR = FigureSpec("move.dust", "Dust in the air", "density", "lens",
+    "Mass of it in each cubic metre of air.", digits=2, rank=8)  # fmt: skip
+MOVE_FRAMES = FigureSpec("move.frames", "Frames", "count", "lens",
+    "Frames of the move as it shows.", rank=15)  # fmt: skip
+CAMERA_WAY = FigureSpec("move.way", "The camera goes", "length", "lens",
+    "Whole way of the camera on the floor.", rank=14)  # fmt: skip
+CAMERA_SPEED = FigureSpec("move.camera_speed", "At most", "speed", "lens",
+    "Greatest speed of the camera on set: at a high rate it has less time.", rank=13)  # fmt: skip
+CAMERA_READS = FigureSpec("move.camera_reads", "Reads as", "speed", "lens",
+    "Real speed that the camera seems to have at its fastest.", rank=14)  # fmt: skip
 
 # ---- the whole job
 NEEDS = FigureSpec("job.needs", "Needs of all shots", "count", "shot",

@@ -13,7 +13,9 @@ from typing import Any, Literal, NamedTuple
 
 from homunculus.core.errors import UserError
 
-Content = Literal["mesh", "shots", "cut", "temperatures", "picture", "log", "cards", "pieces", "drawing"]
+Content = Literal[
+    "mesh", "shots", "cut", "temperatures", "picture", "log", "cards", "pieces", "drawing", "stage", "card", "cues"
+]
 
 
 class Format(NamedTuple):
@@ -42,6 +44,10 @@ FORMATS = (
     Format("pieces", "Spreadsheet", (".xlsx",), "exchange.tables:read_table", "exchange.piece_table:as_spreadsheet"),
     Format("pieces", "CSV", (".csv", ".tsv", ".txt"), "exchange.tables:read_table", "exchange.piece_table:as_csv"),
     Format("drawing", "SVG", (".svg",), "app.rasterise:svg_as_png"),
+    Format("stage", "Drawing", (".svg",), writer="exchange.stage_plan:as_svg"),
+    Format("stage", "CAD drawing", (".dxf",), writer="exchange.stage_plan:as_dxf"),
+    Format("card", "CSV", (".csv",), writer="exchange.stage_tables:card_as_csv"),
+    Format("cues", "CSV", (".csv",), writer="exchange.stage_tables:cues_as_csv"),
     Format("log", "CSV", (".csv",), writer="exchange.log_csv:log_as_csv"),
 )
 
@@ -101,6 +107,9 @@ def _format(content: Content, name: str, how: Literal["reader", "writer"]) -> Fo
         "shots": "list of shots",
         "cards": "table of cards",
         "pieces": "list of pieces",
+        "stage": "stage plan",
+        "card": "measuring card",
+        "cues": "list of cues",
     }.get(content, "file")
     names = ", ".join(dict.fromkeys(f.words for f in known))
     raise UserError(

@@ -72,3 +72,19 @@ def keep_field(folder: Path, content: str, data: bytes) -> None:
         When it could not be written.
     """
     write_atomically(field_file(folder, content), data)
+
+
+def coarse_file(folder: Path, content: str) -> Path:
+    """Where in a job ``folder`` the coarse copy of the mesh of that ``content`` is kept."""
+    return mesh_file(folder, content).with_suffix(".coarse.stl")
+
+
+def keep_coarse(folder: Path, content: str, data: bytes) -> None:
+    """Keep the coarse copy ``data`` of the mesh of that ``content`` in a job ``folder``.
+
+    Raises
+    ------
+    UserError
+        When it could not be written.
+    """
+    write_atomically(coarse_file(folder, content), data)

@@ -233,6 +233,11 @@ def _set_camera(name: str, lens: Document) -> Document:
     return lens | {"name": name, "depth": depth}
 
 
+def _ten_to_eleven(document: Document) -> Document:
+    """Schema 10 knew no stage: nothing that it says means anything else, so nothing changes."""
+    return document
+
+
 STEPS: dict[int, Callable[[Document], Document]] = {
     1: _one_to_two,
     2: _two_to_three,
@@ -243,6 +248,7 @@ STEPS: dict[int, Callable[[Document], Document]] = {
     7: _seven_to_eight,
     8: _eight_to_nine,
     9: _nine_to_ten,
+    10: _ten_to_eleven,
 }
 
 

@@ -20,13 +20,14 @@ from homunculus.app.benches.shoot.spec import SPEC as SHOOT
 from homunculus.app.benches.shop.spec import SPEC as SHOP
 from homunculus.app.benches.shot.spec import SPEC as SHOT
 from homunculus.app.benches.spec import BenchSpec
+from homunculus.app.benches.stage.spec import SPEC as STAGE
 from homunculus.app.benches.trace.spec import SPEC as TRACE
 from homunculus.app.benches.weigh_up.spec import SPEC as WEIGH_UP
 from homunculus.app.benches.whole.spec import SPEC as WHOLE
 from homunculus.core.figures import Station
 
 BENCHES: tuple[BenchSpec, ...] = (
-    SHOT, SCALE, LENS, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, SHOP, TRACE, MATCH,
+    SHOT, SCALE, LENS, STAGE, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, SHOP, TRACE, MATCH,
 )  # fmt: skip
 BY_NAME = {spec.name: spec for spec in BENCHES}
 OF_STATION: dict[Station, BenchSpec] = {

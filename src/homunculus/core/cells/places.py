@@ -1,9 +1,10 @@
 """Where something stands before the lens, and what a camera is, as people write them in one phrase, and back.
 
 A place: `stands 0.6 m`, `stands 2 m to 7 m` on the floor; `looks 40 m` as far away as it looks at its own scale; `may be soft`; `in a pass of its own`;
-`at 1:48` for what is no build. A camera: its focal length or the id of a lens, then in any order `24 m to 84 m` that must be sharp, as
+`at 1:48` for what is no build, `2 m wide`, `0.9 m high` how large it is meant; `0.3 m right` or `left` of the axis; `foot 0.9 m` over the floor, where
+it does not rise to the eye; `turned 20°` clockwise from above. A camera: its focal length or the id of a lens, then in any order `24 m to 84 m` that must be sharp, as
 it looks, or `2 m to 7 m on the floor`; `focus 3 m`, `f/8`, `180°` or `1/2 s`, `ISO 800`, `f/2 to f/22`, `body high-speed-1000`,
-`mode full width`, `eye 1.2 m`, `back 0.4 m`, `filters 2 stops`.
+`mode full width`, `eye 1.2 m`, `back 0.4 m`, `0.2 m right`, `pan 3°`, `tilt -2°`, `roll 1°`, `filters 2 stops`.
 """
 
 from __future__ import annotations
@@ -20,12 +21,18 @@ from homunculus.core.showing import show_number, show_scale
 
 _FAR = ("infinity", "inf", "∞")
 _STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
-_PLACED = re.compile(r"(?:stands|looks|at) [-\N{MINUS SIGN}]?\d.*|may be soft|in a pass of its own", re.IGNORECASE)
+_ASIDE = re.compile(r"(\d.*?) (right|left)", re.IGNORECASE)
+_SIZE = re.compile(r"(\d.*?) (wide|high)", re.IGNORECASE)
+_TURNED = re.compile(r"turned ([-\N{MINUS SIGN}]?[\d.]+)\s*°", re.IGNORECASE)
+_PLACED = re.compile(
+    r"(?:stands|looks|at|foot) [-\N{MINUS SIGN}]?\d.*|may be soft|in a pass of its own|turned [-\N{MINUS SIGN}]?\d.*|\d.* (?:right|left|wide|high)",
+    re.IGNORECASE,
+)
 CAMERA_EXAMPLE = (
     "Write it like 35 mm, 24 m to 84 m, 180°, ISO 800; 2 m to 7 m on the floor; focus 3 m; f/8; 1/2 s instead of 180° frame "
     "by frame; f/2 to f/22 for its stops; or the lens of a card, as in prime-32"
 )
-PLACE_EXAMPLE = "Write it like stands 0.6 m, stands 2 m to 7 m, or looks 40 m; may be soft; in a pass of its own; at 1:48 for what is no build"
+PLACE_EXAMPLE = "Write it like stands 0.6 m, stands 2 m to 7 m, or looks 40 m; may be soft; in a pass of its own; 0.3 m right; foot 0.9 m; turned 20°; at 1:48, 2 m wide, 1 m high for what is no build"
 
 
 def within(value: float, owner: type, field: str, text: str) -> float:
@@ -84,10 +91,13 @@ def parse_place(parts: list[str], system: System = "metric") -> Place | None:
     at: float | None = None
     to: float | None = None
     looks, soft, alone, scale = False, False, False, None
+    more: dict[str, float] = {}
     for part in parts:
         word, _, rest = part.strip().partition(" ")
         word = word.casefold()
-        if word == "may":
+        if laid := _laid(part.strip(), system):
+            more |= laid
+        elif word == "may":
             soft = True
         elif word == "in":
             alone = True
@@ -104,7 +114,23 @@ def parse_place(parts: list[str], system: System = "metric") -> Place | None:
                 raise UserError(f"“{part}” is no place", remedy="The near side comes first and is nearer")
     if at is None:
         raise UserError(f"“{', '.join(parts)}” says no distance", remedy=PLACE_EXAMPLE)
-    return Place(at, to, looks, soft, alone, scale)
+    return Place(at, to, looks, soft, alone, scale, **more)
+
+
+def _laid(part: str, system: System) -> dict[str, float]:
+    """Read how something is laid out beside its distance: aside, foot, turn and size; nothing where a phrase says none of these."""
+    if match := _ASIDE.fullmatch(part):
+        aside = within(parse(match[1], "length", system), Place, "across_m", part)
+        return {"across_m": -aside if match[2].casefold() == "left" else aside}
+    if match := _SIZE.fullmatch(part):
+        field = f"{match[2].casefold()}_m"
+        return {field: within(parse(match[1], "length", system), Place, field, part)}
+    if match := _TURNED.fullmatch(part):
+        return {"turn_deg": within(parse_number(match[1].replace("\N{MINUS SIGN}", "-")), Place, "turn_deg", part)}
+    word, _, rest = part.partition(" ")
+    return (
+        {"foot_m": within(_signed(rest, system), Place, "foot_m", part)} if word.casefold() == "foot" and rest else {}
+    )
 
 
 def show_place(place: Place) -> str:
@@ -112,8 +138,18 @@ def show_place(place: Place) -> str:
     words = f"{'looks' if place.looks else 'stands'} {show_number(place.at_m)} m"
     words += f" to {show_number(place.to_m)} m" if place.to_m is not None else ""
     words += f", at {show_scale(place.scale)}" if place.scale is not None else ""
+    words += f", {show_aside(place.across_m)}" if place.across_m else ""
+    words += f", foot {show_number(place.foot_m)} m" if place.foot_m is not None else ""
+    words += f", turned {show_number(place.turn_deg)}°" if place.turn_deg else ""
+    words += f", {show_number(place.wide_m)} m wide" if place.wide_m is not None else ""
+    words += f", {show_number(place.high_m)} m high" if place.high_m is not None else ""
     words += ", in a pass of its own" if place.alone else ""
     return words + (", may be soft" if place.soft else "")
+
+
+def show_aside(metres: float) -> str:
+    """Write how far to the right of the axis something is, ``metres`` [m]: below nought as “0.3 m left”."""
+    return f"{show_number(abs(metres))} m {'left' if metres < 0 else 'right'}"
 
 
 # ---------------------------------------------------------------------------------------- cameras
@@ -169,6 +205,13 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
     if re.fullmatch(r"[\d./ ]+(?:m?s|sec|min)", words):
         seconds = parse_number(words[:-2]) / 1000 if words.endswith("ms") else parse(words, "screen_time")
         return replace(camera, exposure_s=within(seconds, Camera, "exposure_s", part))
+    if match := _ASIDE.fullmatch(words):
+        aside = within(parse(match[1], "length", system), Camera, "across_m", part)
+        return replace(camera, across_m=-aside if match[2] == "left" else aside)
+    if match := re.fullmatch(r"(pan|tilt|roll) ([-\N{MINUS SIGN}]?[\d.]+)\s*°", words):
+        field = f"{match[1]}_deg"
+        turn = within(parse_number(match[2].replace("\N{MINUS SIGN}", "-")), Camera, field, part)
+        return replace(camera, **{field: turn})
     word, _, rest = part.partition(" ")
     match word.casefold():
         case "focus" if rest:
@@ -217,4 +260,8 @@ def show_camera(camera: Camera) -> str:
     words += [f"mode {camera.mode}"] if camera.mode else []
     words += [f"eye {show_number(camera.height_m)} m"] if camera.height_m is not None else []
     words += [f"back {show_number(camera.back_m)} m"] if camera.back_m else []
+    words += [show_aside(camera.across_m)] if camera.across_m else []
+    for turn in ("pan", "tilt", "roll"):
+        value: float = getattr(camera, f"{turn}_deg")
+        words += [f"{turn} {show_number(value)}°"] if value else []
     return ", ".join(words)

@@ -181,7 +181,7 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
     if camera is None:
         return None
     if plane:
-        return put_place(found.shot, plane.need, stood_at(plane, _to_grid(plane.at.number + along)))
+        return put_place(found.shot, plane.need, stood_at(plane, to_grid(plane.at.number + along)))
     taken, ends = taken_at(found, camera), depth_ends(found, camera)
     match hold:
         case "focal":
@@ -190,7 +190,7 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
         case "stop" if taken:
             return put_camera(found.shot, replace(camera, stop=next_stop(taken.stop.number, notches)))
         case "focus" if taken and math.isfinite(taken.focus.number):
-            return put_camera(found.shot, replace(camera, focus_m=_to_grid(taken.focus.number + along)))
+            return put_camera(found.shot, replace(camera, focus_m=to_grid(taken.focus.number + along)))
         case "filters":
             return put_camera(found.shot, replace(camera, filters=min(max(camera.filters + notches, 0.0), 30.0)))
         case "lit":
@@ -205,9 +205,7 @@ def pulled(found: SetPlan, name: str, hold: Hold, along: float, up: float, notch
             end = hold.removeprefix("end:")
             at = ends[0 if end == "near" else 1]
             return (
-                put_camera(found.shot, with_end(found, camera, end, _to_grid(at + along)))
-                if math.isfinite(at)
-                else None
+                put_camera(found.shot, with_end(found, camera, end, to_grid(at + along))) if math.isfinite(at) else None
             )
     return None
 
@@ -224,7 +222,7 @@ def stepped(found: SetPlan, name: str, hold: Hold, steps: int) -> Shot | None:
     return pulled(found, name, hold, 0.01 * steps * reach if math.isfinite(reach) else 0.0, 0.0, steps)
 
 
-def _to_grid(metres: float) -> float:
-    """A distance as it is pulled: to five millimetres, near the lens to one."""
+def to_grid(metres: float) -> float:
+    """A distance of so many ``metres`` [m] as it is pulled: to five millimetres, near the lens to one."""
     step = 0.005 if metres > 1 else 0.001
     return round(max(round(metres / step) * step, 0.001), 4)

@@ -17,7 +17,7 @@ from homunculus.core.job.cards import Cards
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 
-SCHEMA = 10
+SCHEMA = 11
 
 
 class Job(Struct, frozen=True, forbid_unknown_fields=True):

@@ -12,6 +12,8 @@ from msgspec import Meta, Struct
 
 from homunculus.core.job.bounds import Coordinate, Denominator, Size, Stop
 
+Turn = Annotated[float, Meta(ge=-360, le=360)]
+Lean = Annotated[float, Meta(ge=-90, le=90)]
 Focal = Annotated[float, Meta(ge=0.002, le=2)]
 
 
@@ -44,6 +46,15 @@ class Place(Struct, frozen=True, forbid_unknown_fields=True):
     """Whether it is taken in a pass of its own, in which the camera is focused on it."""
     scale: Denominator | None = None
     """Of what is no build: of a cut-out, say. None: full size."""
+    across_m: Coordinate = 0.0
+    """To the right of the axis, on the floor."""
+    foot_m: Coordinate | None = None
+    """Of its ground over the floor; none: it rises to the eye, as its scale wants it."""
+    turn_deg: Turn = 0.0
+    """Clockwise from above."""
+    wide_m: Size | None = None
+    """Of what is no build: as it is meant, real."""
+    high_m: Size | None = None
 
     @property
     def held(self) -> bool:
@@ -82,3 +93,11 @@ class Camera(Struct, frozen=True, forbid_unknown_fields=True):
     """Of the eye over the floor."""
     back_m: Coordinate = 0.0
     """How far its eye is behind that of the first camera."""
+    across_m: Coordinate = 0.0
+    """How far its eye is to the right of the axis."""
+    pan_deg: Turn = 0.0
+    """To the right."""
+    tilt_deg: Lean = 0.0
+    """Up is plus."""
+    roll_deg: Lean = 0.0
+    """Clockwise is plus."""

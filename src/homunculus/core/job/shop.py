@@ -30,6 +30,11 @@ class Stage(Struct, frozen=True, forbid_unknown_fields=True):
         """Its longer side [m], along which a set is laid: common practice, no source."""
         return max(self.width_m, self.depth_m)
 
+    @property
+    def short_m(self) -> float:
+        """Its shorter side [m], across a set."""
+        return min(self.width_m, self.depth_m)
+
 
 class ShopHours(Struct, frozen=True, forbid_unknown_fields=True):
     """When hands work."""
@@ -97,6 +102,15 @@ class Shop(Struct, frozen=True, forbid_unknown_fields=True):
     carry_kg: Annotated[Kilograms, decided("two can carry", "mass", 5, "mould")] = 100.0
     hoist_kg: Annotated[Kilograms, decided("the hoist bears", "mass", 10, "mould")] = 250.0
     finest_m: Annotated[Size, decided("finest that hands make", "length", 0.00005, "lens")] = 0.0003
+    shift_px: Annotated[float, Meta(ge=0.25, le=50), decided("shift that passes", "pixels", 0.5, "lens")] = 3.0
+    """Delivered pixels by which a plane may slide against where it should be: common practice, no source."""
+    hero_m: Annotated[Size, decided("hero finish up to", "length", 0.0005, "lens")] = 0.004
+    """Smallest thing that reads on what is still made by hand in every detail; so on for what is made in masses, and as blocks."""
+    mid_m: Annotated[Size, decided("mid finish up to", "length", 0.0005, "lens")] = 0.0055
+    block_m: Annotated[Size, decided("blocks up to", "length", 0.0005, "lens")] = 0.007
+    arm_m: Annotated[Size, decided("an arm reaches", "length", 0.05, "lens")] = 0.75
+    """Over a table, to a puppet: common practice, no source."""
+    table_kg: Annotated[Kilograms, decided("a table bears", "mass", 5, "lens")] = 80.0
     currency: Annotated[str, Meta(min_length=1, max_length=8)] = "€"
     tax: Annotated[Share, decided("tax, left out of all prices", "share", 0.01, "mould")] = 0.0
     """Prices are without it; where it is known, costs are told with it too."""

@@ -10,7 +10,8 @@ from typing import Annotated, Literal
 from msgspec import Meta, Struct
 
 from homunculus.core.job.bounds import Chance, ClockTime, Count, FileName, Moment, Rate, Seconds, Sensor, Size, Stop
-from homunculus.core.job.sets import Camera, Focal, Place
+from homunculus.core.job.sets import Camera, Focal, Lean, Place
+from homunculus.core.job.stage import Action, MeasuringCard, StageAir
 
 Wear = Literal["pristine", "soiling", "destructive"]
 WEARS: tuple[Wear, ...] = ("pristine", "soiling", "destructive")
@@ -56,8 +57,12 @@ class Plate(Struct, frozen=True, forbid_unknown_fields=True):
     focal_m: Focal | None = None
     height_m: Annotated[float, Meta(ge=-100, le=1000)] | None = None
     """Of the lens over the ground that shows."""
-    tilt_deg: Annotated[float, Meta(ge=-90, le=90)] | None = None
+    tilt_deg: Lean | None = None
     """Up is plus."""
+    roll_deg: Lean | None = None
+    """Clockwise is plus."""
+    picture: FileName = ""
+    """File name in the job folder's ``pictures``."""
     distance_m: Size | None = None
     """From the lens to what the build replaces."""
     rate_fps: Rate | None = None
@@ -164,6 +169,12 @@ class Shot(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     """The first is the one from whose eye distances are taken."""
     lit_m2: Annotated[float, Meta(ge=1e-4, le=1e6)] | None = None
     """Area that is lit for it; none: estimated from what the camera sees."""
+    eye_real_m: Annotated[float, Meta(ge=-1000, le=10_000)] | None = None
+    """How high the eye looks over the ground, real; none: as the plate has it, else as its main build stands."""
+    air: StageAir | None = None
+    card: MeasuringCard | None = None
+    actions: Annotated[tuple[Action, ...], Meta(max_length=200)] = ()
+    """What moves in it, and how its cameras do."""
     disagreed: str = ""
     """What its builds had said of their cameras before it had one set for all; empty once somebody has settled it."""
     call: ClockTime = time(8, 0)

@@ -64,9 +64,10 @@ def in_set(build: Build, memory: Memory) -> InSet:
 
     def make() -> InSet:
         inserts = tuple((p.id, p.name, p.enlarged) for p in build.pieces if p.enlarged != 1)
-        return InSet(build.id, build.name, build.scale, inserts, build.follows)
+        return InSet(build.id, build.name, build.scale, inserts, build.follows, build.stands_m)
 
-    return memory.get(("in sets", build.id), (build.name, build.scale, build.pieces, build.follows), make)
+    inputs = (build.name, build.scale, build.pieces, build.follows, build.stands_m)
+    return memory.get(("in sets", build.id), inputs, make)
 
 
 def set_of(job: Job, shot: Shot) -> SetPlan:
@@ -125,5 +126,6 @@ def _bare(shot: Shot, memory: Memory) -> Shot:
     inputs = (shot.id, shot.name, shot.seconds, shot.day, shot.rule, shot.call, shot.unit, shot.order, shot.cut, shot.plate, shot.ends_as,
               shot.ends_picture, shot.setup, shot.checks, shot.deadlines, *(n.what for n in needs), *(n.cover for n in needs))  # fmt: skip
     return memory.get(("bare", shot.id), inputs, lambda: replace(
-        shot, needs=tuple(replace(need, place=None) for need in needs), cameras=(), base="", disagreed=""
+        shot, needs=tuple(replace(need, place=None) for need in needs), cameras=(), base="", disagreed="",
+        eye_real_m=None, air=None, card=None, actions=(),
     ))  # fmt: skip

@@ -104,8 +104,8 @@ Facts = Mapping[str, MeshFact]
 class Want(Struct, frozen=True):
     """Slow work that is asked for: what kind of fact, and the key of what it is about."""
 
-    kind: Literal["study", "field"]
-    """The study of a mesh; the distance field of a form."""
+    kind: Literal["study", "field", "coarse"]
+    """The study of a mesh; the distance field of a form; a coarse copy of a mesh."""
     key: str
     """The content of a mesh, or a form in words: what the fact is kept by."""
     name: str

@@ -17,8 +17,10 @@ from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.freezing import Cost, cost_of_change
 from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.planning import not_planned, plan_build, plan_making
+from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.plan.standing import Outside, Standing, outside, standing
 from homunculus.core.planners.ladder import Candidate, Ladder, candidates, ladder
+from homunculus.core.planners.stage import plan_stage
 from homunculus.core.planners.whole import plan_whole
 
 
@@ -140,6 +142,16 @@ class Plan:
         context, found = self.context(build_id), self.ladder(build_id)
         return self._memory.get(("candidates", build_id), (context,), lambda: candidates(context, found))
 
+    def stage(self, shot_id: str, camera_name: str = "") -> StagePlan | None:
+        """The stage of the shot ``shot_id`` as its camera of the name ``camera_name`` sees it; none where the shot has no camera."""
+        found = self.sets.get(shot_id)
+        camera = next((c for c in found.shot.cameras if c.name == camera_name), None) if found else None
+        if found is None or camera is None:
+            return None
+        builds = {b.build.id: b for b in self.builds if b.build.id in found.shot.builds}
+        key = ("stage", shot_id, camera_name)
+        return self._memory.get(key, (found, *builds.values()), lambda: plan_stage(found, camera, builds))
+
     # ---------------------------------------------------------------------------- the whole job's
     @property
     def shots(self) -> tuple[Shot, ...]:
@@ -214,6 +226,13 @@ class Plan:
         return (
             *(f for b in self.builds for f in b.own),
             *(f for found in self.sets.values() for f in found.figures),
+            *(
+                f
+                for found in self.sets.values()
+                for camera in found.shot.cameras[:1]
+                if (stage := self.stage(found.shot.id, camera.name))
+                for f in stage.figures
+            ),
             *self.whole,
         )
 

@@ -18,6 +18,7 @@ from homunculus.core.planners.lens import plan_lens
 from homunculus.core.planners.light import plan_model_light
 from homunculus.core.planners.mix import plan_mixes
 from homunculus.core.planners.mould import plan_moulds
+from homunculus.core.planners.moving import plan_moving
 from homunculus.core.planners.scale import plan_scale, plan_speeds
 from homunculus.core.planners.shoot import plan_shoot
 from homunculus.core.planners.shop import plan_shop
@@ -28,7 +29,7 @@ MAKING = (
     plan_counts, plan_scale, plan_moulds, plan_castings, plan_mixes, plan_shoot, plan_shop, mind_the_shots, mind_what_it_is,
 )  # fmt: skip
 """What depends on no camera, and where most of the work is."""
-SEEN = (plan_shots, plan_speeds, plan_lens, plan_framing, plan_model_light, mind_the_ladder)
+SEEN = (plan_shots, plan_speeds, plan_lens, plan_framing, plan_model_light, plan_moving, mind_the_ladder)
 """What depends on the sets in which the build stands."""
 
 

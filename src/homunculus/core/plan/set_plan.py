@@ -25,6 +25,8 @@ class InSet(Struct, frozen=True, eq=False):
     """Pieces that are enlarged: id, name, how many times."""
     follows: str = ""
     """The build whose scale it takes."""
+    stands_m: float = 0.0
+    """Height of its foot over the floor, as the build has it."""
 
 
 class SetContext(Struct, frozen=True, eq=False):

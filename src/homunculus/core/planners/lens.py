@@ -142,7 +142,7 @@ def plan_camera(sheet: SetSheet, camera: Camera, *, first: bool) -> None:
                    camera=camera.name)  # fmt: skip
     _mind_the_barrel(sheet, camera, glass, focus, near, subject)
     for plane in sheet.planes:
-        at, to = (_behind(end, camera, first=first) for end in (plane.at, plane.to or plane.at))
+        at, to = (behind(end, camera, first=first) for end in (plane.at, plane.to or plane.at))
         if plane.place.alone and at.number - eye <= glass.focal.number * 1.0001:
             _cannot(sheet, camera, (f"Shot {shot.id}: {plane.name} cannot be focused",),
                     ("In its own pass it lies ", at, " before a lens of ", glass.focal, ". A shorter lens, or further back."))  # fmt: skip
@@ -184,8 +184,8 @@ def verdict_of(found: SetPlan, camera: str) -> Verdict | None:
     return "holds" if worst.number <= allowed else "strained" if least.number <= allowed else "cannot"
 
 
-def _behind(at: Figure | Given, camera: Camera, *, first: bool) -> Figure | Given:
-    """A distance from the first camera's eye as another camera has it."""
+def behind(at: Figure | Given, camera: Camera, *, first: bool) -> Figure | Given:
+    """A distance ``at`` from the first camera's eye as another ``camera`` has it; the ``first`` has it as it is."""
     if first or not camera.back_m:
         return at
     return Given(

@@ -110,6 +110,18 @@ def plan_scale(sheet: BuildSheet) -> None:
         sheet.add(derive(specs.LENGTH, extent, subject, scale=scale,
             low=Given(left, "length", "real left end", build.name),
             high=Given(right, "length", "real right end", build.name)))  # fmt: skip
+        deepest = max(
+            form.size[1] for piece in build.pieces if piece.enlarged == 1 and (form := sheet.forms.get(piece.id))
+        )
+        sheet.add(
+            derive(
+                specs.DEPTH,
+                at_scale,
+                subject,
+                real=Given(deepest, "length", "deepest piece, real", build.name),
+                scale=scale,
+            )
+        )
     pieces = weighed_pieces(sheet)
     if pieces is not None:
         listed = Given(pieces, "thing", f"{len(pieces)} pieces with their walls and densities", build.name)

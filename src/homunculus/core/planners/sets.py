@@ -12,6 +12,8 @@ from homunculus.core.job.shots import ByBuild, FixedRate, FrameByFrame, Gravity,
 from homunculus.core.plan.set_plan import FULL_SIZE, Plane, SetContext, SetPlan, SetSheet, base_scale, scale_in
 from homunculus.core.planners.lens import plan_camera
 from homunculus.core.planners.light import plan_set_light
+from homunculus.core.planners.moving import plan_set_moves
+from homunculus.core.planners.stage import plan_air
 
 
 def plan_set(context: SetContext) -> SetPlan:
@@ -23,6 +25,8 @@ def plan_set(context: SetContext) -> SetPlan:
         for index, camera in enumerate(context.shot.cameras):
             plan_camera(sheet, camera, first=index == 0)
         plan_set_light(sheet)
+        plan_air(sheet)
+        plan_set_moves(sheet)
         _mind_what_it_had(sheet)
     except (UserError, OverflowError) as trouble:
         what = str(trouble) if isinstance(trouble, UserError) else "a distance or a size in it is beyond reckoning"

@@ -10,12 +10,10 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.lens.card import CameraCard
 from homunculus.app.benches.lens.labels import Label, spread
 from homunculus.app.benches.lens.light import LightView
 from homunculus.app.benches.lens.side import Side
-from homunculus.app.benches.lens.taking import Taking
 from homunculus.app.benches.lens.told import (
     BAR_W,
     BAR_X,
@@ -27,11 +25,11 @@ from homunculus.app.benches.lens.told import (
     draw_ways,
     softest,
 )
+from homunculus.app.benches.set_bench import VIEWS, SetBench, View
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.pages import Pages
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.places import PLACE_EXAMPLE
@@ -49,24 +47,23 @@ LOW = 540
 WORDS = {"holds": "holds", "strained": "strained", "cannot": "cannot hold"}
 
 
-class LensBench(JobBench):
+class LensBench(SetBench):
     """The bench of station 3."""
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Lens bench")
-        self.taking = Taking(desk)
         self.light = LightView(self, self.taking, self.hold_spot, self.role)
-        self.pages = Pages(desk)
-        self.lit = False
-        """Whether it shows the light instead of the focus."""
         self._held_side: Side | None = None
         """While something is pulled the drawing keeps its scale."""
 
     # ----------------------------------------------------------------------------------- reading
-    def found(self) -> SetPlan | None:
-        """The set that is drawn."""
-        shot = self.breakdown.shot
-        return self.desk.plan.sets.get(shot.id) if shot else None
+    @property
+    def lit(self) -> bool:
+        """Whether it shows the light instead of the focus."""
+        return self.breakdown.lit
+
+    def here(self) -> View:
+        return VIEWS[1] if self.lit else VIEWS[0]
 
     def low(self) -> bool:
         """Whether there is little height."""
@@ -107,13 +104,12 @@ class LensBench(JobBench):
         if shot is None:
             self.first_shot("frame")
             return
-        self._shot_spots()
+        self.arrange_top(self._question())
         if found is None or side is None:
             self.empty_spot(
                 "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
             )
             return
-        self._camera_spots()
         if self.lit:
             self.light.arrange(found, side.floor)
             return
@@ -132,37 +128,6 @@ class LensBench(JobBench):
                 f"waiting:{index}", area, f"{what} stands nowhere yet: say where", partial(self.put_down, index)
             )
         self.spots.place("add", QRectF(12, self.height() - 30, 150, 26), "put something more before the lens", self.add)
-
-    def _shot_spots(self) -> None:
-        x = 30 + self.setting().width(self._question(), "bench_question") + 18
-        for shot in self.breakdown.own_shots:
-            width = 14 + self.setting().width(shot.id, "label", 600)
-            if x + width > self.width() - 190:
-                break
-            self.spots.place(f"shot:{shot.id}", QRectF(x, 6, width, 36), f"shot {shot.id}, {shot.name}",
-                             partial(self.breakdown.choose, shot.id))  # fmt: skip
-            x += width + 2
-
-    def _camera_spots(self) -> None:
-        shot = self.breakdown.shot
-        names = [camera.name for camera in shot.cameras] if shot else []
-        x = self.width() - 14.0
-        for name, lit in (("Light", True), ("Lens", False)):
-            width = 14 + self.setting().width(name, "label")
-            x -= width
-            self.spots.place(f"view:{name}", QRectF(x, 6, width, 36), f"{name}, key S", partial(self.turn_to, lit))
-        for name in reversed(names) if len(names) > 1 else []:
-            x -= 32
-            self.spots.place(f"camera:{name}", QRectF(x, 6, 30, 36), f"camera {name or 'A'}", partial(self._show, name))
-
-    def turn_to(self, lit: bool) -> None:
-        """Show the light, or the focus."""
-        self.lit = lit
-        self.refresh()
-
-    def _show(self, name: str) -> None:
-        self.taking.name = name
-        self.refresh()
 
     def _verdict_spots(self, found: SetPlan, camera: Camera) -> None:
         for figure, area in self._figures(found, camera):
@@ -343,22 +308,16 @@ class LensBench(JobBench):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         hold = self.hold_at_hand()
         match event.key():
-            case Qt.Key.Key_BracketLeft:
-                self.breakdown.step(-1)
-            case Qt.Key.Key_BracketRight:
-                self.breakdown.step(1)
             case Qt.Key.Key_X if hold:
                 self.taking.soften(hold)
             case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if hold:
                 self.taking.let_be(hold)
-            case Qt.Key.Key_S:
-                self.turn_to(not self.lit)
             case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if self._light_at_hand():
                 self.light.take_away(self._light_at_hand())
             case Qt.Key.Key_O:
                 self.taking.next_body()
             case _:
-                event.ignore()
+                super().keyPressEvent(event)
 
     def can(self, key: str) -> list[Can]:
         hold = key.removeprefix("hold:")
@@ -397,12 +356,10 @@ class LensBench(JobBench):
 
     def draw(self, ink: Ink) -> None:
         shot, found, side = self.breakdown.shot, self.found(), self.side()
-        ink.text(18, 29, ink.squeezed(self.width() - 60, self._question(), "bench_question"), "bench_question")
+        self.draw_top(ink, self._question())
         if shot is None or found is None or side is None:
-            self._shots(ink)
             self.draw_empty(ink)
             return
-        self._shots(ink)
         taken = taken_at(found, side.camera)
         side.draw(ink, taken.focus.number if taken and not self.lit else None, self.desk.chosen)
         if self.lit:
@@ -423,40 +380,6 @@ class LensBench(JobBench):
         draw_holds(self.desk, ink, side, self._places(side))
         draw_notes(self.desk, ink, side, self.width(), low=self.low())
         self._beneath(ink, side)
-
-    def _shots(self, ink: Ink) -> None:
-        here = self.breakdown.shot
-        for shot in self.breakdown.own_shots:
-            spot = self.spots.find(f"shot:{shot.id}")
-            if spot is None:
-                break
-            mine = here is not None and shot.id == here.id
-            width = ink.text(spot.x() + 7, 29, shot.id, "label", "ink" if mine else "ink2", weight=600 if mine else 0)
-            if mine:
-                ink.rule(spot.x() + 7, 34, spot.x() + 7 + width, 34, "ink", 2)
-            elif any(verdict_of(self.desk.plan.sets[shot.id], c.name) == "cannot" for c in shot.cameras):
-                ink.rule(spot.x() + 7, 34, spot.x() + 7 + width, 34, "danger", 2)
-        for name, lit in (("Light", True), ("Lens", False)):
-            view = self.spots.find(f"view:{name}")
-            if view:
-                width = ink.text(view.x() + 7, 29, name, "label", "ink" if lit == self.lit else "ink2")
-                if lit == self.lit:
-                    ink.rule(view.x() + 7, 34, view.x() + 7 + width, 34, "ink", 2)
-        for camera in here.cameras if here else ():
-            spot = self.spots.find(f"camera:{camera.name}")
-            if spot:
-                mine = camera.name == self.taking.name
-                ink.text(
-                    spot.x() + 15,
-                    29,
-                    camera.name or "A",
-                    "label",
-                    "ink" if mine else "ink2",
-                    "centre",
-                    600 if mine else 0,
-                )
-                if mine:
-                    ink.rule(spot.x() + 8, 34, spot.x() + 22, 34, "ink", 2)
 
     def _verdict(self, ink: Ink, found: SetPlan, camera: Camera) -> None:
         verdict, (x, worst_x, best_x), role = verdict_of(found, camera.name), self._columns(), self.role()

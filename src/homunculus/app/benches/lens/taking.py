@@ -50,11 +50,19 @@ class Taking:
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
-        self.name = ""
         self._from: SetPlan | None = None
         self._known: tuple[object, tuple[WayOut, ...]] = (None, ())
 
     # ----------------------------------------------------------------------------------- reading
+    @property
+    def name(self) -> str:
+        """Of the camera that is drawn: the same on every view of a set."""
+        return self.desk.breakdown.camera_name
+
+    @name.setter
+    def name(self, name: str) -> None:
+        self.desk.breakdown.camera_name = name
+
     @property
     def shot(self) -> Shot | None:
         """The shot."""

@@ -1,0 +1,1 @@
+"""What stands where: plan, side, and the picture that the camera has of it."""

@@ -1,0 +1,109 @@
+"""The rows of the stage: a line for each thing, near to far, with what a hand must make of it; and what the eye and the air are."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF
+
+from homunculus.app.benches.stage.laying import Laying
+from homunculus.app.desk import Desk
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.edits.sets import eye_height
+from homunculus.core.plan.set_plan import Plane
+from homunculus.core.plan.stage_plan import StagePlan
+from homunculus.core.planners.stage import real_eye
+from homunculus.core.showing import Shown, show_scale
+
+COLUMNS = (0.0, 0.265, 0.42, 0.735, 0.865, 0.995)
+"""Name, scale, floor; then the right ends of looks, blur, contrast: as shares of the rows' width."""
+
+
+def draw_values(desk: Desk, ink: Ink, stage: StagePlan, laying: Laying, picture: QRectF) -> None:
+    """The line beneath the picture: the eye, as it stands and as it looks, and the air."""
+    y, x = picture.bottom() + 22, picture.left()
+    x += ink.text(x, y, "eye", "note", "ink2") + 6
+    camera = stage.camera
+    height = desk.given(eye_height(stage.found, camera), "length")
+    if camera.height_m is not None:
+        x += ink.decided(x, y, height, "label") + 14
+    else:
+        x += ink.number(x, y, height, "label", "ink") + 6
+    ink.text(x, y, "up,", "note", "ink2")
+    x = picture.left() + 112
+    real, decided = stage.find(specs.EYE_REAL), real_eye(stage.found)
+    if decided is not None:
+        width = ink.decided(x, y, desk.given(decided.number, "length"), "label") + 12 if decided.decided else ink.number(x, y, desk.given(decided.number, "length"), "label", "ink")  # fmt: skip
+    else:
+        width = ink.number(x, y, desk.shown(real), "label", "reckon", equals=True) if real else 0.0
+    ink.text(x + width + 8, y, "real", "note", "ink2")
+    air = stage.found.shot.air
+    right = picture.right() - 8
+    if air is not None and air.sight_m is not None:
+        shown = desk.given(air.sight_m, "length")
+        wide = ink.number_width(shown, "label") + 8
+        ink.decided(right, y, shown, "label", "right")
+        ink.text(right - wide - 10, y, f"haze, sight at {air.threshold_pct} %", "note", "ink2", "right")
+    else:
+        wide = ink.width("clear air", "label")
+        ink.text(right, y, "clear air", "label", "decide", "right")
+        ink.rule(right - wide, y + 5, right, y + 5, "decide", 1, "hidden")
+    del laying
+
+
+def draw_heads(ink: Ink, picture: QRectF) -> None:
+    """What the columns are."""
+    y, x = picture.bottom() + 46, [picture.left() + share * picture.width() for share in COLUMNS]
+    for at, words in zip(x[:3], ("near to far", "scale", "floor"), strict=True):
+        ink.text(at, y, words, "note", "ink2")
+    for at, words in zip(x[3:], ("looks", "blur", "contrast"), strict=True):
+        ink.text(at, y, words, "note", "ink2", "right")
+    ink.rule(picture.left(), y + 7, picture.right(), y + 7, "ink", 1.4)
+
+
+def draw_row(desk: Desk, ink: Ink, stage: StagePlan, plane: Plane, area: QRectF, *, mine: bool) -> None:
+    """One thing: name, scale, floor, how far it looks, blur, contrast; beneath, where there is room, what a hand must make, its foot and the air."""
+    x, y = [area.left() + share * area.width() for share in COLUMNS], area.top() + 22
+    ink.text(x[0], y, ink.squeezed(x[1] - x[0] - 8, plane.name, "label", 600 if mine else 0), "label", "ink", weight=600 if mine else 0)  # fmt: skip
+    fixed = bool(plane.insert) or (bool(plane.build) and bool(desk.job.build(plane.build).follows))
+    scale = Shown(show_scale(plane.scale.number), "")
+    if fixed:
+        ink.number(x[1], y, scale, "label", "ink")
+    else:
+        ink.decided(x[1], y, scale, "label")
+    floor = desk.given(plane.at.number, "length") if not plane.place.looks else None
+    if floor:
+        ink.decided(x[2], y, floor, "on_drawing", ratio=0.74)
+    else:
+        ink.number(x[2], y, desk.shown(plane.at), "on_drawing", "reckon", equals=True, ratio=0.74)  # type: ignore[arg-type]
+    looks = stage.find(specs.PLANE_LOOKS, use=plane.name)
+    if looks:
+        ink.number(x[3], y, desk.shown(looks), "label", "reckon", "right", equals=True)
+    else:
+        ink.number(x[3], y, desk.given(plane.place.at_m, "length"), "label", "decide", "right")
+    blur, contrast = stage.seen(specs.PLANE_BLUR, plane.name), stage.find(specs.CONTRAST_WANTED, use=plane.name)
+    if blur:
+        over = blur.number > stage.found.context.shop.sharp_px and plane.place.held
+        ink.number(x[4], y, desk.shown(blur), "label", "danger" if over else "reckon", "right", equals=True)
+    if contrast:
+        ink.number(x[5], y, desk.shown(contrast), "label", "reckon", "right", equals=True)
+    if area.height() > 50:
+        _second_line(desk, ink, stage, plane, x, y + 21)
+    ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "line", 1)
+
+
+def _second_line(desk: Desk, ink: Ink, stage: StagePlan, plane: Plane, x: list[float], y: float) -> None:
+    tier, finest = stage.seen(specs.PLANE_TIER, plane.name), stage.seen(specs.PLANE_FINEST, plane.name)
+    if tier and finest:
+        width = ink.text(x[0], y, f"{tier.value}, detail over", "note", "ink2")
+        ink.number(x[0] + width + 5, y, desk.shown(finest), "note", "reckon", equals=True)
+    foot = stage.find(specs.PLANE_FOOT, use=plane.name)
+    if foot:
+        decided = foot.rule.name == "foot_as_decided"
+        at = x[3] - 44
+        ink.text(at - 4, y, "foot", "note", "ink2", "right")
+        ink.number(at, y, desk.shown(foot), "note", "decide" if decided else "reckon", equals=not decided)
+    air = stage.find(specs.CONTRAST_AIR, use=plane.name)
+    if air:
+        width = ink.number_width(desk.shown(air), "note", equals=True)
+        ink.number(x[5], y, desk.shown(air), "note", "reckon", "right", equals=True)
+        ink.text(x[5] - width - 5, y, "air", "note", "ink2", "right")

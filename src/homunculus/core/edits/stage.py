@@ -1,0 +1,135 @@
+"""Edits of a shot's stage: things pulled along, aside and up, built at another scale, the camera moved, air and moves."""
+
+from __future__ import annotations
+
+from msgspec.structs import replace
+
+from homunculus.core.cells.actions import put_action, renamed
+from homunculus.core.edits.decisions import bounds, decide, find_decision
+from homunculus.core.edits.sets import further_back, put_camera, put_place, put_shot, stood_at, to_grid
+from homunculus.core.errors import UserError
+from homunculus.core.job.job import Job
+from homunculus.core.job.sets import Camera, Place
+from homunculus.core.job.shots import Shot
+from homunculus.core.job.stage import Action, Found, MeasuringCard, Stand
+from homunculus.core.plan.set_plan import Plane, SetPlan
+
+
+def _held(value: float, owner: type, field: str) -> float:
+    low, high = bounds(owner, field)
+    return min(max(value, low), high)
+
+
+def aside(place: Place, across: float) -> Place:
+    """Return the ``place`` so far to the right of the axis, ``across`` [m]."""
+    return replace(place, across_m=_held(_snapped(across), Place, "across_m"))
+
+
+def at_foot(place: Place, foot: float | None) -> Place:
+    """Return the ``place`` with its ``foot`` over the floor [m]; none: it rises to the eye."""
+    return replace(place, foot_m=None if foot is None else _held(_snapped(foot), Place, "foot_m"))
+
+
+def _snapped(metres: float) -> float:
+    """To five millimetres: both sides of nought alike."""
+    return round(round(metres / 0.005) * 0.005, 4)
+
+
+def moved(plane: Plane, along: float, across: float) -> Place:
+    """The place of a ``plane`` pulled ``along`` the floor, away, and ``across``, to the right [m] from where it is."""
+    place = stood_at(plane, to_grid(plane.at.number + along)) if along else plane.place
+    return aside(place, place.across_m + across) if across else place
+
+
+def raised(plane: Plane, foot_now: float, up: float) -> Place:
+    """The place of a ``plane`` whose foot is at ``foot_now``, pulled ``up`` [both m]: its foot is decided then."""
+    return at_foot(plane.place, foot_now + up)
+
+
+def at_scale(job: Job, found: SetPlan, plane: Plane, scale: float, *, stays: bool = False) -> Job:
+    """Return the ``job`` with what stands at a ``plane`` of the ``found`` set built at another ``scale``.
+
+    It keeps how far away it looks, so it is moved on the floor; with ``stays`` it stays where it is, and looks nearer or farther.
+
+    Raises
+    ------
+    UserError
+        When it stands at a scale that nobody decides there: of an insert, or of a build that follows another.
+    """
+    place = plane.place
+    if place.looks == stays:  # told the way that does not change
+        per = plane.scale.number if stays else 1 / plane.scale.number
+        place = replace(place, looks=not stays, at_m=plane.at.number if stays else place.at_m / per)
+        if plane.place.to_m is not None and plane.to is not None:
+            place = replace(place, to_m=plane.to.number * (1.0 if stays else plane.scale.number))
+    if not plane.build:
+        return put_shot(job, put_place(found.shot, plane.need, replace(place, scale=_held(scale, Place, "scale"))))
+    build = job.build(plane.build)
+    if plane.insert or build.follows:
+        whose = "an insert: its size is that of the piece" if plane.insert else f"it follows {build.follows}"
+        raise UserError(f"The scale of {plane.name} is not decided here, {whose}", remedy="Change it where it is made")
+    job = put_shot(job, put_place(found.shot, plane.need, place))
+    decision = find_decision(job, plane.build, "scale")
+    return decide(job, decision, _held(scale, type(build), "scale"))
+
+
+def camera_to(found: SetPlan, camera: Camera, along: float, across: float, up: float, eye_now: float) -> Shot:
+    """The shot of the ``found`` set with a ``camera`` moved ``along``, ``across`` and ``up`` [m]; its eye is at ``eye_now`` over the floor [m].
+
+    The first camera is the one from whose eye distances are taken: moving it along moves all that stands there nearer, and things stay
+    in line with it. Any other is moved by itself.
+    """
+    first = camera is found.shot.cameras[0]
+    shot = found.shot
+    if along and first:
+        shot = further_back(found, -along)
+    now = next(c for c in shot.cameras if c.name == camera.name)
+    if along and not first:
+        now = replace(now, back_m=_held(_snapped(now.back_m - along), Camera, "back_m"))
+    if across:
+        now = replace(now, across_m=_held(_snapped(now.across_m + across), Camera, "across_m"))
+    if up:
+        now = replace(now, height_m=_held(_snapped(eye_now + up), Camera, "height_m"))
+    return put_camera(shot, now)
+
+
+# --------------------------------------------------------------------------------------- what moves
+def with_action(shot: Shot, index: int, action: Action | None) -> Shot:
+    """Return the ``shot`` with an ``action`` in the place of the one at an ``index``, taken away by none, and one more where there is none there."""
+    others = tuple(one for i, one in enumerate(shot.actions) if i != index)
+    named = renamed(others, action) if action else None
+    return replace(shot, actions=put_action(shot.actions, index, named))
+
+
+def timed(action: Action, shot: Shot, starts: float, lasts: float | None) -> Action:
+    """Return an ``action`` of a ``shot`` that ``starts`` and ``lasts`` so many seconds on screen, within the shot; none: to its end."""
+    starts = round(min(max(starts, 0.0), max(shot.seconds - 0.01, 0.0)), 3)
+    changed = replace(action, starts_s=starts)
+    if lasts is not None and hasattr(action, "lasts_s"):
+        changed = replace(changed, lasts_s=round(max(min(lasts, 1e8), 0.02), 3))
+    return changed
+
+
+# --------------------------------------------------------------------------------------- the card
+def with_stand(card: MeasuringCard | None, stand: Stand, before: str = "") -> MeasuringCard:
+    """Return the ``card``, or a new one, with a ``stand`` in the place of the one called ``before``, or one more; its readings follow its name."""
+    card = card or MeasuringCard()
+    if before and any(one.name == before for one in card.stands):
+        kept = tuple(stand if one.name == before else one for one in card.stands)
+        readings = tuple(replace(r, stand=stand.name) if r.stand == before else r for r in card.readings)
+        return replace(card, stands=kept, readings=readings)
+    return replace(card, stands=(*card.stands, stand))
+
+
+def without_stand(card: MeasuringCard, name: str) -> MeasuringCard:
+    """Return the ``card`` without the stand of a ``name``, and without what was found of it."""
+    return replace(
+        card,
+        stands=tuple(s for s in card.stands if s.name != name),
+        readings=tuple(r for r in card.readings if r.stand != name),
+    )
+
+
+def with_reading(card: MeasuringCard, reading: Found) -> MeasuringCard:
+    """Return the ``card`` with one more ``reading``."""
+    return replace(card, readings=(*card.readings, reading))
