@@ -37,7 +37,8 @@ BASE_UNITS = {
     "day": "date", "shop_days": "shop days", "money": "currency", "money_per_mass": "currency/kg",
     "parts": "1", "areal_density": "kg/m²", "energy_per_mole": "J/mol", "pixels": "px", "text": "",
     "stops": "stops", "voltage": "V", "current": "A", "power": "W", "efficacy": "lm/W", "luminance": "cd/m²", "luminous_flux": "lm",
-    "line_force": "N/m", "diffusivity": "m²/s", "thing": "",
+    "line_force": "N/m", "diffusivity": "m²/s", "force": "N", "acceleration": "m/s²",
+    "mass_flow": "kg/s", "thing": "",
 }  # fmt: skip
 
 

@@ -322,6 +322,12 @@ TABLE_LOAD = FigureSpec("stage.table_load", "On each table", "mass", "lens",
     "Weight of the build on each of its tables, spread evenly.", rank=18)  # fmt: skip
 HANDS_AROUND = FigureSpec("stage.hands", "Places for hands", "count", "lens",
     "How many people find room along the breaks and long sides of its tables.", rank=19)  # fmt: skip
+MATCH_OFF = FigureSpec("match.off", "Off what the plate asks", "length", "lens",
+    "How far lens, height or distance of our camera is from what matches the plate.", digits=2, rank=14)  # fmt: skip
+MATCH_TURN = FigureSpec("match.turn", "Turned off the plate", "angle", "lens",
+    "How far our camera is tilted or rolled otherwise than the plate's.", digits=2, rank=14)  # fmt: skip
+MATCH_SHIFT = FigureSpec("match.shift", "Shows as", "pixels", "lens",
+    "Delivered pixels by which the picture parts from the plate for it: at the edge of the frame, or at the main build.", digits=2, rank=14)  # fmt: skip
 STAND_OFF = FigureSpec("stand.off", "Stands off its mark", "length", "lens",
     "How far a stand was found from where it belongs.", digits=2, rank=12)  # fmt: skip
 STAND_SHIFT = FigureSpec("stand.shift", "Shows as", "pixels", "lens",

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from homunculus.app.benches.breakdown.spec import SPEC as BREAKDOWN
+from homunculus.app.benches.card.spec import SPEC as CARD
 from homunculus.app.benches.counts.spec import SPEC as COUNTS
 from homunculus.app.benches.coverage.spec import SPEC as COVERAGE
 from homunculus.app.benches.cure.spec import SPEC as CURE
@@ -14,6 +15,7 @@ from homunculus.app.benches.made.spec import SPEC as MADE
 from homunculus.app.benches.match.spec import SPEC as MATCH
 from homunculus.app.benches.mix.spec import SPEC as MIX
 from homunculus.app.benches.mould.spec import SPEC as MOULD
+from homunculus.app.benches.moves.spec import SPEC as MOVES
 from homunculus.app.benches.scale.spec import SPEC as SCALE
 from homunculus.app.benches.shelf.spec import SPEC as SHELF
 from homunculus.app.benches.shoot.spec import SPEC as SHOOT
@@ -27,7 +29,7 @@ from homunculus.app.benches.whole.spec import SPEC as WHOLE
 from homunculus.core.figures import Station
 
 BENCHES: tuple[BenchSpec, ...] = (
-    SHOT, SCALE, LENS, STAGE, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, SHOP, TRACE, MATCH,
+    SHOT, SCALE, LENS, STAGE, CARD, MOVES, MOULD, MIX, CURE, SHOOT, MADE, FIGURES, WEIGH_UP, BREAKDOWN, COVERAGE, COUNTS, FLOOR, WHOLE, LOG, SHELF, SHOP, TRACE, MATCH,
 )  # fmt: skip
 BY_NAME = {spec.name: spec for spec in BENCHES}
 OF_STATION: dict[Station, BenchSpec] = {

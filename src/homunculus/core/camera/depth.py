@@ -77,12 +77,18 @@ def eye_over_ground(*, eye: float, foot: float, scale: float) -> float:
     return (eye - foot) * scale
 
 
-@rule("eye − real height of the eye / S, the floor at least", PINHOLE + ": the horizon of every plane goes through the eye")
+@rule(
+    "eye − real height of the eye / S, the floor at least",
+    PINHOLE + ": the horizon of every plane goes through the eye",
+)
 def foot_height(*, eye: float, real: float, scale: float) -> Outcome:
     """How high over the floor [m] the ground of what is built at a ``scale`` lies, for an ``eye`` so high [m] that looks ``real`` [real m] over it."""
     foot = eye - real / scale
     if foot < -1e-9:
-        return Outcome(0.0, (f"it would lie {-foot:.3g} m beneath the floor: it stands on the floor, and its foot is not to be seen",))
+        return Outcome(
+            0.0,
+            (f"it would lie {-foot:.3g} m beneath the floor: it stands on the floor, and its foot is not to be seen",),
+        )
     return Outcome(max(foot, 0.0))
 
 
@@ -101,7 +107,7 @@ def finish_tier(*, finest: float, hero: float, mid: float, block: float) -> str:
     return TIERS[0] if finest <= hero else TIERS[1] if finest <= mid else TIERS[2] if finest <= block else TIERS[3]
 
 
-@rule("reach × δ / d", PINHOLE)
+@rule("reach × |δ| / d", PINHOLE)
 def placing_shift(*, off: float, distance: float, reach: float) -> float:
     """How many pixels what stands at a ``distance`` shifts when it stands ``off`` its place [both m] across the view; ``reach`` in pixels."""
-    return reach * off / distance
+    return reach * abs(off) / distance

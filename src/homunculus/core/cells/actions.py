@@ -185,6 +185,18 @@ def _between(part: str, phrase: Phrase) -> str | None:
     return None
 
 
+def read_value(kind: type[Action], phrase: Phrase, text: str, system: System = "metric") -> float:
+    """Read the value of one ``phrase`` of a ``kind`` as a ``text`` says it by itself; bare numbers in the units of the ``system``.
+
+    Raises
+    ------
+    UserError
+        When it cannot be read, or is out of reach.
+    """
+    value: float = _read(kind, phrase, text.strip(), text, system)
+    return value
+
+
 def _read(kind: type[Action], phrase: Phrase, value: str, part: str, system: System) -> Any:
     if phrase.kind is None:
         number = parse_number(value.replace("\N{MINUS SIGN}", "-").removesuffix("°").strip())

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from msgspec.structs import replace
 
-from homunculus.core.cells.actions import put_action, renamed
+from homunculus.core import specs
+from homunculus.core.cells.actions import Phrase, phrases_of, put_action, renamed
 from homunculus.core.edits.decisions import bounds, decide, find_decision
 from homunculus.core.edits.sets import further_back, put_camera, put_place, put_shot, stood_at, to_grid
 from homunculus.core.errors import UserError
@@ -13,6 +14,7 @@ from homunculus.core.job.sets import Camera, Place
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action, Found, MeasuringCard, Stand
 from homunculus.core.plan.set_plan import Plane, SetPlan
+from homunculus.core.plan.stage_plan import StagePlan
 
 
 def _held(value: float, owner: type, field: str) -> float:
@@ -93,6 +95,22 @@ def camera_to(found: SetPlan, camera: Camera, along: float, across: float, up: f
     return put_camera(shot, now)
 
 
+def as_the_plate(stage: StagePlan, asked: dict[str, float]) -> Shot:
+    """The shot of a ``stage`` with its camera as the plate asks: focal length, height over the model's ground, distance [m], tilt, roll [deg], as far as they are ``asked``."""
+    found, camera = stage.found, stage.camera
+    base = next((plane for plane in found.planes if plane.build == found.base), None)
+    foot = stage.find(specs.PLANE_FOOT, use=base.name) if base else None
+    shot = found.shot
+    if base and "distance" in asked:
+        shot = put_place(shot, base.need, stood_at(base, asked["distance"]))
+    if "focal length" in asked:
+        camera = replace(camera, focal_m=_held(asked["focal length"], Camera, "focal_m"), lens="")
+    if foot and "height" in asked:
+        camera = replace(camera, height_m=_held(round(foot.number + asked["height"], 4), Camera, "height_m"))
+    turns = {f"{what}_deg": asked[what] for what in ("tilt", "roll") if what in asked}
+    return put_camera(shot, replace(camera, **turns))
+
+
 # --------------------------------------------------------------------------------------- what moves
 def with_action(shot: Shot, index: int, action: Action | None) -> Shot:
     """Return the ``shot`` with an ``action`` in the place of the one at an ``index``, taken away by none, and one more where there is none there."""
@@ -108,6 +126,38 @@ def timed(action: Action, shot: Shot, starts: float, lasts: float | None) -> Act
     if lasts is not None and hasattr(action, "lasts_s"):
         changed = replace(changed, lasts_s=round(max(min(lasts, 1e8), 0.02), 3))
     return changed
+
+
+WHOLE = ("count", "wires")
+"""Values that are counted."""
+TIMES = ("starts_s", "lasts_s")
+
+
+def values_of(action: Action) -> tuple[Phrase, ...]:
+    """What is decided of an ``action`` beside its time, as far as it says a number: each as its line writes it."""
+    even = not getattr(action, "places_m", None)
+
+    def told(field: str) -> bool:
+        return field not in TIMES and isinstance(getattr(action, field), int | float) and (even or field != "count")
+
+    return tuple(phrase for phrase in phrases_of(type(action)) if told(phrase.field))
+
+
+def valued(action: Action, field: str, value: float) -> Action:
+    """Return an ``action`` with another ``value`` of a ``field``, in the field's own unit, within what it may be."""
+    held = _held(value, type(action), field)
+    changed: Action = replace(action, **{field: round(held) if field in WHOLE else float(f"{held:.4g}")})
+    return changed
+
+
+def value_stepped(action: Action, phrase: Phrase, steps: int) -> Action:
+    """Return an ``action`` with the value of a ``phrase`` so many ``steps`` on: counts by one, degrees by one, all else by a twentieth."""
+    now: float = getattr(action, phrase.field)
+    if phrase.field in WHOLE or phrase.unit == "°":
+        return valued(action, phrase.field, now + steps)
+    if phrase.kind == "share":
+        return valued(action, phrase.field, round(now + 0.01 * steps, 6))
+    return valued(action, phrase.field, now * 1.05**steps if now else 0.001 * steps)
 
 
 # --------------------------------------------------------------------------------------- the card

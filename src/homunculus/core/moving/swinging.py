@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 
-from homunculus.core.figures import rule
+from homunculus.core.figures import Outcome, rule
 from homunculus.core.moving.towing import G
 
+SMALL = 0.35
+"""Share of the wire up to which a swing counts as small: its period is then within 1 % of that of small angles."""
 PENDULUM = "mathematical pendulum, small angles; any mechanics text"
 
 
@@ -23,15 +25,17 @@ def period_on_screen(*, period: float, rate: float, base: float) -> float:
 
 
 @rule("2 v / (ω² τ) × |sin(ω τ / 2)|, ω = √(g / L)", PENDULUM + ": uniform acceleration of the point of suspension")
-def swing_left(*, speed: float, ramp: float, wire: float) -> float:
+def swing_left(*, speed: float, ramp: float, wire: float) -> Outcome:
     """How far [m] it swings to either side of its wire after a ``ramp`` [s] from rest to a ``speed`` [m/s], on a ``wire`` [m].
 
     None is left after a ramp of one whole period; large angles leave a little.
     """
     omega = math.sqrt(G / wire)
-    if ramp <= 0:
-        return speed / omega
-    return 2 * speed / (omega**2 * ramp) * abs(math.sin(omega * ramp / 2))
+    left = speed / omega if ramp <= 0 else 2 * speed / (omega**2 * ramp) * abs(math.sin(omega * ramp / 2))
+    wide = (
+        (f"{left / wire:.0%} of the wire: far beyond small angles, so a rough figure",) if left > SMALL * wire else ()
+    )
+    return Outcome(left, wide)
 
 
 @rule("m (g + v² / L)", "mechanics: weight, and what keeps it on its arc at the lowest point")

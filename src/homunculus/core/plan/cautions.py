@@ -11,6 +11,8 @@ from homunculus.core.job.build import materials_of
 from homunculus.core.job.cards import CautionStep
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
+from homunculus.core.job.shots import Shot
+from homunculus.core.job.stage import CameraMove, Cues, Drop, Falling, Flown, Travel, Wave
 from homunculus.core.plan.build_plan import BuildPlan, PlannedPour, PourOf
 from homunculus.core.plan.sheet import Mind
 
@@ -65,7 +67,13 @@ def _said_minds(job: Job, made: BuildPlan, station: Station, steps: tuple[Cautio
         "wear": "\n".join((build.name, *(p.name for p in build.pieces), *shots)),
         "stage": "\n".join((build.name, *(m.name for m in build.moves), *shots)),
     }
+    moving = tuple(words for shot in job.shots if build.id in shot.builds for words in set_cautions(job, shot))
+    if "stage" in steps:
+        for words in dict.fromkeys(moving):
+            yield Mind("mind", station, Subject(build.id), ("On the stage",), (words,))
     for hazard in job.cards.hazards:
+        if hazard.told in moving:
+            continue
         step = next((s for s in steps if hazard.brought_by(s, build.kind, families, said[s])), None)
         if step:
             yield Mind("mind", station, Subject(build.id), (build.name,), (hazard.told,))
@@ -115,3 +123,21 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
         for name, words in step_cautions(job, mine, "mould"):
             found.setdefault(words, Mind("mind", station, subject, (name,), (words,)))
     return tuple(found.values())
+
+
+_WORDS_OF = {
+    Travel: "tow winch cable", Flown: "flown overhead wire rigging", Cues: "charge armed cue", Drop: "falls overhead", Wave: "water wave mains", Falling: "dust flour in the air",
+    CameraMove: "track crane",
+}  # fmt: skip
+"""By which words the cards of hazards know what moves."""
+
+
+def set_cautions(job: Job, shot: Shot) -> tuple[str, ...]:
+    """List the cautions of what moves and what is in the air of a ``shot`` of a ``job``, each once; every one says who decides."""
+    said = [_WORDS_OF[type(action)] for action in shot.actions]
+    said += [action.name for action in shot.actions]
+    if shot.air is not None:
+        said += ["smoke haze"] if shot.air.sight_m is not None else []
+        said += ["dry ice"] if shot.air.ice_kg_h else []
+    words = "\n".join(said)
+    return tuple(dict.fromkeys(h.told for h in job.cards.hazards if said and h.brought_by("stage", "", set(), words)))

@@ -9,8 +9,8 @@ from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.camera.stand import at_scale
 from homunculus.core.figures import Figure, Given, Subject, derive, rule
-from homunculus.core.job.shots import FrameByFrame, Shot
-from homunculus.core.job.stage import CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
+from homunculus.core.job.shots import ByBuild, FrameByFrame, Shot
+from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
 from homunculus.core.moving import cueing, easing, falling, swinging, towing
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.set_plan import SetPlan, SetSheet, base_scale
@@ -274,15 +274,16 @@ def _plan_falling(sheet: SetSheet, action: Falling) -> None:
         return
     sheet.add(derive(specs.SINKS_SCREEN, falling.sinks_as, subject, speed=sinks, scale=scale, base=base, rate=rate))
     seconds = screen_seconds(action, shot)
-    area = Given(action.area_m2, "area", "it falls on", name, decided=True)
-    on_set = Given(seconds.number * base.number / rate.number, "screen_time", "time on set", name)
-    feed = sheet.add(derive(specs.FEED, falling.feed_rate, subject, area=area, time=on_set,
-        coverage=Given(action.coverage_kg_m2, "areal_density", "covers", name, decided=True)))  # fmt: skip
     if action.thrown_m3 is None:
+        area = Given(action.area_m2, "area", "it falls on", name, decided=True)
+        on_set = Given(seconds.number * base.number / rate.number, "screen_time", "time on set", name)
+        covers = Given(action.coverage_kg_m2, "areal_density", "covers", name, decided=True)
+        feed = sheet.add(derive(specs.FEED, falling.feed_rate, subject, area=area, time=on_set, coverage=covers))
         dust = sheet.add(derive(specs.IN_THE_AIR, falling.in_the_air, subject, feed=feed, area=area, speed=sinks))
     else:
         mass = Given(action.coverage_kg_m2 * action.area_m2, "mass", "all that is thrown", name)
-        dust = sheet.add(derive(specs.IN_THE_AIR, falling.thrown_in_the_air, subject, mass=mass, cloud=Given(action.thrown_m3, "volume", "cloud", name, decided=True)))  # fmt: skip
+        cloud = Given(action.thrown_m3, "volume", "cloud", name, decided=True)
+        dust = sheet.add(derive(specs.IN_THE_AIR, falling.thrown_in_the_air, subject, mass=mass, cloud=cloud))
     if not action.burns or dust.number < DUST_SHARE * falling.EXPLOSIVE_KG_M3:
         return
     beyond = dust.number >= falling.EXPLOSIVE_KG_M3
@@ -370,7 +371,15 @@ def _mind_what_betrays(sheet: SetSheet, action: CameraMove) -> None:
          "the set or in a pass of its own."), 5.0, camera=action.camera)  # fmt: skip
 
 
-def share_of_move(action: CameraMove, shot: Shot, at_s: float) -> float:
-    """Share of the way of an ``action`` of a ``shot`` that is done ``at_s`` seconds on screen."""
-    lasts = screen_seconds(action, shot).number
-    return easing.share_done((at_s - action.starts_s) / lasts, action.ease)
+def needs_moved(found: SetPlan, action: Action) -> tuple[int, ...]:
+    """Which needs of the ``found`` set an ``action`` moves: those that show its build; where several do, those that break, else for what falls or goes off the one of fewest pieces."""
+    shown = [
+        (plane.need, found.shot.needs[plane.need].cover)
+        for plane in found.planes
+        if plane.build and plane.build == getattr(action, "build", "")
+    ]
+    uses = [(need, use) for need, use in shown if isinstance(use, ByBuild)]
+    breaking = [need for need, use in uses if use.wear == "destructive"]
+    if len(uses) < 2 or not isinstance(action, Drop | Cues):
+        return tuple(need for need, _ in uses)
+    return tuple(breaking or [min(uses, key=lambda it: len(it[1].pieces) or 10_000)[0]])

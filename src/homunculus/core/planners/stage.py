@@ -11,7 +11,7 @@ from homunculus.core import specs
 from homunculus.core.camera import depth
 from homunculus.core.edits.sets import eye_height
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Figure, Given, derive, rule
+from homunculus.core.figures import Figure, FigureSpec, Given, Rule, derive, rule
 from homunculus.core.floor import air, stands
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.stage import MeasuringCard, StageAir
@@ -32,6 +32,7 @@ def plan_stage(found: SetPlan, camera: Camera, builds: dict[str, BuildPlan]) -> 
             _plan_plane(sheet, plane, camera)
             _plan_tables(sheet, plane, builds)
         plan_zone(sheet, camera)
+        _plan_match(sheet, found, camera, builds)
         _plan_card(sheet, found.shot.card, camera)
     except OverflowError:
         sheet.mind("danger", "lens", (f"Shot {found.shot.id}: its stage is held",), ("A distance in it is beyond reckoning.",), 5.0)  # fmt: skip
@@ -208,6 +209,96 @@ def _plan_tables(sheet: SetSheet, plane: Plane, builds: dict[str, BuildPlan]) ->
         sheet.mind("danger", "lens", (f"{plane.name}: ", load, " on a table"),
             ("A table bears ", Given(shop.table_kg, "mass", "a table bears", decided=True), ". More tables, a platform, or legs beneath its heaviest pieces; "
              "who builds it says what it bears."), 4.0)  # fmt: skip
+
+
+# --------------------------------------------------------------------------------------- the plate
+@rule("ours − what the plate asks", "arithmetic")
+def off_the_plate(*, ours: float, asked: float) -> float:
+    """How far ``ours`` is from what is ``asked``, in their unit."""
+    off = ours - asked
+    return 0.0 if abs(off) < 1e-9 * max(abs(ours), abs(asked)) else off
+
+
+@rule("edge × |f / f asked − 1|", "pinhole projection: a longer lens magnifies everything alike")
+def lens_shift(*, ours: float, asked: float, edge: float) -> float:
+    """Pixels by which a lens of a focal length ``ours`` instead of the ``asked`` one [both m] shifts what lies at the ``edge`` of the frame [pixels]."""
+    return edge * abs(ours / asked - 1)
+
+
+@rule("edge × |δ| / d", "pinhole projection")
+def distance_shift(*, off: float, distance: float, edge: float) -> float:
+    """Pixels by which standing ``off`` a ``distance`` [both m] shifts what lies at the ``edge`` of the frame [pixels]."""
+    return edge * abs(off) / distance
+
+
+@rule("reach × tan |δ|", "pinhole projection, in the middle of the picture")
+def tilt_shift(*, off: float, reach: float) -> float:
+    """Pixels by which a tilt ``off`` by so much [rad] shifts the picture, for a ``reach`` [pixels]."""
+    return reach * math.tan(min(abs(off), 1.5))
+
+
+@rule("edge × sin |δ|", "rotation about the middle of the picture")
+def roll_shift(*, off: float, edge: float) -> float:
+    """Pixels by which a roll ``off`` by so much [rad] lifts the ``edge`` of the frame [pixels]."""
+    return edge * math.sin(min(abs(off), math.pi / 2))
+
+
+def _plan_match(sheet: SetSheet, found: SetPlan, camera: Camera, builds: dict[str, BuildPlan]) -> None:
+    """How our camera stands to what the plate asks, and what each shows as."""
+    shot, plate, made = found.shot, found.shot.plate, builds.get(found.base)
+    reach, base = reach_of(sheet, camera), next((p for p in found.planes if p.build == found.base), None)
+    if plate is None or reach is None:
+        return
+    edge = Given(sheet.set.shop.delivery_px / 2, "pixels", "edge of the frame", "half of the delivered width")
+    foot = sheet.find(specs.PLANE_FOOT, use=base.name) if base else None
+    over = (
+        Given(eye_height(found, camera) - foot.number, "length", "eye over the model's ground", shot.name, decided=True)
+        if foot
+        else None
+    )
+    asked = {
+        spec: made.find(spec, shot=shot.id) if made else None
+        for spec in (specs.PLATE_FOCAL, specs.PLATE_HEIGHT, specs.PLATE_DISTANCE)
+    }
+
+    def off(what: str, spec: FigureSpec, ours: Figure | Given, wanted: Figure | Given) -> Figure:
+        return sheet.add(derive(spec, off_the_plate, sheet.subject(use=what), ours=ours, asked=wanted))
+
+    def shows(what: str, law: Rule, **inputs: Figure | Given) -> None:
+        shift = sheet.add(derive(specs.MATCH_SHIFT, law, sheet.subject(use=what), **inputs))
+        if shift.number > sheet.set.shop.shift_px:
+            sheet.mind("danger", "lens", (f"Shot {shot.id}: {what} parts from the plate by ", shift), ("Take it as the plate asks, with one press on the measuring card.",), 4.0)  # fmt: skip
+
+    if wanted := asked[specs.PLATE_FOCAL]:
+        ours = optics_of(sheet.set, camera).focal
+        off("focal length", specs.MATCH_OFF, ours, wanted)
+        shows("focal length", lens_shift, ours=ours, asked=wanted, edge=edge)
+    if over and base and (wanted := asked[specs.PLATE_HEIGHT]):
+        shows(
+            "height",
+            depth.placing_shift,
+            off=off("height", specs.MATCH_OFF, over, wanted),
+            distance=base.at,
+            reach=reach,
+        )
+    if base and (wanted := asked[specs.PLATE_DISTANCE]):
+        shows(
+            "distance",
+            distance_shift,
+            off=off("distance", specs.MATCH_OFF, base.at, wanted),
+            distance=wanted,
+            edge=edge,
+        )
+    for what, ours_deg, plate_deg in (
+        ("tilt", camera.tilt_deg, plate.tilt_deg),
+        ("roll", camera.roll_deg, plate.roll_deg),
+    ):
+        if plate_deg is not None:
+            turned = off(what, specs.MATCH_TURN, Given(math.radians(ours_deg), "angle", what, shot.name, decided=True), Given(math.radians(plate_deg), "angle", f"{what} of the plate", plate.format or "the plate"))  # fmt: skip
+            if what == "tilt":
+                shows(what, tilt_shift, off=turned, reach=reach)
+            else:
+                shows(what, roll_shift, off=turned, edge=edge)
 
 
 # --------------------------------------------------------------------------------------- the card

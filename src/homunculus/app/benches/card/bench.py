@@ -1,0 +1,575 @@
+"""Does the camera stand as the plate asks, and has a stand moved? The plate's values beside ours, and stands from two fixed nails."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime
+from functools import partial
+from pathlib import Path
+from typing import NamedTuple
+
+from msgspec.structs import replace
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.set_bench import VIEWS, SetBench
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.paper import HEIGHT, WIDTH
+from homunculus.app.drawing.place import Can
+from homunculus.app.files import ask_to_write
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.cells.shots import read_cell
+from homunculus.core.cells.stands import EXAMPLE, FOUND_EXAMPLE, parse_found, parse_stand, show_stand
+from homunculus.core.edits.sets import eye_height, put_shot
+from homunculus.core.edits.stage import as_the_plate, with_reading, with_stand, without_stand
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.floor.cue_list import card_table
+from homunculus.core.floor.stands import Point, from_nails
+from homunculus.core.job.shots import Plate, Shot
+from homunculus.core.job.stage import Found, MeasuringCard, Stand
+from homunculus.core.plan.stage_plan import StagePlan
+from homunculus.core.planners.lens import optics_of
+from homunculus.core.quantities import Kind, parse
+from homunculus.core.showing import Shown
+from homunculus.core.why import phrase
+from homunculus.exchange.formats import offered_to_write, writer
+
+ROW, STAND = 34.0, 40.0
+ROWS = 6
+"""Sensor, focal length, height, distance, tilt, roll."""
+TOP = 84.0
+HEADS = ("", "plate", "asks on set", "is", "off", "shows as")
+SHARES = (0.0, 0.27, 0.45, 0.62, 0.80, 1.0)
+CELLS = {
+    "sensor": "plate_sensor",
+    "focal length": "plate_focal",
+    "height": "plate_height",
+    "distance": "plate_distance",
+    "tilt": "plate_tilt",
+}
+SPLIT = 0.56
+
+
+class MatchRow(NamedTuple):
+    """One value of the plate beside ours."""
+
+    what: str
+    plate: Shown | None
+    asked: Figure | Shown | None
+    ours: Shown
+    off: Figure | None
+    shows: Figure | None
+
+
+class CardBench(SetBench):
+    """The measuring card of a shot."""
+
+    view = VIEWS[3]
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Measuring card")
+
+    # ----------------------------------------------------------------------------------- reading
+    def stage(self) -> StagePlan | None:
+        """The stage that is drawn."""
+        shot, camera = self.breakdown.shot, self.camera()
+        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
+
+    def rows(self, stage: StagePlan) -> list[MatchRow]:
+        """Lens, height, distance, tilt and roll: of the plate, as asked, as they are."""
+        found, camera, plate = stage.found, stage.camera, stage.found.shot.plate or Plate()
+        base = next((p for p in found.planes if p.build == found.base), None)
+        foot = stage.find(specs.PLANE_FOOT, use=base.name) if base else None
+        made = self.desk.plan.build(found.base) if found.base else None
+        given = self.desk.given
+
+        def asked(spec: FigureSpec) -> Figure | None:
+            return made.find(spec, shot=found.shot.id) if made else None
+
+        def row(what: str, value: float | None, kind: Kind, wanted: Figure | Shown | None, ours: float) -> MatchRow:
+            off = stage.find(specs.MATCH_OFF, use=what) or stage.find(specs.MATCH_TURN, use=what)
+            return MatchRow(
+                what,
+                None if value is None else given(value, kind),
+                wanted,
+                given(ours, kind),
+                off,
+                stage.find(specs.MATCH_SHIFT, use=what),
+            )
+
+        def turn(degrees: float | None) -> float | None:
+            return None if degrees is None else math.radians(degrees)
+
+        tilt, roll = turn(plate.tilt_deg), turn(plate.roll_deg)
+        mode = found.context.mode(camera)
+        return [
+            row("sensor", plate.sensor_width_m, "length", None, mode.sensor_width_m.value if mode else 0.0),
+            row("focal length", plate.focal_m, "length", asked(specs.PLATE_FOCAL), optics_of(found.context, camera).focal.number),
+            row("height", plate.height_m, "length", asked(specs.PLATE_HEIGHT), eye_height(found, camera) - (foot.number if foot else 0.0)),
+            row("distance", plate.distance_m, "length", asked(specs.PLATE_DISTANCE), base.at.number if base else 0.0),
+            row("tilt", tilt, "angle", None if tilt is None else given(tilt, "angle"), math.radians(camera.tilt_deg)),
+            row("roll", roll, "angle", None if roll is None else given(roll, "angle"), math.radians(camera.roll_deg)),
+        ]  # fmt: skip
+
+    def card(self) -> MeasuringCard:
+        """The card, or an empty one."""
+        shot = self.breakdown.shot
+        return (shot.card if shot else None) or MeasuringCard()
+
+    def content(self) -> object:
+        return (self.found(), self.stage(), self.taking.name, self.first, self.breakdown.own_shots)
+
+    # ----------------------------------------------------------------------------------- places
+    def _row_area(self, index: int) -> QRectF:
+        return QRectF(18, TOP + 12 + index * ROW, self.width() - 36, ROW)
+
+    def _stands_top(self) -> float:
+        return TOP + 12 + ROWS * ROW + 62
+
+    def shown_stands(self) -> list[tuple[Stand, QRectF]]:
+        """The stands in sight, with their lines."""
+        top, card = self._stands_top() + 10, self.card()
+        room = max(1, int((self.height() - 48 - top) // STAND))
+        self.first = max(0, min(self.first, len(card.stands) - room))
+        wide = self.width() * SPLIT - 30
+        return [
+            (stand, QRectF(18, top + i * STAND, wide, STAND))
+            for i, stand in enumerate(card.stands[self.first : self.first + room])
+        ]
+
+    # ------------------------------------------------------------------------------------- spots
+    def question(self) -> str:
+        """What it answers."""
+        shot = self.breakdown.shot
+        return f"Does shot {shot.id} stand as measured?" if shot else "Does it stand as measured?"
+
+    def arrange(self) -> None:
+        if self.breakdown.shot is None:
+            self.first_shot("page")
+            return
+        self.arrange_top(self.question())
+        stage = self.stage()
+        if stage is None:
+            self.empty_spot(
+                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
+            )
+            return
+        for index, row in enumerate(self.rows(stage)):
+            area = self._row_area(index)
+            x = [area.left() + share * area.width() for share in SHARES]
+            said = f"{row.what} of the plate: {row.plate or 'nobody wrote it down'}; Enter types it"
+            self.spots.place(
+                f"plate:{row.what}", QRectF(x[1] - 90, area.top(), 100, ROW), said, partial(self.type_plate, row.what)
+            )
+            for figure, at in ((row.asked, x[2]), (row.off, x[4]), (row.shows, x[5])):
+                if isinstance(figure, Figure):
+                    self.figure_spot(figure, QRectF(at - 84, area.top() + 4, 88, ROW - 8))
+        y = TOP + 12 + ROWS * ROW + 4
+        self.spots.place("as-asked", QRectF(14, y, 220, 32), "set the camera as the plate asks", self.as_asked)
+        card = self.card()
+        self.spots.place(
+            "within",
+            QRectF(self.width() - 230, y, 216, 32),
+            f"a stand may be off by {self.desk.given(card.within_m, 'length')}; nails {self.desk.given(card.nails_m, 'length')} apart",
+            self.type_nails,
+        )
+        for stand, area in self.shown_stands():
+            off = stage.find(specs.STAND_OFF, use=stand.name)
+            said = f"{show_stand(stand)}" + (f", was found {self.desk.words(off)} off" if off else "")
+            self.spots.place(
+                f"stand:{stand.name}",
+                QRectF(area.left() - 4, area.top(), area.width() * 0.62, STAND),
+                said,
+                partial(self.type_stand, stand.name),
+            )
+            self.spots.place(
+                f"found:{stand.name}",
+                QRectF(area.left() + area.width() * 0.62, area.top(), area.width() * 0.38, STAND),
+                f"{stand.name} as found: type both distances",
+                partial(self.type_found, stand.name),
+            )
+        foot = self.height() - 34
+        self.spots.place("add-stand", QRectF(14, foot, 120, 32), f"one more stand: {EXAMPLE}", self.add_stand)
+        self.spots.place("write", QRectF(150, foot, 160, 32), "write the measuring card, PDF or CSV", self.choose_card)
+
+    # --------------------------------------------------------------------------------------- acts
+    def _put(self, what: str, shot: Shot) -> bool:
+        return self.desk.edit(f"{what}, shot {shot.id}", put_shot(self.desk.job, shot))
+
+    def _ask_at(self, key: str, what: str, words: str, accept) -> None:  # type: ignore[no-untyped-def]
+        spot = self.spots.find(key)
+        if spot:
+            self.ask(what, QRectF(spot.geometry()), words, accept, key)
+
+    def type_plate(self, what: str) -> None:
+        """Type a value of the plate, as its column of the list of shots reads it; nothing takes it away."""
+        shot = self.breakdown.shot
+        row = next((r for r in self.rows(stage) if r.what == what), None) if (stage := self.stage()) else None
+        if shot and row:
+            self._ask_at(f"plate:{what}", f"{what} of the plate", str(row.plate or ""), partial(self._take_plate, what))
+
+    def _take_plate(self, what: str, words: str) -> bool:
+        shot = self.breakdown.shot
+        if shot is None:
+            return False
+        try:
+            if what == "roll":
+                roll = math.degrees(parse(words, "angle")) if words.strip() else None
+                return self._put(
+                    "roll of the plate",
+                    replace(
+                        shot, plate=replace(shot.plate or Plate(), roll_deg=None if roll is None else round(roll, 6))
+                    ),
+                )
+            return self._put(
+                f"{what} of the plate", read_cell(self.desk.job, shot, CELLS[what], words, self.desk.system)
+            )
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+
+    def as_asked(self) -> None:
+        """Set the camera, and where the main build stands, as the plate asks."""
+        stage = self.stage()
+        if stage is None:
+            return
+        asked: dict[str, float] = {}
+        for row in self.rows(stage):
+            if isinstance(row.asked, Figure):
+                asked[row.what] = row.asked.number
+        plate = stage.found.shot.plate
+        asked |= {"tilt": plate.tilt_deg} if plate and plate.tilt_deg is not None else {}
+        asked |= {"roll": plate.roll_deg} if plate and plate.roll_deg is not None else {}
+        if not asked:
+            self.desk.said.emit(
+                "The plate says nothing yet. Type its values: focal length, height, distance, tilt, roll."
+            )
+        elif self._put("as the plate asks", as_the_plate(stage, asked)):
+            self.desk.said.emit("The camera stands as the plate asks. U goes back.")
+
+    def type_nails(self) -> None:
+        """Type how far apart the nails are, and how far off a stand may be."""
+        card = self.card()
+        words = f"{self.desk.given(card.nails_m, 'length')} apart, within {self.desk.given(card.within_m, 'length')}"
+        self._ask_at("within", "nails and tolerance", words, self._take_nails)
+
+    def _take_nails(self, words: str) -> bool:
+        shot = self.breakdown.shot
+        apart, _, within = words.partition("within")
+        if shot is None:
+            return False
+        try:
+            card = replace(
+                self.card(), nails_m=parse(apart.replace("apart", "").strip(" ,"), "length", self.desk.system)
+            )
+            if within.strip():
+                card = replace(card, within_m=parse(within, "length", self.desk.system))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        return self._put("nails", replace(shot, card=card))
+
+    def add_stand(self) -> None:
+        """Type one more stand."""
+        self.desk.said.emit(f"A name, a colon, and both distances: {EXAMPLE}.")
+        self._ask_at("add-stand", "one more stand", "", partial(self._take_stand, ""))
+
+    def type_stand(self, name: str) -> None:
+        """Type a stand anew."""
+        stand = next((s for s in self.card().stands if s.name == name), None)
+        if stand:
+            self._ask_at(f"stand:{name}", "the stand", show_stand(stand), partial(self._take_stand, name))
+
+    def _take_stand(self, before: str, words: str) -> bool:
+        shot = self.breakdown.shot
+        if shot is None:
+            return False
+        try:
+            stand = parse_stand(words, self.desk.system)
+            if stand.name != before and any(s.name == stand.name for s in self.card().stands):
+                raise UserError(f"There is a stand {stand.name} already", remedy="Give it another name")
+            from_nails(self.card().nails_m, stand.from_a_m, stand.from_b_m, left=stand.side == "left")
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        return self._put(stand.name, replace(shot, card=with_stand(shot.card, stand, before)))
+
+    def type_found(self, name: str) -> None:
+        """Type where a stand was found."""
+        self.desk.said.emit(f"Both distances, from A and from B: {FOUND_EXAMPLE}.")
+        self._ask_at(f"found:{name}", f"{name} as found", "", partial(self._take_found, name))
+
+    def _take_found(self, name: str, words: str) -> bool:
+        shot = self.breakdown.shot
+        if shot is None or shot.card is None:
+            return False
+        try:
+            found: Found = parse_found(name, words, self.desk.system)
+            from_nails(shot.card.nails_m, found.from_a_m, found.from_b_m, left=True)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        now: datetime = self.desk.now().replace(microsecond=0)
+        return self._put(
+            f"{name} as found",
+            replace(shot, card=with_reading(shot.card, replace(found, at=now, by=found.by or self.desk.who))),
+        )
+
+    def remove_stand(self, name: str) -> None:
+        """Take a stand off the card."""
+        shot = self.breakdown.shot
+        if shot and shot.card:
+            self._put(f"{name} taken off", replace(shot, card=without_stand(shot.card, name)))
+
+    def forget_found(self, name: str) -> None:
+        """Take back what was found of a stand last."""
+        shot = self.breakdown.shot
+        if shot and shot.card:
+            last = max((i for i, r in enumerate(shot.card.readings) if r.stand == name), default=-1)
+            if last >= 0:
+                kept = shot.card.readings[:last] + shot.card.readings[last + 1 :]
+                self._put(f"{name}: reading taken back", replace(shot, card=replace(shot.card, readings=kept)))
+
+    # ---------------------------------------------------------------------------------------- out
+    def choose_card(self) -> None:
+        """Ask where to write the card."""
+        shot = self.breakdown.shot
+        if shot is None or self.stage() is None:
+            self.desk.said.emit("There is no camera yet, and nothing to measure.")
+            return
+        asked = ask_to_write(
+            self, "Write the measuring card", "page", f"card-{shot.id}.pdf", f"Page (*.pdf);;{offered_to_write('card')}"
+        )
+        if asked:
+            self.write_card(asked[0])
+
+    def write_card(self, path: Path) -> None:
+        """Write the measuring card of the drawn shot, as a page or as CSV by the ending of the file."""
+        from homunculus.store.atomic import write_atomically
+
+        shot, stage = self.breakdown.shot, self.stage()
+        if shot is None or stage is None:
+            return
+        if path.suffix.lower() == ".pdf":
+            self.pages.write(path, [lambda ink: self.draw_page(ink, stage)])
+            return
+        try:
+            write_atomically(path, writer("card", path.name)(card_table(self.desk.plan, shot)))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        self.desk.said.emit(f"Wrote the measuring card of shot {shot.id} to {path.name}.")
+
+    def draw_page(self, ink: Ink, stage: StagePlan) -> None:
+        """Draw the card on paper."""
+        shot = stage.found.shot
+        ink.text(36, 48, f"Shot {shot.id}: {shot.name}, measuring card", "bench_question")
+        ink.text(WIDTH - 36, 48, self.desk.job.name, "note", "ink2", "right")
+        self._match(ink, stage, QRectF(36, 70, WIDTH - 72, 0))
+        card, y = self.card(), 70 + 24 + ROWS * ROW + 40
+        ink.text(
+            36,
+            y,
+            f"Stands from two nails, {self.desk.given(card.nails_m, 'length')} apart; each within {self.desk.given(card.within_m, 'length')}",
+            "label",
+            weight=600,
+        )
+        for i, stand in enumerate(card.stands[: int((HEIGHT - y - 60) // 24)]):
+            ink.text(36, y + 26 + i * 24, ink.squeezed(360, show_stand(stand), "label"), "label")
+            ink.text(420, y + 26 + i * 24, "found A ________  B ________  by ____________", "note", "ink2")
+        self._plan(ink, stage, QRectF(WIDTH - 250, y - 10, 214, HEIGHT - y - 30))
+
+    # --------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        spot = self.spots.focused()
+        kind, _, name = (spot.objectName() if spot else "").partition(":")
+        match event.key():
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind == "stand":
+                self.remove_stand(name)
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind == "found":
+                self.forget_found(name)
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind == "plate":
+                self._take_plate(name, "")
+            case Qt.Key.Key_Insert:
+                self.add_stand()
+            case _:
+                super().keyPressEvent(event)
+
+    def can(self, key: str) -> list[Can]:
+        kind, _, name = key.partition(":")
+        own = {"stand": [Can("Type it anew", "Enter", lambda: self.type_stand(name)), Can("It was found elsewhere", "", lambda: self.type_found(name)), Can("Take it off the card", "Del", lambda: self.remove_stand(name))],
+               "found": [Can("Type what was found", "Enter", lambda: self.type_found(name)), Can("Take the last reading back", "Del", lambda: self.forget_found(name))],
+               "plate": [Can("Type it", "Enter", lambda: self.type_plate(name)), Can("The plate does not say it", "Del", lambda: self._take_plate(name, ""))]}  # fmt: skip
+        return own.get(kind) or super().can(key)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        self.draw_top(ink, self.question())
+        stage = self.stage()
+        if stage is None:
+            self.draw_empty(ink)
+            return
+        self._match(ink, stage, QRectF(18, TOP, self.width() - 36, 0))
+        y = TOP + 12 + ROWS * ROW + 26
+        width = ink.text(18, y, "set the camera as the plate asks", "label", "decide")
+        ink.rule(18, y + 5, 18 + width, y + 5, "decide", 1.2)
+        card = self.card()
+        words = (
+            f"nails {self.desk.given(card.nails_m, 'length')} apart, within {self.desk.given(card.within_m, 'length')}"
+        )
+        ink.text(self.width() - 18, y, words, "label", "decide", "right")
+        wide = ink.width(words, "label")
+        ink.rule(self.width() - 18 - wide, y + 5, self.width() - 18, y + 5, "decide", 1.2)
+        self._stands(ink, stage)
+        top = self._stands_top() - 8
+        self._plan(
+            ink, stage, QRectF(self.width() * SPLIT + 6, top, self.width() * (1 - SPLIT) - 24, self.height() - top - 16)
+        )
+        for x, words in ((18.0, "+ stand"), (154.0, "write the card")):
+            width = ink.text(x, self.height() - 14, words, "note", "decide")
+            ink.rule(x, self.height() - 10, x + width, self.height() - 10, "decide", 1)
+
+    def _match(self, ink: Ink, stage: StagePlan, area: QRectF) -> None:
+        x = [area.left() + share * area.width() for share in SHARES]
+        for at, head in zip(x[1:], HEADS[1:], strict=True):
+            ink.text(at, area.top(), head, "note", "ink2", "right")
+        ink.rule(area.left(), area.top() + 8, area.right(), area.top() + 8, "ink", 1.4)
+        allowed = stage.found.context.shop.shift_px
+        for i, row in enumerate(self.rows(stage)):
+            y = area.top() + 12 + i * ROW + 23
+            ink.text(x[0], y, row.what, "label", weight=600)
+            if row.plate:
+                ink.decided(x[1] - 8, y, row.plate, "label", "right")
+            else:
+                ink.text(x[1] - 8, y, "say it", "note", "decide", "right")
+            if isinstance(row.asked, Figure):
+                ink.number(x[2], y, self.desk.shown(row.asked), "label", "reckon", "right", equals=True)
+            elif row.asked:
+                ink.number(x[2], y, row.asked, "label", "ink", "right")
+            ink.number(x[3], y, row.ours, "label", "ink", "right")
+            if row.off:
+                ink.number(x[4], y, self.desk.shown(row.off), "label", "reckon", "right", equals=True)
+            if row.shows:
+                ink.number(
+                    x[5],
+                    y,
+                    self.desk.shown(row.shows),
+                    "label",
+                    "danger" if row.shows.number > allowed else "reckon",
+                    "right",
+                    equals=True,
+                )
+            ink.rule(area.left(), y + 10, area.right(), y + 10, "line", 1)
+
+    def _stands(self, ink: Ink, stage: StagePlan) -> None:
+        top, card = self._stands_top(), self.card()
+        wide = self.width() * SPLIT - 30
+        ink.text(18, top, "stand, from nails A and B", "note", "ink2")
+        ink.text(18 + wide, top, "as found", "note", "ink2", "right")
+        ink.rule(18, top + 7, 18 + wide, top + 7, "ink", 1.4)
+        if not card.stands:
+            ink.paragraph(
+                18,
+                top + 34,
+                wide - 20,
+                f"No stand yet. Drive two nails that nobody moves, tape each stand from both, and type it: {EXAMPLE}.",
+                "note",
+                "ink2",
+                4,
+            )
+        for stand, area in self.shown_stands():
+            y = area.top() + 25
+            ink.text(
+                area.left(), y, ink.squeezed(area.width() * 0.62 - 10, show_stand(stand), "label"), "label", "decide"
+            )
+            off = stage.find(specs.STAND_OFF, use=stand.name)
+            if off:
+                moved = off.number > card.within_m
+                ink.number(
+                    area.right(),
+                    y,
+                    self.desk.shown(off),
+                    "label",
+                    "danger" if moved else "reckon",
+                    "right",
+                    equals=True,
+                )
+                wide_px = ink.number_width(self.desk.shown(off), "label", equals=True)
+                ink.text(
+                    area.right() - wide_px - 8,
+                    y,
+                    "moved by" if moved else "stands, off",
+                    "note",
+                    "danger" if moved else "ink2",
+                    "right",
+                )
+            else:
+                ink.text(area.right(), y, "type it", "note", "decide", "right")
+            ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "line", 1)
+        said = [m for m in stage.minds if any(s.name in phrase(m.headline) for s in card.stands)]
+        y = top + 14 + len(self.shown_stands()) * STAND + 22
+        for mind in said[:2]:
+            if y + 34 > self.height() - 40:
+                break
+            ink.tag(18, y - 11, mind.level)
+            y = ink.paragraph(44, y, wide - 30, phrase(mind.why, self.desk.system), "note", "ink2", 3) + 12
+
+    def _plan(self, ink: Ink, stage: StagePlan, area: QRectF) -> None:
+        """Nails and stands from above; what was found as a ring, with the way back."""
+        card = self.card()
+        points: dict[str, Point] = {"A": (0.0, 0.0), "B": (card.nails_m, 0.0)}
+        found: dict[str, Point] = {}
+        for stand in card.stands:
+            left = stand.side == "left"
+            last = next((r for r in reversed(card.readings) if r.stand == stand.name), None)
+            try:
+                points[stand.name] = from_nails(card.nails_m, stand.from_a_m, stand.from_b_m, left=left)
+                if last:
+                    found[stand.name] = from_nails(card.nails_m, last.from_a_m, last.from_b_m, left=left)
+            except UserError:
+                continue  # its mind says why
+        xs, ys = [p[0] for p in points.values()], [p[1] for p in points.values()]
+        span = max(max(xs) - min(xs), 1e-3), max(max(ys) - min(ys), 0.4)
+        k = min((area.width() - 90) / span[0], (area.height() - 60) / span[1])
+
+        def on(p: Point) -> QPointF:
+            return QPointF(area.left() + 30 + (p[0] - min(xs)) * k, area.bottom() - 30 - (p[1] - min(ys)) * k)
+
+        for name in ("A", "B"):
+            for other, at in points.items():
+                if other not in ("A", "B"):
+                    a, b = on(points[name]), on(at)
+                    ink.rule(a.x(), a.y(), b.x(), b.y(), "line", 1.0)
+        for name, point in points.items():
+            spot = on(point)
+            nail = name in ("A", "B")
+            ink.rules(
+                [(spot.x() - 6, spot.y(), spot.x() + 6, spot.y()), (spot.x(), spot.y() - 6, spot.x(), spot.y() + 6)],
+                "ink",
+                2.2 if nail else 1.4,
+            )
+            ink.text(
+                spot.x() + 9,
+                spot.y() + (18 if nail else -7),
+                name if nail else ink.squeezed(120, name, "note"),
+                "note",
+                "ink",
+                weight=600 if nail else 0,
+            )
+        for name, point in found.items():
+            off = math.dist(point, points[name])
+            if off <= card.within_m:
+                continue
+            here, there = on(points[name]), on(point)
+            away = there - here
+            long = math.hypot(away.x(), away.y())
+            if long < 14:  # too little to see: drawn longer, in its direction
+                away = away * (14 / max(long, 1e-9))
+            there = here + away
+            ink.painter.setPen(ink.pen("danger", 1.8))
+            ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+            ink.painter.drawEllipse(there, 5, 5)
+            ink.rule(there.x(), there.y(), here.x(), here.y(), "danger", 1.6)

@@ -1,0 +1,732 @@
+"""What moves, and when? The shot on its time with its frames, played as outlines at screen speed in the camera's picture."""
+
+from __future__ import annotations
+
+from functools import partial
+from pathlib import Path
+
+from msgspec.structs import replace
+from PySide6.QtCore import QElapsedTimer, QPointF, QRectF, Qt, QTimer
+from PySide6.QtGui import QHideEvent, QKeyEvent
+from PySide6.QtWidgets import QWidget
+
+from homunculus.app.benches.grips import Grip, Grips
+from homunculus.app.benches.moves.page import CuePage
+from homunculus.app.benches.moves.played import draw_marks
+from homunculus.app.benches.set_bench import VIEWS, SetBench
+from homunculus.app.benches.stage.scene import Scene
+from homunculus.app.desk import Desk
+from homunculus.app.drawing.paper import HEIGHT, WIDTH
+from homunculus.app.drawing.place import Can
+from homunculus.app.files import ask_to_write
+from homunculus.app.theme.ink import Ink
+from homunculus.core import specs
+from homunculus.core.camera.picture import STILL, Body, Offset
+from homunculus.core.cells.actions import BEGINNINGS, Phrase, example, parse_action, read_value, show_action
+from homunculus.core.edits.sets import eye_height, put_shot
+from homunculus.core.edits.stage import timed, value_stepped, values_of, with_action
+from homunculus.core.errors import UserError
+from homunculus.core.figures import Figure
+from homunculus.core.floor.cue_list import cue_tables
+from homunculus.core.job.shots import Shot
+from homunculus.core.job.stage import Action
+from homunculus.core.moving.playing import camera_at, kind_words, lasts_of, offset_of
+from homunculus.core.plan.cautions import set_cautions
+from homunculus.core.plan.sheet import Mind
+from homunculus.core.plan.stage_plan import StagePlan
+from homunculus.core.planners.moving import needs_moved
+from homunculus.core.showing import Shown, show_number, significant
+from homunculus.core.why import phrase
+from homunculus.exchange.formats import offered_to_write, writer
+
+LANE, NAME_W = 40.0, 168.0
+SPLIT = 0.52
+FIGURE_H = 25.0
+VALUE_PX = 8.0
+"""Pixels a step while a value is pulled."""
+SHOWN = (
+    specs.MOVE_SPEED, specs.MOVE_STEP, specs.PULL, specs.PULL_ALLOWED, specs.LEAST_RUN_UP, specs.STEADY_PULL, specs.ACCELERATION, specs.TRACK,
+    specs.SWING, specs.SWING_SCREEN, specs.SWING_LEFT, specs.CUE_TIME, specs.CUE_GAP, specs.CUE_FRAMES, specs.CUE_READS,
+    specs.DROP_HEIGHT, specs.DROP_TIME, specs.DROP_SPEED, specs.DROP_SCREEN, specs.CREST, specs.CREST_TIME, specs.CREST_READS,
+    specs.SINKS, specs.SINKS_SCREEN, specs.FEED, specs.IN_THE_AIR, specs.MOVE_FRAMES, specs.CAMERA_WAY, specs.CAMERA_SPEED, specs.CAMERA_READS,
+)  # fmt: skip
+
+
+class MovesBench(SetBench):
+    """The movements of a shot."""
+
+    view = VIEWS[4]
+
+    def __init__(self, parent: QWidget, desk: Desk) -> None:
+        super().__init__(parent, desk, "Moves bench")
+        self.scene = Scene(desk)
+        self.grips = Grips(desk, self.spots, self._grasp)
+        self.chosen = 0
+        """Which of the moves, from 0."""
+        self.at_s = 0.0
+        """The moment that is drawn, in seconds on screen."""
+        self._from: tuple[Shot, Action] | None = None
+        self._clock = QElapsedTimer()
+        self._began = 0.0
+        self._timer = QTimer(self)
+        self._timer.setInterval(33)
+        self._timer.timeout.connect(self._tick)
+        desk.meshes.changed.connect(self._learned)
+
+    def _learned(self) -> None:
+        self._painted = None
+        self.refresh()
+
+    # ----------------------------------------------------------------------------------- reading
+    def stage(self) -> StagePlan | None:
+        """The stage that is drawn."""
+        shot, camera = self.breakdown.shot, self.camera()
+        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
+
+    def all_moves(self) -> tuple[Action, ...]:
+        """All that moves in the drawn shot."""
+        return self.breakdown.shot.actions if self.breakdown.shot else ()
+
+    def chosen_move(self) -> Action | None:
+        """The one that is chosen."""
+        found = self.all_moves()
+        self.chosen = max(0, min(self.chosen, len(found) - 1))
+        return found[self.chosen] if found else None
+
+    def figures(self) -> list[Figure]:
+        """What is reckoned of the chosen move, in the order in which it is told."""
+        shot, action = self.breakdown.shot, self.chosen_move()
+        if shot is None or action is None:
+            return []
+        plan, build = self.desk.plan, getattr(action, "build", "")
+        at_hand = plan.build(build) if build and any(b.id == build for b in self.desk.job.cast) else None
+        own = plan.sets[shot.id]
+        found = [
+            (at_hand.find(spec, shot=shot.id, move=action.name) if at_hand else None)
+            or own.find(spec, move=action.name)
+            for spec in SHOWN
+        ]
+        return [figure for figure in found if figure]
+
+    def minds(self) -> list[Mind]:
+        """What is to be minded of the moves of this shot."""
+        shot = self.breakdown.shot
+        if shot is None:
+            return []
+        plan = self.desk.plan
+        builds = [plan.build(b) for b in shot.builds if any(c.id == b for c in self.desk.job.cast)]
+        said = [m for made in builds for m in made.minds if m.subject.shot == shot.id and m.station == "lens"]
+        names = [action.name for action in shot.actions]
+        return [m for m in dict.fromkeys(said) if any(name in phrase(m.headline) + phrase(m.why) for name in names)]
+
+    def offsets(self, shot: Shot, at: float) -> dict[int, Offset]:
+        """How far everything is off its place at a moment, by needs."""
+        found = self.desk.plan.sets[shot.id]
+        rate = found.find(specs.RATE)
+        result: dict[int, Offset] = {}
+        for plane in found.planes:
+            total = STILL
+            for action in shot.actions:
+                if plane.need in needs_moved(found, action):
+                    off = offset_of(
+                        action,
+                        shot,
+                        plane.scale.number,
+                        self.desk.job.shop.base_rate_fps,
+                        rate.number if rate else None,
+                        at,
+                    )
+                    total = (total[0] + off[0], total[1] + off[1], total[2] + off[2])
+            result[plane.need] = total
+        return result
+
+    def content(self) -> object:
+        return (
+            self.found(),
+            self.stage(),
+            self.desk.build_plan,
+            self.chosen,
+            self.at_s,
+            self.desk.gesture is None,
+            self.taking.name,
+            self.breakdown.own_shots,
+        )
+
+    # ----------------------------------------------------------------------------------- places
+    def picture_area(self, stage: StagePlan) -> QRectF:
+        """Where the camera's picture lies."""
+        wide = self.width() * SPLIT - 30
+        mode = stage.found.context.mode(stage.camera)
+        ratio = mode.sensor_height_m.value / mode.sensor_width_m.value if mode else 0.56
+        high = min(wide * ratio, self.height() * 0.42)
+        return QRectF(18, 50, high / ratio, high)
+
+    def lanes_top(self, stage: StagePlan) -> float:
+        """Where the time begins."""
+        return self.picture_area(stage).bottom() + 112
+
+    def lanes(self, stage: StagePlan) -> list[tuple[int, QRectF]]:
+        """The moves in sight, each with its lane."""
+        top, count = self.lanes_top(stage) + 10, len(self.all_moves())
+        room = max(1, int((self.height() - 44 - top) // LANE))
+        self.first = max(0, min(self.first, count - room))
+        if not self.first <= self.chosen < self.first + room and count:
+            self.first = max(0, min(self.chosen, count - room))
+        return [
+            (i, QRectF(18, top + n * LANE, self.width() - 36, LANE))
+            for n, i in enumerate(range(self.first, min(count, self.first + room)))
+        ]
+
+    def x_of(self, seconds: float, shot: Shot) -> float:
+        """Where a moment lies on the time."""
+        left, right = 18 + NAME_W, self.width() - 26
+        return left + (right - left) * seconds / shot.seconds
+
+    def px_per_s(self, shot: Shot) -> float:
+        """Pixels a second."""
+        return self.x_of(1.0, shot) - self.x_of(0.0, shot)
+
+    # ------------------------------------------------------------------------------------- spots
+    def question(self) -> str:
+        """What it answers."""
+        shot = self.breakdown.shot
+        return f"What moves in shot {shot.id}?" if shot else "What moves?"
+
+    def arrange(self) -> None:
+        shot = self.breakdown.shot
+        if shot is None:
+            self.first_shot("frame")
+            return
+        self.arrange_top(self.question())
+        stage = self.stage()
+        if stage is None:
+            self.empty_spot(
+                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
+            )
+            return
+        picture = self.picture_area(stage)
+        self.spots.place(
+            "play", picture, "stop" if self.playing else f"play the shot, {shot.seconds:g} s on screen", self.play
+        )
+        self._figure_spots(picture)
+        self._line_spot(picture)
+        self._value_spots(picture)
+        x = self.x_of(self.at_s, shot)
+        top = self.lanes_top(stage)
+        frame = 1 / self.desk.job.shop.base_rate_fps
+        self.grips.lay("now", QRectF(x - 20, top - 36, 40, 40), f"the moment that is drawn, {significant(self.at_s)} s", "along",
+                       Grip(self._pull_now, lambda steps: self.go_to(self.at_s + steps * frame), lambda _first: None))  # fmt: skip
+        for index, area in self.lanes(stage):
+            self._lane_spots(index, area, shot)
+        x = 18.0
+        for kind in BEGINNINGS:
+            width = 18 + self.setting().width(kind, "note")
+            self.spots.place(
+                f"more:{kind}",
+                QRectF(x - 4, self.height() - 34, width, 32),
+                f"one more: {kind}",
+                partial(self.add, kind),
+            )
+            x += width + 4
+
+    def _figure_spots(self, picture: QRectF) -> None:
+        for figure, at in self._laid_figures(picture):
+            self.figure_spot(figure, QRectF(at.x() - 6, at.y() - 18, self.width() - at.x() - 14, FIGURE_H))
+
+    def _laid_figures(self, picture: QRectF) -> list[tuple[Figure, QPointF]]:
+        x, y = picture.right() + 22, picture.top() + 40
+        room = int((picture.bottom() - y + 12) // FIGURE_H)
+        return [(figure, QPointF(x, y + i * FIGURE_H)) for i, figure in enumerate(self.figures()[:room])]
+
+    def _line_spot(self, picture: QRectF) -> None:
+        action = self.chosen_move()
+        if action:
+            self.spots.place(
+                "line",
+                QRectF(14, picture.bottom() + 4, self.width() - 28, 30),
+                f"{show_action(action)}; Enter types it anew",
+                partial(self.type_line, self.chosen),
+            )
+
+    def _values(self, picture: QRectF) -> list[tuple[Phrase, QPointF]]:
+        """What is decided of the chosen move, with where each stands, as far as they fit."""
+        action = self.chosen_move()
+        x, y = 18.0, picture.bottom() + 56
+        found: list[tuple[Phrase, QPointF]] = []
+        if action is None:
+            return found
+        for phrase_of in values_of(action):
+            wide = (
+                self.setting().width(self._label(phrase_of), "note")
+                + self.setting().number_width(self._shown(action, phrase_of), "label")
+                + 34
+            )
+            if x + wide > self.width() - 16:
+                break
+            found.append((phrase_of, QPointF(x, y)))
+            x += wide
+        return found
+
+    def _label(self, phrase_of: Phrase) -> str:
+        return phrase_of.before or phrase_of.behind
+
+    def _shown(self, action: Action, phrase_of: Phrase) -> Shown:
+        value: float = getattr(action, phrase_of.field)
+        if phrase_of.kind is None:
+            return Shown(show_number(value), "°" if phrase_of.unit == "°" else "")
+        return self.desk.given(value, phrase_of.kind)
+
+    def _value_spots(self, picture: QRectF) -> None:
+        action = self.chosen_move()
+        for phrase_of, at in self._values(picture):
+            if action is None:
+                return
+            wide = (
+                self.setting().width(self._label(phrase_of), "note")
+                + self.setting().number_width(self._shown(action, phrase_of), "label")
+                + 26
+            )
+            self.grips.lay(f"value:{phrase_of.field}", QRectF(at.x() - 4, at.y() - 22, wide, 36), f"{self._label(phrase_of)} {self._shown(action, phrase_of)}, decided", "up",
+                           Grip(partial(self._pull_value, phrase_of), partial(self._step_value, phrase_of), partial(self._type_value, phrase_of)))  # fmt: skip
+
+    def _pull_value(self, phrase_of: Phrase, by: QPointF) -> None:
+        if self._from:
+            self._put(
+                self.chosen,
+                value_stepped(self._from[1], phrase_of, round(-by.y() / VALUE_PX)),
+                f"{self._label(phrase_of)} pulled",
+            )
+
+    def _step_value(self, phrase_of: Phrase, steps: int) -> None:
+        action = self.chosen_move()
+        if action:
+            self._put(self.chosen, value_stepped(action, phrase_of, steps), self._label(phrase_of))
+
+    def _type_value(self, phrase_of: Phrase, first: str = "") -> None:
+        action, spot = self.chosen_move(), self.spots.find(f"value:{phrase_of.field}")
+        if action and spot:
+            self.ask(
+                f"{self._label(phrase_of)} of {action.name}",
+                QRectF(spot.geometry()),
+                first or str(self._shown(action, phrase_of)),
+                partial(self._take_value, phrase_of),
+                f"value:{phrase_of.field}",
+            )
+
+    def _take_value(self, phrase_of: Phrase, words: str) -> bool:
+        action = self.chosen_move()
+        if action is None:
+            return False
+        try:
+            value = read_value(type(action), phrase_of, words, self.desk.system)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        return self._put(self.chosen, replace(action, **{phrase_of.field: value}), self._label(phrase_of))
+
+    def _lane_spots(self, index: int, area: QRectF, shot: Shot) -> None:
+        action = shot.actions[index]
+        x1, x2 = (
+            self.x_of(action.starts_s, shot),
+            self.x_of(min(action.starts_s + lasts_of(action, shot), shot.seconds), shot),
+        )
+        said = f"{kind_words(action)} {action.name}, from {significant(action.starts_s)} s for {significant(lasts_of(action, shot))} s"
+        frame = 1 / self.desk.job.shop.base_rate_fps
+        px = self.px_per_s(shot)
+        self.spots.place(
+            f"choose:{index}", QRectF(area.left() - 4, area.top(), NAME_W - 8, LANE), said, partial(self.choose, index)
+        )
+        self.grips.lay(f"move:{index}", QRectF(x1 - 8, area.top(), max(24.0, x2 - x1 - 12), LANE), said + "; pull it sooner or later", "along",
+                       Grip(lambda by: self._pull_start(by.x() / px), lambda steps: self._time(index, action.starts_s + steps * frame, None), partial(self.type_line, index)))  # fmt: skip
+        if hasattr(action, "lasts_s"):
+            self.grips.lay(f"end:{index}", QRectF(x2 - 18, area.top(), 40, LANE), f"the end of {action.name}", "along",
+                           Grip(lambda by: self._pull_end(by.x() / px), lambda steps: self._time(index, action.starts_s, lasts_of(action, shot) + steps * frame),
+                                partial(self.type_line, index)))  # fmt: skip
+
+    # --------------------------------------------------------------------------------------- acts
+    def _grasp(self, key: str) -> None:
+        kind, _, index = key.partition(":")
+        shot = self.breakdown.shot
+        self._began = self.at_s
+        if kind == "now":
+            return
+        if kind != "value":
+            self.chosen = int(index)
+        self._from = (shot, shot.actions[self.chosen]) if shot else None
+        self.desk.grasp()
+
+    def _pull_now(self, by: QPointF) -> None:
+        shot = self.breakdown.shot
+        if shot:
+            self.go_to(self._began + by.x() / self.px_per_s(shot))
+
+    def _to_frame(self, seconds: float) -> float:
+        base = self.desk.job.shop.base_rate_fps
+        return round(seconds * base) / base
+
+    def _pull_start(self, by: float) -> None:
+        if self._from:
+            self._put(
+                self.chosen,
+                timed(self._from[1], self._from[0], self._to_frame(self._from[1].starts_s + by), None),
+                "pulled",
+            )
+
+    def _pull_end(self, by: float) -> None:
+        if self._from:
+            shot, action = self._from
+            self._put(
+                self.chosen,
+                timed(
+                    action,
+                    shot,
+                    action.starts_s,
+                    max(self._to_frame(lasts_of(action, shot) + by), self._to_frame(0.05)),
+                ),
+                "pulled",
+            )
+
+    def _time(self, index: int, starts: float, lasts: float | None) -> None:
+        shot = self.breakdown.shot
+        if shot:
+            self._put(index, timed(shot.actions[index], shot, starts, lasts), "moved in time")
+
+    def _put(self, index: int, action: Action | None, what: str) -> bool:
+        shot = self.breakdown.shot
+        if shot is None:
+            return False
+        name = action.name if action else shot.actions[index].name
+        return self.desk.edit(
+            f"{name} {what}", put_shot(self.desk.job, with_action(shot, index, action)), self.desk.gesture
+        )
+
+    def choose(self, index: int) -> None:
+        """Choose a move."""
+        self.chosen = index
+        self.refresh()
+
+    def add(self, kind: str) -> None:
+        """Type one more move of a kind."""
+        shot = self.breakdown.shot
+        spot = self.spots.find(f"more:{kind}")
+        if shot is None or spot is None:
+            return
+        build = next((b for b in (self.desk.chosen, *shot.builds) if b in shot.builds), "")
+        self.desk.said.emit(f"A kind, a name, a colon, and phrases: {example(kind, build)}.")
+        self.ask(
+            f"one more {kind}",
+            QRectF(spot.geometry()).adjusted(0, -8, 260, 0),
+            example(kind, build),
+            partial(self._take, len(shot.actions)),
+            f"more:{kind}",
+        )
+
+    def type_line(self, index: int, first: str = "") -> None:
+        """Type the line of a move anew."""
+        del first
+        self.chosen = index
+        self.refresh()
+        spot = self.spots.find("line")
+        actions = self.all_moves()
+        if spot and index < len(actions):
+            self.ask(
+                "the line of this move",
+                QRectF(spot.geometry()),
+                show_action(actions[index]),
+                partial(self._take, index),
+                f"move:{index}",
+            )
+
+    def _take(self, index: int, words: str) -> bool:
+        try:
+            action = parse_action(words, self.desk.job, self.desk.system)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
+        if not self._put(index, action, "typed"):
+            return False
+        self.chosen = index
+        self.refresh()
+        return True
+
+    def remove(self, index: int) -> None:
+        """Take a move out."""
+        if index < len(self.all_moves()):
+            self._put(index, None, "taken out")
+
+    # ------------------------------------------------------------------------------------ playing
+    @property
+    def playing(self) -> bool:
+        """Whether it runs."""
+        return self._timer.isActive()
+
+    def play(self) -> None:
+        """Play the shot at screen speed, from its beginning where it stands at its end; or stop."""
+        shot = self.breakdown.shot
+        if self.playing:
+            self._timer.stop()
+        elif shot:
+            self._began = 0.0 if self.at_s >= shot.seconds - 1e-6 else self.at_s
+            self._clock.start()
+            self._timer.start()
+        self._painted = None
+        self.refresh()
+
+    def _tick(self) -> None:
+        shot = self.breakdown.shot
+        if shot is None or not self.isVisible():
+            self._timer.stop()
+            return
+        self.at_s = min(self._began + self._clock.elapsed() / 1000, shot.seconds)
+        if self.at_s >= shot.seconds:
+            self._timer.stop()
+            self._painted = None
+            self.refresh()
+        stage = self.stage()
+        if stage:  # nothing but the picture and the line through the lanes moves
+            self.update(self.picture_area(stage).toAlignedRect())
+            self.update(
+                QRectF(
+                    0, self.lanes_top(stage) - 40, self.width(), self.height() - self.lanes_top(stage) + 40
+                ).toAlignedRect()
+            )
+
+    def go_to(self, seconds: float) -> None:
+        """Draw another moment."""
+        shot = self.breakdown.shot
+        if shot:
+            self.at_s = max(0.0, min(self._to_frame(seconds), shot.seconds))
+            self.refresh()
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        self._timer.stop()
+        super().hideEvent(event)
+
+    # ---------------------------------------------------------------------------------------- out
+    def choose_cues(self) -> None:
+        """Ask where to write cues and camera frames."""
+        shot = self.breakdown.shot
+        if shot is None or not cue_tables(self.desk.plan, shot):
+            self.desk.said.emit("There are no cues and no camera moves in this shot to write.")
+            return
+        asked = ask_to_write(
+            self, "Write the list of cues", "page", f"cues-{shot.id}.csv", f"{offered_to_write('cues')};;Page (*.pdf)"
+        )
+        if asked:
+            self.write_cues(asked[0])
+
+    def write_cues(self, path: Path) -> None:
+        """Write cues and camera frames of the drawn shot, as CSV or as pages by the ending of the file."""
+        from homunculus.store.atomic import write_atomically
+
+        shot = self.breakdown.shot
+        if shot is None:
+            return
+        tables = cue_tables(self.desk.plan, shot)
+        if path.suffix.lower() == ".pdf":
+            pages = CuePage.all(self.desk, shot, tables)
+            self.pages.write(path, [partial(page.draw, width=WIDTH, height=HEIGHT) for page in pages])
+            return
+        try:
+            write_atomically(path, writer("cues", path.name)(tables))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        self.desk.said.emit(f"Wrote {sum(len(t.rows) for t in tables)} lines to {path.name}.")
+
+    # --------------------------------------------------------------------------------------- keys
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        spot = self.spots.focused()
+        kind, _, index = (spot.objectName() if spot else "").partition(":")
+        frame = 1 / self.desk.job.shop.base_rate_fps
+        match event.key():
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind in ("move", "choose", "end"):
+                self.remove(int(index))
+            case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind == "line":
+                self.remove(self.chosen)
+            case Qt.Key.Key_Comma | Qt.Key.Key_Period:
+                self.go_to(self.at_s + (frame if event.key() == Qt.Key.Key_Period else -frame))
+            case Qt.Key.Key_Insert:
+                self.add("travel" if self.desk.chosen else "camera")
+            case _:
+                super().keyPressEvent(event)
+
+    def can(self, key: str) -> list[Can]:
+        kind, _, index = key.partition(":")
+        if kind in ("move", "choose", "end"):
+            at = int(index)
+            return [
+                Can("Type its line", "Enter", lambda: self.type_line(at)),
+                Can("Take it out", "Del", lambda: self.remove(at)),
+            ]
+        if kind == "play":
+            return [
+                Can("Play, or stop", "Enter", self.play),
+                Can("Write cues and camera frames", "CSV, PDF", self.choose_cues),
+            ]
+        return super().can(key)
+
+    # ----------------------------------------------------------------------------------- drawing
+    def draw(self, ink: Ink) -> None:
+        self.draw_top(ink, self.question())
+        shot, stage = self.breakdown.shot, self.stage()
+        if shot is None or stage is None:
+            self.draw_empty(ink)
+            return
+        picture = self.picture_area(stage)
+        if self.touches(picture):
+            self._picture(ink, shot, stage, picture)
+        self._told(ink, picture)
+        self._line(ink, picture)
+        self._values_drawn(ink, picture)
+        self._time_axis(ink, shot, stage)
+        for index, area in self.lanes(stage):
+            self._lane(ink, shot, index, area)
+        self._now(ink, shot, stage)
+        for kind in BEGINNINGS:
+            spot = self.spots.find(f"more:{kind}")
+            if spot:
+                width = ink.text(spot.x() + 4, self.height() - 14, f"+ {kind}", "note", "decide")
+                ink.rule(spot.x() + 4, self.height() - 10, spot.x() + 4 + width, self.height() - 10, "decide", 1)
+
+    def _picture(self, ink: Ink, shot: Shot, stage: StagePlan, picture: QRectF) -> None:
+        height = eye_height(stage.found, stage.camera)
+        camera = camera_at(replace(stage.camera, height_m=height), shot, self.at_s, height)
+        eye = self.scene.eye(stage, camera)
+        if eye is None:
+            return
+        bodies: list[Body] = self.scene.bodies(stage, self.offsets(shot, self.at_s))
+        self.scene.draw(ink, picture, stage, bodies, eye, -1)
+        draw_marks(self.desk, ink, picture, stage, bodies, eye, shot, self.at_s)
+        if not self.playing:
+            x, y = picture.left() + 12, picture.bottom() - 26
+            ink.plate(x - 2, y - 2, 22, 18, "film")
+            ink.rules([(x, y, x, y + 14), (x, y, x + 12, y + 7), (x, y + 14, x + 12, y + 7)], "decide", 2)
+
+    def _told(self, ink: Ink, picture: QRectF) -> None:
+        action, x = self.chosen_move(), picture.right() + 22
+        if action is None:
+            ink.paragraph(
+                x,
+                picture.top() + 20,
+                self.width() - x - 18,
+                "Nothing moves yet. Take one of the words at the foot: it opens a line to type over.",
+                "body",
+                "ink2",
+                4,
+            )
+            return
+        ink.text(
+            x,
+            picture.top() + 16,
+            ink.squeezed(self.width() - x - 18, f"{kind_words(action)}: {action.name}", "label", 600),
+            "label",
+            weight=600,
+        )
+        for figure, at in self._laid_figures(picture):
+            ink.text(
+                at.x(), at.y(), ink.squeezed(self.width() - at.x() - 130, figure.spec.label, "note"), "note", "ink2"
+            )
+            over = figure.spec is specs.PULL and any(
+                f.spec is specs.PULL_ALLOWED and f.number < figure.number for f in self.figures()
+            )
+            ink.number(
+                self.width() - 22,
+                at.y(),
+                self.desk.shown(figure),
+                "label",
+                "danger" if over else "reckon",
+                "right",
+                equals=True,
+            )
+        self._cautions_of(ink, picture, x)
+
+    def _cautions_of(self, ink: Ink, picture: QRectF, x: float) -> None:
+        """The first thing to mind, else the first caution: there is one line for it beneath the figures; all stand in the ledger."""
+        y = picture.top() + 40 + len(self._laid_figures(picture)) * FIGURE_H + 2
+        said = [(m.level, phrase(m.headline, self.desk.system)) for m in self.minds()]
+        said += (
+            [("mind", words) for words in set_cautions(self.desk.job, self.breakdown.shot)]
+            if self.breakdown.shot
+            else []
+        )
+        for level, words in said:
+            lines = ink.within(self.width() - x - 46, words, "note", 3)
+            if y + 16 * len(lines) > picture.bottom() + 4:
+                break
+            ink.tag(x, y - 10, level)
+            for i, line in enumerate(lines):
+                ink.text(x + 26, y + 2 + 16 * i, line, "note", "danger" if level == "danger" else "ink2")
+            y += 16 * len(lines) + 10
+
+    def _line(self, ink: Ink, picture: QRectF) -> None:
+        action = self.chosen_move()
+        if action:
+            words = ink.squeezed(self.width() - 40, show_action(action), "label")
+            width = ink.text(18, picture.bottom() + 24, words, "label", "decide")
+            ink.rule(18, picture.bottom() + 29, 18 + width, picture.bottom() + 29, "decide", 1.2)
+
+    def _values_drawn(self, ink: Ink, picture: QRectF) -> None:
+        action = self.chosen_move()
+        for phrase_of, at in self._values(picture):
+            if action:
+                width = ink.text(at.x(), at.y(), self._label(phrase_of), "note", "ink2")
+                ink.decided(at.x() + width + 5, at.y(), self._shown(action, phrase_of), "label")
+
+    def _time_axis(self, ink: Ink, shot: Shot, stage: StagePlan) -> None:
+        y, base = self.lanes_top(stage), self.desk.job.shop.base_rate_fps
+        ink.rule(18, y, self.width() - 18, y, "ink", 1.4)
+        px = self.px_per_s(shot)
+        step = next((s for s in (0.25, 0.5, 1, 2, 5, 10, 30, 60, 300) if s * px >= 46), shot.seconds)
+        for i in range(int(shot.seconds / step + 1e-6) + 1):
+            x = self.x_of(i * step, shot)
+            ink.rule(x, y - 6, x, y, "ink", 1.2)
+            ink.text(x, y - 10, f"{i * step:g} s" if not i else f"{i * step:g}", "note", "ink2", "centre")
+        if px / base >= 3:
+            ink.rules(
+                [(x, y - 3, x, y) for i in range(round(shot.seconds * base)) for x in (self.x_of(i / base, shot),)],
+                "ink2",
+                1.0,
+            )
+        rate = stage.found.find(specs.RATE)
+        ink.text(
+            18,
+            y - 10,
+            f"{base:g} fps on screen" + (f", {self.desk.words(rate)} on set" if rate else ""),
+            "note",
+            "ink2",
+        )
+
+    def _lane(self, ink: Ink, shot: Shot, index: int, area: QRectF) -> None:
+        action, mine = shot.actions[index], index == self.chosen
+        ink.text(
+            area.left(),
+            area.top() + 25,
+            ink.squeezed(NAME_W - 14, action.name, "label", 600 if mine else 0),
+            "label",
+            "ink" if mine else "ink2",
+            weight=600 if mine else 0,
+        )
+        x1, x2 = (
+            self.x_of(action.starts_s, shot),
+            self.x_of(min(action.starts_s + lasts_of(action, shot), shot.seconds), shot),
+        )
+        bar = QRectF(x1, area.top() + 10, max(x2 - x1, 3.0), LANE - 20)
+        ink.box(bar.x(), bar.y(), bar.width(), bar.height(), "film", "ink" if mine else "ink2", 1.6 if mine else 1.0)
+        room = bar.width() - 20
+        words = ink.squeezed(room, kind_words(action), "note") if room > 40 else ""
+        if words:
+            ink.text(bar.x() + 12, area.top() + 25, words, "note", "ink2")
+        ink.lozenge(bar.x(), bar.center().y(), 9)
+        if hasattr(action, "lasts_s"):
+            ink.lozenge(bar.right(), bar.center().y(), 9, hollow=action.lasts_s is None)
+        ink.rule(area.left(), area.bottom(), area.right(), area.bottom(), "line", 1)
+
+    def _now(self, ink: Ink, shot: Shot, stage: StagePlan) -> None:
+        x, y = self.x_of(self.at_s, shot), self.lanes_top(stage)
+        ink.rule(x, y + 2, x, self.height() - 42, "ink", 1.6, "hidden")
+        words = f"frame {round(self.at_s * self.desk.job.shop.base_rate_fps) + 1}"
+        width = ink.width(words, "note")
+        left = min(max(x - width / 2, 18 + NAME_W), self.width() - 22 - width)
+        ink.plate(left, y - 40, width, 16)
+        ink.text(left, y - 27, words, "note", "ink", weight=600)

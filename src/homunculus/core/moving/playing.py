@@ -1,0 +1,98 @@
+"""Where everything is at a moment of the shot, as it shows: what moves is off its place, and the camera off its own."""
+
+from __future__ import annotations
+
+import math
+
+from msgspec.structs import replace
+
+from homunculus.core.camera.picture import STILL, Offset
+from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Shot
+from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Flown, Travel, Wave
+from homunculus.core.moving.easing import frames_of, positions, share_done
+from homunculus.core.moving.falling import fall_time
+from homunculus.core.moving.swinging import period_on_screen
+
+
+def lasts_of(action: Action, shot: Shot) -> float:
+    """Seconds on screen that an ``action`` of a ``shot`` lasts: as it says, else to the shot's end."""
+    lasts = getattr(action, "lasts_s", None)
+    return float(lasts) if lasts is not None else max(shot.seconds - action.starts_s, 0.001)
+
+
+def offset_of(action: Action, shot: Shot, scale: float, base: float, rate: float | None, at: float) -> Offset:
+    """How far across, away and up [m on set] what an ``action`` of a ``shot`` moves is off its place ``at`` so many seconds on screen.
+
+    ``scale`` is that of what moves, ``base`` and ``rate`` the projected and the camera's rate [fps]; without a rate nothing falls.
+    """
+    since = min(max(at - action.starts_s, 0.0), lasts_of(action, shot))
+    match action:
+        case Travel(real_m_s=speed, heading_deg=heading) | Flown(real_m_s=speed, heading_deg=heading):
+            way = speed / scale * since
+            turn = math.radians(heading)
+            return way * math.sin(turn), way * math.cos(turn), 0.0
+        case Drop(real_m=real):
+            if rate is None:
+                return STILL
+            height = real / scale
+            whole = float(period_on_screen(period=fall_time(height=height), rate=rate, base=base))
+            return 0.0, 0.0, -height * min((at - action.starts_s) / whole, 1.0) ** 2 if at > action.starts_s else 0.0
+    return STILL
+
+
+def camera_at(camera: Camera, shot: Shot, at: float, eye: float) -> Camera:
+    """The ``camera`` of a ``shot`` as it stands and looks ``at`` so many seconds on screen; its ``eye`` is so high over the floor [m] where it begins."""
+    for move in shot.actions:
+        if isinstance(move, CameraMove) and move.camera == camera.name:
+            share = share_done((at - move.starts_s) / lasts_of(move, shot), move.ease)
+            camera = moved_camera(camera, move, share, eye)
+    return camera
+
+
+def moved_camera(camera: Camera, move: CameraMove, share: float, eye: float) -> Camera:
+    """The ``camera`` after a ``share`` of a ``move``; its ``eye`` is so high over the floor [m] where it begins."""
+    arc = math.radians(move.arc_deg) * share
+    height = eye if camera.height_m is None else camera.height_m
+    return replace(
+        camera,
+        across_m=camera.across_m + move.across_m * share + move.about_m * math.sin(arc),
+        back_m=camera.back_m - move.along_m * share - move.about_m * (1 - math.cos(arc)),
+        height_m=height + move.up_m * share,
+        pan_deg=camera.pan_deg + move.pan_deg * share - math.degrees(arc),
+        tilt_deg=camera.tilt_deg + move.tilt_deg * share,
+    )
+
+
+def frame_table(move: CameraMove, shot: Shot, base: float) -> tuple[tuple[int, float, float, float, float, float], ...]:
+    """Where the camera of a ``move`` of a ``shot`` is at each of its frames, shown at the ``base`` rate [fps]: frame, across, along, up [m], pan, tilt [deg].
+
+    Each is rounded to what it can be placed to, never the steps, so they add up to the whole.
+    """
+    frames = int(frames_of(screen=lasts_of(move, shot), base=base))
+    first = round(move.starts_s * base)
+    shares = positions(1.0, frames, move.ease)
+    rows = []
+    for i, share in enumerate(shares):
+        arc = math.radians(move.arc_deg) * share
+        places = (
+            move.across_m * share + move.about_m * math.sin(arc),
+            move.along_m * share + move.about_m * (1 - math.cos(arc)),
+            move.up_m * share,
+        )
+        across, along, up = (round(p / move.grain_m) * move.grain_m if move.grain_m else p for p in places)
+        rows.append((first + i, across, along, up, move.pan_deg * share - move.arc_deg * share, move.tilt_deg * share))
+    return tuple(rows)
+
+
+def kind_words(action: Action) -> str:
+    """What kind of move an ``action`` is, in a word for a heading."""
+    names: dict[type, str] = {
+        Travel: "travel",
+        Flown: "flown",
+        Cues: "cue chain",
+        Drop: "drop",
+        Wave: "waves",
+        CameraMove: "camera",
+    }
+    return names.get(type(action), "falling matter")
