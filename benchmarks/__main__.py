@@ -3,5 +3,5 @@
 import subprocess
 import sys
 
-for part in ("start", "edit", "section", "log", "mesh", "study", "shots", "lens"):
+for part in ("start", "edit", "section", "log", "mesh", "study", "shots", "lens", "stage"):
     subprocess.run([sys.executable, "-m", f"benchmarks.{part}"], check=True)

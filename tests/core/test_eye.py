@@ -51,7 +51,7 @@ def area_px(loops):
 
 
 def seen(facets, eye):
-    return [eye.pixels(loop) for loop in facets.outline(eye.at)]
+    return [eye.pixels(loop[:-1]) for loop in facets.outline(eye.at).lines()]
 
 
 def test_the_outline_of_a_ball_is_the_disc_that_it_covers():

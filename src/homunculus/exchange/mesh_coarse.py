@@ -1,4 +1,4 @@
-"""A coarse copy of a mesh, for outlines: so few faces that its picture is drawn while a hand pulls it. Imports numpy.
+"""A coarse copy of a mesh, for outlines: so few faces (a drawing of some hundred pixels shows no more) that its picture is drawn while a hand pulls it. Imports numpy.
 
 It is made in a process of its own: the kept library that does it holds the interpreter for the whole of a call.
 """
@@ -12,7 +12,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.form.mesh import Triangles, bounds, read_stl
 from homunculus.exchange.apart import read_apart
 
-MOST_FACES = 2000
+MOST_FACES = 1200
 SECONDS = 120.0
 REMEDY = "Mend it first, or make it coarser where it was sculpted"
 

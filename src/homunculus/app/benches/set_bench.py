@@ -117,7 +117,20 @@ class SetBench(JobBench):
 
     # ----------------------------------------------------------------------------------- drawing
     def draw_top(self, ink: Ink, question: str) -> None:
-        """Draw what :meth:`arrange_top` laid."""
+        """Draw what :meth:`arrange_top` laid; while something is pulled it seldom changes, and is stamped."""
+        shot = self.breakdown.shot
+        cannot = tuple(one.id for one in self.breakdown.own_shots if self._cannot(one))
+        key = (
+            question,
+            shot.id if shot else "",
+            self.taking.name,
+            self.here().name,
+            cannot,
+            tuple(s.id for s in self.breakdown.own_shots),
+        )
+        self.kept(ink, "top", key, QRectF(0, 0, self.width(), 42), lambda on: self._top(on, question))
+
+    def _top(self, ink: Ink, question: str) -> None:
         first = min(
             (spot.x() for view in VIEWS if (spot := self.spots.find(f"view:{view.name}"))), default=self.width()
         )

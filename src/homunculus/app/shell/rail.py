@@ -107,10 +107,24 @@ class Rail(Place):
     def content(self) -> object:
         """What the foot shows, then per row what it shows."""
         states, chosen, facts = self.desk.status.states, self.desk.chosen, self.desk.session.facts
-        made = {b.build.id: b for b in self.desk.plan.builds}
-        rows = tuple((b.id, id(made[b.id]), states.get(b.id), b.id == chosen, area.top(), id(facts))
-                     for b, area in self._rows())  # fmt: skip
+        rows = tuple(
+            (self._told(b), states.get(b.id), b.id == chosen, area.top(), id(facts)) for b, area in self._rows()
+        )
         return ((self._away(), len(self.desk.job.cast)), *rows)
+
+    def _told(self, build: Build) -> tuple[object, ...]:
+        """What a row tells of a build: most edits change nothing of it, although they make its plan anew."""
+        made = self.desk.plan.build(build.id)
+        slack, counted = made.find(specs.SLACK), made.find(specs.FIGURES)
+        return (
+            build.id,
+            build.name,
+            build.scale,
+            id(build.pieces),
+            slack.value if slack else None,
+            counted.value if counted else None,
+            self.px_per_m(),
+        )
 
     def repaint_changed(self, before: object, now: object) -> None:
         if (

@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from homunculus.core.camera.eye import Eye, clipped
-from homunculus.core.form.facets import Facets, flat
+from homunculus.core.form.facets import Facets, Outline, flat, together
 from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.forms import Form
 from homunculus.core.job.job import Job
@@ -32,11 +32,43 @@ class Body(NamedTuple):
 
     need: int
     name: str
-    away: float
-    """How far from the first camera's eye its middle stands: what is nearer is drawn over what is farther."""
-    facets: tuple[Facets, ...]
+    own: tuple[Facets, ...]
+    """Its surfaces in their own place: their middle and foot at nought."""
+    where: tuple[float, float, float]
+    """Across, away and up."""
+    turn: float
+    """Clockwise from above [rad]."""
     waits: bool
     """Whether a coarse copy of a mesh of it is still being made, or nobody has said how large it is."""
+    person: bool = False
+
+    @property
+    def away(self) -> float:
+        """How far from the first camera's eye its middle stands: what is nearer is drawn over what is farther."""
+        return self.where[1]
+
+    def placed(self) -> tuple[Facets, ...]:
+        """Its surfaces where they stand."""
+        return tuple(one.moved(1.0, self.where, self.turn) for one in self.own)
+
+    def local(self, point: tuple[float, float, float]) -> tuple[float, float, float]:
+        """A ``point`` of the set [m] as it lies to the body in its own place."""
+        x, y, z = (a - b for a, b in zip(point, self.where, strict=True))
+        cos, sin = math.cos(self.turn), math.sin(self.turn)
+        return x * cos - y * sin, x * sin + y * cos, z
+
+    def in_set(self, points: Pixels) -> Pixels:
+        """Points of its own place, shape (n, 3), where they stand in the set."""
+        cos, sin = math.cos(self.turn), math.sin(self.turn)
+        spin = np.array([[cos, sin, 0.0], [-sin, cos, 0.0], [0.0, 0.0, 1.0]])
+        return np.asarray(points @ spin.T + self.where)
+
+
+class OwnSurfaces(NamedTuple):
+    """What stands at a plane, in its own place: it stays the same object while a hand pulls it about."""
+
+    facets: tuple[Facets, ...]
+    waits: bool
     person: bool = False
 
 
@@ -51,35 +83,41 @@ def eye_of(camera: Camera, height: float, reach: float, wide: float, ratio: floa
     return Eye(at, *turns, reach, wide, wide * ratio)
 
 
-def body_of(job: Job, found: SetPlan, plane: Plane, foot: float, facets_of: FacetsOf, offset: Offset = STILL) -> Body:
-    """What stands at a ``plane`` of the ``found`` set of a ``job``.
+def surfaces_of(job: Job, found: SetPlan, plane: Plane, facets_of: FacetsOf) -> OwnSurfaces:
+    """What stands at a ``plane`` of the ``found`` set of a ``job``, in its own place.
+
+    ``facets_of`` gives the triangles of a form in its own metres, of a mesh a coarse copy; none while that is made.
+    """
+    cover = found.shot.needs[plane.need].cover
+    if plane.build and isinstance(cover, ByBuild):
+        own, waits = _of_build(job.build(plane.build), cover, facets_of)
+        depth = (plane.to.number - plane.at.number) if plane.to else 0.0
+        spots = _copies(own, cover.at_once, depth)
+        return OwnSurfaces(
+            tuple(one.moved(1.0, (x, y, 0.0)) if x or y else one for x, y in spots for one in own), waits
+        )
+    people = isinstance(cover, ByPeople)
+    size = size_of(plane.place, people=people)
+    if size is None:
+        return OwnSurfaces((), True)
+    return OwnSurfaces((flat(size[0] / plane.scale.number, size[1] / plane.scale.number),), False, people)
+
+
+def body_of(plane: Plane, own: OwnSurfaces, foot: float, offset: Offset = STILL) -> Body:
+    """What stands at a ``plane``, with its ``own`` surfaces.
 
     Parameters
     ----------
-    job, found, plane
+    plane, own
         Which.
     foot
         Of its ground over the floor [m].
-    facets_of
-        The triangles of a form in its own metres, of a mesh a coarse copy; none while that is made.
     offset
         Across, away and up from where it stands [m], while it moves.
     """
-    need = found.shot.needs[plane.need]
     middle = (plane.at.number + (plane.to or plane.at).number) / 2
     where = (plane.place.across_m + offset[0], middle + offset[1], foot + offset[2])
-    turn = math.radians(plane.place.turn_deg)
-    if plane.build and isinstance(need.cover, ByBuild):
-        own, waits = _of_build(job.build(plane.build), need.cover, facets_of)
-        depth = (plane.to.number - plane.at.number) if plane.to else 0.0
-        spots = _copies(own, need.cover.at_once, depth)
-        facets = tuple(one.moved(1.0, (where[0] + x, where[1] + y, where[2]), turn) for x, y in spots for one in own)
-        return Body(plane.need, plane.name, where[1], facets, waits)
-    size = size_of(plane.place, people=isinstance(need.cover, ByPeople))
-    if size is None:
-        return Body(plane.need, plane.name, where[1], (), True)
-    board = flat(size[0] / plane.scale.number, size[1] / plane.scale.number).moved(1.0, where, turn)
-    return Body(plane.need, plane.name, where[1], (board,), False, isinstance(need.cover, ByPeople))
+    return Body(plane.need, plane.name, own.facets, where, math.radians(plane.place.turn_deg), own.waits, own.person)
 
 
 def size_of(place: Place, *, people: bool) -> tuple[float, float] | None:
@@ -129,15 +167,26 @@ def _copies(own: list[Facets], count: int, depth: float) -> list[tuple[float, fl
     return spots
 
 
-def outlines(body: Body, eye: Eye) -> list[Pixels]:
-    """The closed lines in which an ``eye`` sees a ``body``, in pixels, each shape (n, 2): filled where they wind at all they are its silhouette."""
-    found = []
-    for facets in body.facets:
-        for loop in facets.outline(eye.at):
-            kept = clipped(eye.turned(loop), NEAREST_M)
-            if len(kept) > 2:
-                found.append(eye.drawn(kept))
-    return found
+def outline_seen(body: Body, eye: Eye) -> Outline:
+    """The closed lines in which an ``eye`` sees a ``body``, in pixels: filled where they wind at all they are its silhouette."""
+    from_there = body.local(eye.at)
+    own = [one.outline(from_there) for one in body.own]
+    if not own:
+        return NOTHING
+    whole = together(own)
+    turned = eye.turned(body.in_set(whole.points))
+    if len(turned) and float(turned[:, 2].min()) > NEAREST_M:
+        return Outline(eye.drawn(turned), whole.begins)
+    kept = [
+        line for line in (clipped(one, NEAREST_M) for one in Outline(turned, whole.begins).lines()) if len(line) > 2
+    ]
+    if not kept:
+        return NOTHING
+    begins = np.concatenate([np.arange(len(line) + 1) == 0 for line in kept])
+    return Outline(eye.drawn(np.concatenate([np.vstack((line, line[:1])) for line in kept])), begins)
+
+
+NOTHING = Outline(np.empty((0, 2)), np.empty(0, np.bool_))
 
 
 def horizon(eye: Eye) -> tuple[float, float]:

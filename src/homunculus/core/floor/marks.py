@@ -9,7 +9,7 @@ import math
 from typing import NamedTuple
 
 from homunculus.core import specs
-from homunculus.core.camera.picture import FacetsOf, body_of
+from homunculus.core.camera.picture import FacetsOf, body_of, surfaces_of
 from homunculus.core.errors import UserError
 from homunculus.core.floor.stands import from_nails
 from homunculus.core.job.job import Job
@@ -59,12 +59,12 @@ def floor_marks(job: Job, stage: StagePlan, facets_of: FacetsOf) -> Drawing:
     words: list[Words] = []
     for plane in found.planes:
         foot = stage.find(specs.PLANE_FOOT, use=plane.name)
-        body = body_of(job, found, plane, foot.number if foot else 0.0, facets_of)
+        body = body_of(plane, surfaces_of(job, found, plane, facets_of), foot.number if foot else 0.0)
         at = (plane.place.across_m, plane.at.number)
-        for facets in body.facets:
+        for facets in body.placed():
             middle = facets.points.mean(axis=0)
-            for loop in facets.outline((float(middle[0]), float(middle[1]), FAR_M)):
-                points = tuple((float(x), float(y)) for x, y in loop[:, :2])
+            for loop in facets.outline((float(middle[0]), float(middle[1]), FAR_M)).lines():
+                points = tuple((float(x), float(y)) for x, y in loop[:-1, :2])
                 if not body.person and max(p[1] for p in points) - min(p[1] for p in points) > 1e-6:
                     lines.append(Line("outline", points, closed=True))
                 else:

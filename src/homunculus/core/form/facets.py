@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from functools import lru_cache
 from itertools import pairwise
-from typing import Any
+from typing import Any, NamedTuple
 
 import numpy as np
 from numpy.typing import NDArray
@@ -19,6 +19,26 @@ Points = NDArray[np.float64]
 Faces = NDArray[np.int64]
 AROUND = 40
 """Sides of what is round: its outline is then within 0.3 % of the radius."""
+
+
+class Outline(NamedTuple):
+    """Closed lines, one behind the other, each ending where it begins."""
+
+    points: Points
+    """Shape (n, 3) or (n, 2)."""
+    begins: NDArray[np.bool_]
+    """Which of the points begin a line."""
+
+    def lines(self) -> list[Points]:
+        """Each line by itself."""
+        return np.split(self.points, np.flatnonzero(self.begins)[1:])
+
+
+def together(outlines: list[Outline]) -> Outline:
+    """All of some ``outlines`` as one."""
+    if len(outlines) == 1:
+        return outlines[0]
+    return Outline(np.concatenate([o.points for o in outlines]), np.concatenate([o.begins for o in outlines]))
 
 
 class Facets:
@@ -54,18 +74,17 @@ class Facets:
         new.offsets = np.einsum("ij,ij->i", new.normals, new.points[new.faces[:, 0]])
         return new
 
-    def outline(self, eye: tuple[float, float, float]) -> list[Points]:
-        """The closed lines, each shape (n, 3), at which what an ``eye`` sees of it ends.
+    def outline(self, eye: tuple[float, float, float]) -> Outline:
+        """The closed lines at which what an ``eye`` sees of it ends.
 
         They are the edges between faces that look to the eye and faces that look away. Seen from the eye they wind about all that the form
         covers, so that they, filled where they wind at all, are its silhouette: the sum of all faces that look to the eye, whose
         common edges fall away.
         """
-        front = self.normals @ np.asarray(eye) > self.offsets
-        facing = np.repeat(front, 3)
-        other = np.where(self.beyond >= 0, facing[self.beyond], False)
-        lines = self.ends[facing & ~other]
-        return [self.points[loop] for loop in _loops(lines)]
+        facing = np.repeat(self.normals @ np.asarray(eye) > self.offsets, 3)
+        other = facing[self.beyond] & (self.beyond >= 0)
+        corners, begins = _chained(self.ends[facing & ~other])
+        return Outline(self.points[corners], begins)
 
 
 def _neighbours(ends: Faces, count: int) -> Faces:
@@ -82,29 +101,60 @@ def _neighbours(ends: Faces, count: int) -> Faces:
     return found
 
 
-def _loops(lines: Faces) -> list[Faces]:
-    """Put directed edges together to closed lines; as many leave each corner as come to it, so any order does."""
+def _chained(lines: Faces) -> tuple[Faces, NDArray[np.bool_]]:
+    """Put directed edges together to closed lines: corners in their order, the first of each line once more at its end, and where lines begin.
+
+    As many edges leave each corner as come to it, so each that comes is followed by one that leaves, the nth by the nth: a permutation,
+    whose cycles are the lines. They are told apart and put in order by pointer jumping (Wyllie 1979), all at once.
+    """
+    count = len(lines)
+    by_start, by_end = np.argsort(lines[:, 0], kind="stable"), np.argsort(lines[:, 1], kind="stable")
+    if not np.array_equal(lines[by_start, 0], lines[by_end, 1]):
+        return _walked(lines)
+    following = np.empty(count, np.int64)
+    following[by_end] = by_start
+    label, jump = np.arange(count), following
+    left, hop = np.ones(count, np.int64), following
+    rounds = max(1, int(count).bit_length())
+    for _ in range(rounds):
+        label = np.minimum(label, label[jump])
+        jump = jump[jump]
+    leads = label == np.arange(count)
+    left[leads], hop = 0, np.where(leads, np.arange(count), hop)
+    for _ in range(rounds):
+        left = left + left[hop]
+        hop = hop[hop]
+    order = np.lexsort((np.where(leads, -count - 1, -left), label))
+    corners, first = lines[order, 0], leads[order]
+    at = np.flatnonzero(first)
+    ends = np.append(at[1:], count)
+    closed = np.insert(corners, ends, corners[at])
+    begins = np.zeros(len(closed), np.bool_)
+    begins[at + np.arange(len(at))] = True
+    return closed, begins
+
+
+def _walked(lines: Faces) -> tuple[Faces, NDArray[np.bool_]]:
+    """The same for a torn surface, whose lines do not close by themselves: each is walked to its end, and closed straight."""
     leaving: dict[int, list[int]] = {}
     for start, end in lines.tolist():
         leaving.setdefault(start, []).append(end)
-    loops = []
+    corners: list[int] = []
+    begins: list[bool] = []
     while leaving:
         first = at = next(iter(leaving))
-        loop = []
-        while True:
-            ways = leaving.get(at)
-            if not ways:
-                break  # an open edge of a torn mesh: the line is closed straight
-            loop.append(at)
+        begun = len(corners)
+        while ways := leaving.get(at):
+            corners.append(at)
             following = ways.pop()
             if not ways:
                 del leaving[at]
             at = following
             if at == first:
                 break
-        if len(loop) > 2:
-            loops.append(np.array(loop, np.int64))
-    return loops
+        corners.append(first)
+        begins += [i == begun for i in range(begun, len(corners))]
+    return np.array(corners, np.int64), np.array(begins, np.bool_)
 
 
 @lru_cache(512)

@@ -184,6 +184,16 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
         return (*self.own, *(figure for found in self.sets for figure in found.figures))
 
     @cached_property
+    def by_subject(self) -> dict[tuple[FigureSpec, Subject], Figure]:
+        """The figures by what they are and whom they speak of."""
+        return {(figure.spec, figure.subject): figure for figure in self.figures}
+
+    @cached_property
+    def figure_ids(self) -> frozenset[int]:
+        """By which its figures are known as the very same objects in another plan, as long as this one lives."""
+        return frozenset(map(id, self.figures))
+
+    @cached_property
     def bars(self) -> tuple[Bar, ...]:
         """What the clock may show of its tasks, by their beginning: all but work by hand."""
         shown = sorted((t for t in self.tasks if t.matter != "labour"), key=lambda t: t.start)

@@ -349,6 +349,8 @@ class MovesBench(SetBench):
         shot = self.breakdown.shot
         self._began = self.at_s
         if kind == "now":
+            self._from = None
+            self.desk.grasp()
             return
         if kind != "value":
             self.chosen = int(index)
@@ -576,9 +578,11 @@ class MovesBench(SetBench):
         picture = self.picture_area(stage)
         if self.touches(picture):
             self._picture(ink, shot, stage, picture)
-        self._told(ink, picture)
-        self._line(ink, picture)
-        self._values_drawn(ink, picture)
+        if self.touches(QRectF(picture.right() + 4, picture.top(), self.width(), picture.height())):
+            self._told(ink, picture)
+        if self.touches(QRectF(0, picture.bottom() + 4, self.width(), 60)):
+            self._line(ink, picture)
+            self._values_drawn(ink, picture)
         self._time_axis(ink, shot, stage)
         for index, area in self.lanes(stage):
             self._lane(ink, shot, index, area)

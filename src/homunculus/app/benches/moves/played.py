@@ -57,7 +57,7 @@ def draw_marks(
 
 def _body_of(bodies: list[Body], stage: StagePlan, action: Cues) -> Body | None:
     needs = needs_moved(stage.found, action)
-    return next((body for body in bodies if body.need in needs and body.facets), None)
+    return next((body for body in bodies if body.need in needs and body.own), None)
 
 
 def _cues(
@@ -76,7 +76,7 @@ def _cues(
     time = made.find(specs.CUE_TIME, shot=shot.id, move=action.name) if made else None
     if body is None or time is None:
         return
-    points = np.concatenate([f.points for f in body.facets])
+    points = np.concatenate([f.points for f in body.placed()])
     low, high = points.min(axis=0), points.max(axis=0)
     spots = places_of(action)
     long = max(spots[-1] - spots[0], 1e-9) if len(spots) > 1 else 1e-9

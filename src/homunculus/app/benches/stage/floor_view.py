@@ -51,7 +51,7 @@ class FloorView:
         self.side = QRectF(area.left(), area.top() + plan_h + 4, area.width(), self.floor - area.top() - plan_h - 4)
 
     def _tops(self) -> list[float]:
-        return [float(f.points[:, 2].max()) for body in self.bodies for f in body.facets]
+        return [body.where[2] - self.scene.flat(body, "side").boundingRect().top() for body in self.bodies]
 
     # ----------------------------------------------------------------------------------- places
     def x_of(self, away: float) -> float:
@@ -68,11 +68,14 @@ class FloorView:
 
     def box(self, body: Body, side: str) -> QRectF:
         """Where a body lies on the drawing."""
-        bounds = self.scene.flat(body, side).boundingRect()
-        y = self.axis_y if side == "plan" else self.floor
-        return QRectF(
-            self.x_of(bounds.left()), y + bounds.top() * self.px, bounds.width() * self.px, bounds.height() * self.px
+        return self._on_it(body, side).mapRect(self.scene.flat(body, side).boundingRect())
+
+    def _on_it(self, body: Body, side: str) -> QTransform:
+        """From a body's own metres to the drawing."""
+        at = (
+            self.on_plan(body.where[1], body.where[0]) if side == "plan" else self.on_side(body.where[1], body.where[2])
         )
+        return QTransform().translate(at.x(), at.y()).scale(self.px, self.px)
 
     # ---------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink, chosen: int) -> None:
@@ -94,34 +97,27 @@ class FloorView:
     def _body(self, ink: Ink, body: Body, side: str, *, mine: bool) -> None:
         path = self.scene.flat(body, side)
         colour = "ink" if mine else "ink2"
-        plane = next(p for p in self.stage.found.planes if p.need == body.need)
-        if path.isEmpty() or min(path.boundingRect().width(), path.boundingRect().height()) * self.px < 1.5:
-            self._board(ink, body, side, colour, plane.place.across_m, body.away)
+        bounds = path.boundingRect()
+        if path.isEmpty() or min(bounds.width(), bounds.height()) * self.px < 1.5:
+            self._board(ink, body, side, colour, bounds)
             return
-        place = (
-            QTransform().translate(self.eye_x, self.axis_y if side == "plan" else self.floor).scale(self.px, self.px)
-        )
-        shape = place.map(path)
+        shape = self._on_it(body, side).map(path)
         shape.setFillRule(Qt.FillRule.WindingFill)
-        ink.painter.setPen(ink.pen(colour, 2.6 if mine else 2.0))
-        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
-        ink.painter.drawPath(shape)
         ink.painter.fillPath(shape, ink.theme.colour("sheet"))
         ink.hatched(shape, "curing", "line")
+        ink.painter.setPen(ink.pen(colour, 1.6 if mine else 1.0))
+        ink.painter.setBrush(Qt.BrushStyle.NoBrush)
+        ink.painter.drawPath(shape)
 
-    def _board(self, ink: Ink, body: Body, side: str, colour: str, across: float, away: float) -> None:
+    def _board(self, ink: Ink, body: Body, side: str, colour: str, bounds: QRectF) -> None:
         """What is thin, or of a size that nobody has said."""
-        half = 0.3
-        low, high = 0.0, 0.0
-        if body.facets:
-            points = body.facets[0].points
-            half = float(points[:, 0].max() - points[:, 0].min()) / 2
-            low, high = float(points[:, 2].min()), float(points[:, 2].max())
-        dash = "" if body.facets else "hidden"
+        dash = "" if body.own else "hidden"
         if side == "plan":
-            a, b = self.on_plan(away, across - half), self.on_plan(away, across + half)
+            half = bounds.height() / 2 if body.own else 0.3
+            a, b = self.on_plan(body.away, body.where[0] - half), self.on_plan(body.away, body.where[0] + half)
         else:
-            a, b = self.on_side(away, low), self.on_side(away, high if body.facets else self.eye_m + 0.1)
+            top = body.where[2] - bounds.top() if body.own else self.eye_m + 0.1
+            a, b = self.on_side(body.away, body.where[2]), self.on_side(body.away, top)
         ink.rule(a.x(), a.y(), b.x(), b.y(), colour, 2.4, dash)
         if side == "side":
             ink.rule(a.x(), a.y(), a.x(), self.floor, "ink2", 1.0)

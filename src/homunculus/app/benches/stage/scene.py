@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import struct
 from collections.abc import Mapping
 
 import numpy as np
-from numpy.typing import NDArray
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QByteArray, QDataStream, QIODevice, QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainterPath, QPixmap, QPolygonF
 
 from homunculus.app.desk import Desk
@@ -14,10 +14,22 @@ from homunculus.app.drawing.person import person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.eye import Eye
-from homunculus.core.camera.picture import STILL, Body, Offset, body_of, eye_of, horizon, outlines
+from homunculus.core.camera.picture import (
+    NOTHING,
+    STILL,
+    Body,
+    Offset,
+    OwnSurfaces,
+    body_of,
+    eye_of,
+    horizon,
+    outline_seen,
+    surfaces_of,
+)
 from homunculus.core.edits.sets import eye_height
+from homunculus.core.form.facets import Outline, together
 from homunculus.core.job.sets import Camera
-from homunculus.core.plan.set_plan import SetPlan
+from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
 
 FAR_M = 1e6
@@ -29,29 +41,39 @@ class Scene:
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
-        self._bodies: dict[tuple[str, int], tuple[tuple[object, ...], Body]] = {}
-        self._flat: dict[tuple[int, str], tuple[Body, QPainterPath]] = {}
+        self._own: dict[tuple[str, int], tuple[tuple[object, ...], OwnSurfaces]] = {}
+        self._bodies: dict[tuple[str, int], Body] = {}
+        self._flat: dict[tuple[int, str], tuple[tuple[object, ...], QPainterPath]] = {}
         self._seen: dict[int, tuple[Body, Eye, QPainterPath]] = {}
         self._photo: tuple[str, QPixmap] = ("", QPixmap())
 
     # ----------------------------------------------------------------------------------- bodies
     def bodies(self, stage: StagePlan, offsets: Mapping[int, Offset] | None = None) -> list[Body]:
         """All that stands there, the farthest first; ``offsets`` move what stands at a need."""
-        found = [self._body(stage.found, stage, index, (offsets or {}).get(plane.need, STILL)) for index, plane in enumerate(stage.found.planes)]  # fmt: skip
+        found = [self._body(stage, plane, (offsets or {}).get(plane.need, STILL)) for plane in stage.found.planes]
         return sorted(found, key=lambda body: -body.away)
 
-    def _body(self, found: SetPlan, stage: StagePlan, index: int, offset: Offset) -> Body:
-        plane = found.planes[index]
+    def _body(self, stage: StagePlan, plane: Plane, offset: Offset) -> Body:
         foot = stage.find(specs.PLANE_FOOT, use=plane.name)
-        height = foot.number if foot else 0.0
-        need, job = found.shot.needs[plane.need], self.desk.job
-        build = job.build(plane.build) if plane.build else None
-        waiting = self._bodies.get((found.shot.id, plane.need))
-        key = (build.pieces if build else None, plane.scale.number, plane.at.number, plane.to.number if plane.to else None, plane.place, height, need, offset)  # fmt: skip
-        if waiting is None or waiting[0] != key or waiting[1].waits:
-            waiting = (key, body_of(job, found, plane, height, self.desk.meshes.facets_of, offset))
-            self._bodies[found.shot.id, plane.need] = waiting
-        return waiting[1]
+        body = body_of(plane, self._surfaces(stage.found, plane), foot.number if foot else 0.0, offset)
+        key = (stage.found.shot.id, plane.need)
+        known = self._bodies.get(key)
+        if known is not None and known.own is body.own and known[3:] == body[3:] and known.name == body.name:
+            return known  # the very same, so that nothing is drawn anew for it
+        self._bodies[key] = body
+        return body
+
+    def _surfaces(self, found: SetPlan, plane: Plane) -> OwnSurfaces:
+        job, place = self.desk.job, plane.place
+        pieces = job.build(plane.build).pieces if plane.build else None
+        depth = plane.to.number - plane.at.number if plane.to else 0.0
+        cover = found.shot.needs[plane.need].cover
+        key = (pieces, plane.scale.number, round(depth, 9), cover, place.wide_m, place.high_m)
+        known = self._own.get((found.shot.id, plane.need))
+        if known is None or known[1].waits or known[0][0] is not pieces or known[0][1:] != key[1:]:
+            known = (key, surfaces_of(job, found, plane, self.desk.meshes.facets_of))
+            self._own[found.shot.id, plane.need] = known
+        return known[1]
 
     def eye(self, stage: StagePlan, camera: Camera | None = None) -> Eye | None:
         """The eye of the drawn camera, or as a ``camera`` that moves has it; none where it has no body."""
@@ -66,22 +88,16 @@ class Scene:
 
     # ------------------------------------------------------------------------------------ paths
     def flat(self, body: Body, side: str) -> QPainterPath:
-        """The outline of a body on a drawing, in metres: from above as away and across, from the side as away and (downwards) up."""
+        """The outline of a body on a drawing, in metres about its own place: from above as away and across, from the side as away and (downwards) up."""
+        key = (body.own, body.turn)
         known = self._flat.get((body.need, side))
-        if known is None or known[0] is not body:
-            path = QPainterPath()
-            path.setFillRule(Qt.FillRule.WindingFill)
-            for facets in body.facets:
-                middle = facets.points.mean(axis=0)
-                if side == "plan":
-                    eye = (float(middle[0]), float(middle[1]), FAR_M)
-                    columns, sign = (1, 0), 1.0
-                else:
-                    eye = (FAR_M, float(middle[1]), float(middle[2]))
-                    columns, sign = (1, 2), -1.0
-                for loop in facets.outline(eye):
-                    _add(path, loop[:, columns] * (1.0, sign))
-            known = (body, path)
+        if known is None or known[0][0] is not body.own or known[0][1] != body.turn:
+            turned = [one.moved(1.0, STILL, body.turn) for one in body.own]
+            far = (0.0, 0.0, FAR_M) if side == "plan" else (FAR_M, 0.0, 0.0)
+            columns, sign = ((1, 0), 1.0) if side == "plan" else ((1, 2), -1.0)
+            whole = together([one.outline(far) for one in turned]) if turned else NOTHING
+            points = whole.points[:, columns] * (1.0, sign) if turned else whole.points
+            known = (key, path_of(Outline(points, whole.begins)).simplified())  # drawn often, made seldom
             self._flat[body.need, side] = known
         return known[1]
 
@@ -89,17 +105,11 @@ class Scene:
         """The outline of a body in the camera's picture, in its pixels."""
         known = self._seen.get(body.need)
         if known is None or known[0] is not body or known[1] != eye:
-            path = QPainterPath()
-            path.setFillRule(Qt.FillRule.WindingFill)
-            loops = outlines(body, eye)
-            if body.person and loops:
-                box = np.concatenate(loops)
-                low, high = box.min(axis=0), box.max(axis=0)
-                person = person_path(float(high[1] - low[1]))
-                path.addPath(person.translated(float(low[0] + high[0]) / 2, float(high[1])))
-            else:
-                for loop in loops:
-                    _add(path, loop)
+            outline = outline_seen(body, eye)
+            path = path_of(outline)
+            if body.person and len(outline.points):
+                box = path.boundingRect()
+                path = person_path(box.height()).translated(box.center().x(), box.bottom())
             known = (body, eye, path)
             self._seen[body.need] = known
         return known[2]
@@ -173,6 +183,22 @@ class Scene:
         )
 
 
-def _add(path: QPainterPath, loop: NDArray[np.float64]) -> None:
-    path.addPolygon(QPolygonF([QPointF(x, y) for x, y in loop.tolist()]))
-    path.closeSubpath()
+def path_of(outline: Outline) -> QPainterPath:
+    """An outline as a path that is filled where it winds at all: handed over as the bytes that Qt keeps paths in, since each line of hundreds would cost a call."""
+    path = QPainterPath()
+    count = len(outline.points)
+    if not count:
+        return path
+    elements = np.zeros(count, _ELEMENT)
+    elements["kind"] = np.where(outline.begins, 0, 1)
+    elements["x"], elements["y"] = outline.points[:, 0], outline.points[:, 1]
+    last = int(np.flatnonzero(outline.begins)[-1])
+    data = QByteArray(struct.pack(">i", count) + elements.tobytes() + struct.pack(">ii", last, _WINDING))
+    stream = QDataStream(data, QIODevice.OpenModeFlag.ReadOnly)  # both must live until it is read
+    stream >> path
+    return path
+
+
+_ELEMENT = np.dtype([("kind", ">i4"), ("x", ">f8"), ("y", ">f8")])
+"""A move or a line to a point, as Qt's stream has it."""
+_WINDING = 1
