@@ -133,10 +133,15 @@ def _parser() -> tuple[argparse.ArgumentParser, Iterable[str]]:
         "--pieces", action="store_true", help="tables are lists of pieces; rows that name no build are of --for BUILD"
     )
 
-    out = command("write-out", "write the pieces or the shots to a table (CSV, XLSX)", _write_out)
+    out = command(
+        "write-out",
+        "write the pieces or the shots to a table (CSV, XLSX), or of one shot its stage plan (SVG, DXF), measuring card or cues (CSV)",
+        _write_out,
+    )
     folder(out)
     out.add_argument("file", metavar="FILE", type=Path)
-    out.add_argument("--what", choices=("pieces", "shots"), default="pieces")
+    out.add_argument("--what", choices=("pieces", "shots", "stage", "card", "cues"), default="pieces")
+    out.add_argument("--of", default="", metavar="SHOT", help="whose stage, card or cues")
 
     do = command(
         "do",
@@ -277,9 +282,12 @@ def _take_in(chosen: argparse.Namespace) -> int:
 
 
 def _write_out(chosen: argparse.Namespace) -> int:
-    from homunculus.taking_in import write_out
+    from homunculus.taking_in import write_out, write_stage
 
-    print(write_out(chosen.folder, chosen.file, chosen.what))
+    if chosen.what in ("stage", "card", "cues"):
+        print(write_stage(chosen.folder, chosen.file, chosen.what, chosen.of))
+    else:
+        print(write_out(chosen.folder, chosen.file, chosen.what))
     return 0
 
 

@@ -121,6 +121,41 @@ def _take_pieces(opened: JobFolder, file: Path, whose: str, system: System) -> l
     return [table_words(file.name, found), *(f"row {b.row}, {b.column}: {b.reason}" for b in found.bad[:20])]
 
 
+def write_stage(folder: Path, file: Path, what: str, shot_id: str) -> str:
+    """Write of a shot (``shot_id``) of the job in a ``folder`` its stage, card or cues (``what``) to a ``file``, of the kind that its ending names, and say so.
+
+    Raises
+    ------
+    UserError
+        When the job cannot be read or has no such shot, or the file cannot be written or is of no such kind.
+    """
+    from homunculus.core.floor.cue_list import card_table, cue_tables
+    from homunculus.core.floor.marks import floor_marks
+    from homunculus.core.plan.job_plan import plan
+    from homunculus.exchange.formats import writer
+    from homunculus.report import load
+    from homunculus.store.atomic import write_atomically
+    from homunculus.surfaces import surface_in
+
+    job, facts = load(folder)
+    made = plan(job, facts)
+    shot = next((one for one in job.shots if one.id == shot_id), None)
+    if shot is None:
+        raise UserError(
+            f"There is no shot “{shot_id}”", "job", f"Name one with --of: {', '.join(s.id for s in job.shots[:12])}"
+        )
+    write = writer(what, file.name)  # type: ignore[arg-type]
+    stage = made.stage(shot.id, shot.cameras[0].name) if shot.cameras else None
+    if stage is None and what == "stage":
+        raise UserError(f"Shot {shot.id} has no camera yet", "job", f"Give it one: camera {shot.id}: 35 mm")
+    if what == "stage" and stage:
+        data = write(floor_marks(job, stage, lambda form: surface_in(folder, form)))
+    else:
+        data = write(card_table(made, shot) if what == "card" else cue_tables(made, shot))
+    write_atomically(file, data)
+    return f"Wrote the {what} of shot {shot.id} to {file.name}."
+
+
 def write_out(folder: Path, file: Path, what: str) -> str:
     """Write the pieces or the shots (``what``) of the job in a ``folder`` to a ``file``, of the kind that its ending names, and say so.
 

@@ -30,7 +30,6 @@ if TYPE_CHECKING:
     from homunculus.exchange.mesh_files import Taken
 
 MOST_FIELD_BYTES = 60_000_000
-MOST_COARSE_BYTES = 1_000_000
 
 
 class Meshes(QObject):
@@ -207,29 +206,13 @@ class Meshes(QObject):
                 self._facets[form.content] = made
                 self.changed.emit()
 
-            self._runner.want(
-                Want("coarse", form.content, form.file_name), lambda _: _coarse(folder, form), take, told=False
-            )
+            def fetch(_: Progress) -> Facets:
+                from homunculus.surfaces import surface_in  # numpy only in this thread
+
+                return surface_in(folder, form)
+
+            self._runner.want(Want("coarse", form.content, form.file_name), fetch, take, told=False)
         return found
-
-
-def _coarse(folder: Path, form: Mesh) -> Facets:
-    """The coarse copy of a mesh, its foot at 0, centred along and away, in metres: the kept one, else made anew."""
-    from homunculus.core.form.facets import as_facets
-    from homunculus.core.form.mesh import read_stl  # numpy only in this thread
-    from homunculus.exchange.mesh_coarse import coarsen
-    from homunculus.store.atomic import read_bounded
-    from homunculus.store.meshes import coarse_file, keep_coarse, read_mesh
-
-    kept = coarse_file(folder, form.content)
-    if kept.is_file():
-        try:
-            return as_facets(read_stl(read_bounded(kept, MOST_COARSE_BYTES, "The coarse copy"), str(kept)), form.unit_m)
-        except UserError:
-            pass  # it is damaged, and made again
-    made = coarsen(read_mesh(folder, form.content), form.file_name)
-    keep_coarse(folder, form.content, made)
-    return as_facets(read_stl(made, form.file_name), form.unit_m)
 
 
 def _field(folder: Path, form: Form) -> Field:

@@ -28,6 +28,8 @@
     accept shop
     body tidewife: woman, 1.71 m, 66 kg, reduced 8 %
     trace barge/hull: front known 12 340 to 812 340 is 24 m; front 12 30, 40 22, 60 300
+
+and those about a shot's stage (:mod:`homunculus.core.edits.shot_wishes`).
 """
 
 from __future__ import annotations
@@ -56,6 +58,8 @@ from homunculus.core.edits.embedded import with_cards
 from homunculus.core.edits.pieces import checked, made_as, mended, piece_copied, piece_moved, piece_removed, piece_typed
 from homunculus.core.edits.reshape import Reshaping, cut_at, mesh_of, piece_in_two
 from homunculus.core.edits.routes import route_of, step_typed
+from homunculus.core.edits.shot_wishes import VERBS as SHOT_VERBS
+from homunculus.core.edits.shot_wishes import do_shot_wish
 from homunculus.core.edits.ties import tie
 from homunculus.core.edits.traced import traced
 from homunculus.core.errors import UserError
@@ -85,6 +89,7 @@ VERBS = (
     "describe",
     "body",
     "trace",
+    *SHOT_VERBS,
 )
 
 
@@ -195,6 +200,8 @@ def do_wish(
             return _put_away(job, verb, rest)
         case "accept":
             return _accept(job, whose, words)
+    if verb in SHOT_VERBS:
+        return do_shot_wish(job, verb, rest, system)
     raise UserError(f"“{line.strip()[:60]}” is no wish", remedy=f"Begin with one of: {', '.join(VERBS)}")
 
 

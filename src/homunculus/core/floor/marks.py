@@ -8,13 +8,15 @@ from __future__ import annotations
 import math
 from typing import NamedTuple
 
+import numpy as np
+
 from homunculus.core import specs
 from homunculus.core.camera.picture import FacetsOf, body_of, surfaces_of
 from homunculus.core.errors import UserError
 from homunculus.core.floor.stands import from_nails
 from homunculus.core.job.job import Job
 from homunculus.core.plan.stage_plan import StagePlan
-from homunculus.core.showing import show, show_scale
+from homunculus.core.showing import show, show_scale, trimmed
 
 Point = tuple[float, float]
 FAR_M = 1e6
@@ -63,17 +65,18 @@ def floor_marks(job: Job, stage: StagePlan, facets_of: FacetsOf) -> Drawing:
         at = (plane.place.across_m, plane.at.number)
         for facets in body.placed():
             middle = facets.points.mean(axis=0)
-            for loop in facets.outline((float(middle[0]), float(middle[1]), FAR_M)).lines():
-                points = tuple((float(x), float(y)) for x, y in loop[:-1, :2])
-                if not body.person and max(p[1] for p in points) - min(p[1] for p in points) > 1e-6:
-                    lines.append(Line("outline", points, closed=True))
-                else:
-                    lines.append(Line("outline", (min(points), max(points))))
+            loops = [] if body.person else facets.outline((float(middle[0]), float(middle[1]), FAR_M)).lines()
+            lines += [
+                Line("outline", tuple((float(x), float(y)) for x, y in loop[:-1, :2]), closed=True) for loop in loops
+            ]
+            if not loops:  # a board, or somebody: a line from its one end to the other
+                ends = facets.points[np.argsort(facets.points[:, 0], kind="stable")][[0, -1], :2].tolist()
+                lines.append(Line("outline", tuple((float(x), float(y)) for x, y in ends)))
         lines += _cross(at)
-        said = f"{plane.name}  {show_scale(plane.scale.number)}  {show(at[1], 'length', digits=4)}"
+        said = f"{plane.name}  {show_scale(plane.scale.number)}  {_said(at[1])}"
         if at[0]:
-            said += f", {show(abs(at[0]), 'length', digits=4)} {'left' if at[0] < 0 else 'right'}"
-        said += f", foot {show(foot.number, 'length', digits=4)}" if foot else ""
+            said += f", {_said(abs(at[0]))} {'left' if at[0] < 0 else 'right'}"
+        said += f", foot {_said(foot.number)}" if foot else ""
         words.append(Words((at[0] + MARK_M, at[1] + MARK_M / 4), said))
     far = max((plane.at.number for plane in found.planes), default=2.0)
     lines += _camera(stage, far)
@@ -81,6 +84,10 @@ def floor_marks(job: Job, stage: StagePlan, facets_of: FacetsOf) -> Drawing:
     lines += _stage(job, far)
     _stands(stage, lines, words)
     return Drawing(f"{job.name}, shot {found.shot.id}: {found.shot.name}", tuple(lines), tuple(words))
+
+
+def _said(metres: float) -> str:
+    return str(trimmed(show(metres, "length", digits=4))).replace("\N{NO-BREAK SPACE}", " ")
 
 
 def _cross(at: Point) -> list[Line]:
@@ -138,6 +145,6 @@ def _stands(stage: StagePlan, lines: list[Line], words: list[Words]) -> None:
         words.append(
             Words(
                 (at[0] + MARK_M, at[1]),
-                f"{stand.name}: A {show(stand.from_a_m, 'length', digits=4)}, B {show(stand.from_b_m, 'length', digits=4)}",
+                f"{stand.name}: A {_said(stand.from_a_m)}, B {_said(stand.from_b_m)}",
             )
         )

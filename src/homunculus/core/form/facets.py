@@ -31,7 +31,7 @@ class Outline(NamedTuple):
 
     def lines(self) -> list[Points]:
         """Each line by itself."""
-        return np.split(self.points, np.flatnonzero(self.begins)[1:])
+        return np.split(self.points, np.flatnonzero(self.begins)[1:]) if len(self.points) else []
 
 
 def together(outlines: list[Outline]) -> Outline:

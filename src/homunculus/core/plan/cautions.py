@@ -127,7 +127,7 @@ def step_minds(job: Job, made: BuildPlan, station: Station) -> tuple[Mind, ...]:
 
 _WORDS_OF = {
     Travel: "tow winch cable", Flown: "flown overhead wire rigging", Cues: "charge armed cue", Drop: "falls overhead", Wave: "water wave mains", Falling: "dust flour in the air",
-    CameraMove: "track crane",
+    CameraMove: "track",
 }  # fmt: skip
 """By which words the cards of hazards know what moves."""
 
@@ -136,6 +136,7 @@ def set_cautions(job: Job, shot: Shot) -> tuple[str, ...]:
     """List the cautions of what moves and what is in the air of a ``shot`` of a ``job``, each once; every one says who decides."""
     said = [_WORDS_OF[type(action)] for action in shot.actions]
     said += [action.name for action in shot.actions]
+    said += ["crane" for action in shot.actions if isinstance(action, CameraMove) and action.up_m]
     if shot.air is not None:
         said += ["smoke haze"] if shot.air.sight_m is not None else []
         said += ["dry ice"] if shot.air.ice_kg_h else []

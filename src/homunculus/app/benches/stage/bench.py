@@ -7,6 +7,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from msgspec.structs import replace
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QWidget
@@ -19,17 +20,20 @@ from homunculus.app.benches.stage.rows import COLUMNS, draw_heads, draw_row, dra
 from homunculus.app.benches.stage.scene import Scene
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
-from homunculus.app.files import ask_to_write
+from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.air import EXAMPLE as AIR_EXAMPLE
 from homunculus.core.cells.places import PLACE_EXAMPLE
+from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.floor.marks import floor_marks
+from homunculus.core.job.shots import Plate
+from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.set_plan import Plane
 from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.showing import Shown, show_scale
-from homunculus.exchange.formats import offered_to_write, writer
+from homunculus.exchange.formats import offered, offered_to_write, writer
 
 ROW, SHORT = 61.0, 40.0
 SPLIT = 0.535
@@ -104,6 +108,45 @@ class StageBench(SetBench):
             y += height
         return found
 
+    def notes(self, stage: StagePlan) -> list[tuple[str, Figure, str]]:
+        """What is told beneath the rows: of the chosen thing its tables, of the stage its air; each with words before and behind."""
+        plane = self.laying.plane(self.chosen)
+        found: list[tuple[str, Figure | None, str]] = []
+        if plane:
+            found += [("tables", stage.find(specs.TABLES, use=plane.name), ""), ("each bears", stage.find(specs.TABLE_LOAD, use=plane.name), ""),
+                      ("pairs of hands", stage.find(specs.HANDS_AROUND, use=plane.name), "")]  # fmt: skip
+        found += [
+            ("haze thick for", stage.find(specs.SIGHT), "of sight"),
+            ("carbon dioxide", stage.find(specs.CARBON_DIOXIDE), "in the end,"),
+            ("at its limit after", stage.find(specs.ICE_TIME), ""),
+        ]
+        return [
+            (before, figure, behind)
+            for before, figure, behind in found
+            if figure and (figure.spec is not specs.ICE_TIME or math.isfinite(figure.number))
+        ]
+
+    def _laid_notes(self, stage: StagePlan) -> list[tuple[str, Figure, str, QPointF]]:
+        """The notes with where each begins, broken into lines, as far as there is room."""
+        rows, picture = self.rows(stage), self.picture_area(stage)
+        x, y = picture.left(), (rows[-1][1].bottom() if rows else picture.bottom() + 56) + 20
+        found: list[tuple[str, Figure, str, QPointF]] = []
+        setting = self.setting()
+        for before, figure, behind in self.notes(stage):
+            wide = (
+                setting.width(before, "note")
+                + setting.width(behind, "note")
+                + setting.number_width(self.desk.shown(figure), "note", equals=True)
+                + 18
+            )
+            if x + wide > picture.right() and x > picture.left():
+                x, y = picture.left(), y + 19
+            if y > self.height() - 36:
+                break
+            found.append((before, figure, behind, QPointF(x, y)))
+            x += wide
+        return found
+
     def content(self) -> object:
         return (self.found(), self.stage(), self.taking.name, self.chosen, self.first, self.desk.gesture is None, self.breakdown.own_shots, id(self.desk.session.facts))  # fmt: skip
 
@@ -139,6 +182,15 @@ class StageBench(SetBench):
         self._value_spots(stage, picture)
         for plane, area in self.rows(stage):
             self._row_spots(stage, plane, area)
+        for before, figure, _, at in self._laid_notes(stage):
+            x = at.x() + self.setting().width(before, "note")
+            self.figure_spot(
+                figure,
+                QRectF(
+                    x, at.y() - 14, self.setting().number_width(self.desk.shown(figure), "note", equals=True) + 12, 18
+                ),
+            )
+        self.decide_spot("shop.shift_px", QRectF(view.area.left() + 146, 68, 92, 28))
         waiting = [i for i, need in enumerate(stage.found.shot.needs) if need.place is None]
         foot = self.height() - 28
         self.spots.place(
@@ -314,6 +366,29 @@ class StageBench(SetBench):
             )
             self._ask(key, "what else stands there", "", lambda words: self.breakdown.add_need(shot, words))
 
+    def take_picture(self, path: Path) -> None:
+        """Keep a picture of the plate, that lies behind the outlines."""
+        from homunculus.store.pictures import keep_picture
+
+        shot = self.breakdown.shot
+        if shot is None:
+            return
+        try:
+            name = keep_picture(self.desk.folder.path, path)
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return
+        if self.laying.put_shot(
+            f"plate's picture, shot {shot.id}", replace(shot, plate=replace(shot.plate or Plate(), picture=name))
+        ):
+            self.desk.said.emit("The plate's picture lies behind the outlines. U goes back.")
+
+    def choose_picture(self) -> None:
+        """Ask for a picture of the plate."""
+        path = ask_to_read(self, "A picture of the plate", "picture", offered("Pictures", "picture"))
+        if path:
+            self.take_picture(path)
+
     def choose_plan(self) -> None:
         """Ask where to write the stage plan."""
         stage = self.stage()
@@ -382,7 +457,7 @@ class StageBench(SetBench):
         if not need.isdecimal():
             own = {"real": [Can("Leave it to the plate, or to the main build", "Del", lambda: self.laying.type_eye("")), Can("Type it", "Enter", self.type_eye)],
                    "air": [Can("Clear air", "Del", lambda: self.laying.type_air("clear")), Can("Type it", "Enter", self.type_air)],
-                   "camera": [Can("Type the camera", "Enter", self.type_camera), Can("Write the stage plan", "SVG, DXF", self.choose_plan)]}  # fmt: skip
+                   "camera": [Can("Type the camera", "Enter", self.type_camera), Can("A picture of the plate behind the outlines", "PNG, JPEG or drop", self.choose_picture), Can("Write the stage plan", "SVG, DXF", self.choose_plan)]}  # fmt: skip
             return own.get(kind) or super().can(key)
         at = int(need)
         return [Can("Type where it stands, its foot, its turn", "Enter", lambda: self.type_place(at)), Can("Type its scale", "Enter", lambda: self.type_scale(at)),
@@ -414,6 +489,8 @@ class StageBench(SetBench):
         for plane, area in rows:
             draw_row(self.desk, ink, stage, plane, area, mine=plane.need == self.chosen)
         self._foot(ink, stage, picture, len(self.planes()) - len(rows))
+        self._notes_drawn(ink, stage, picture)
+        self._hands(ink, stage, view)
 
     def _zone(self, ink: Ink, stage: StagePlan, view: FloorView) -> None:
         left, boxes = view.area.left(), zone_boxes(stage)
@@ -423,7 +500,14 @@ class StageBench(SetBench):
             ink.text(left, 84, "anywhere: all stands at one scale", "label", "reckon")
             return
         ink.number(left, 90, self._either(side), "on_drawing", "reckon", equals=True)
-        ink.text(left, 106, ink.squeezed(230, f"sideways: {boxes[0][0]} holds it", "note"), "note", "ink2")
+        passes = self.spots.find("decide:shop.shift_px")
+        if passes:
+            decision = self.desk.decision("shop.shift_px")
+            width = ink.decided(
+                passes.x() + 6, 90, self.desk.given(decision.value, "pixels"), "label", begun=decision.begun
+            )
+            ink.text(passes.x() + width + 22, 90, "pass", "note", "ink2")
+        ink.text(left, 106, ink.squeezed(144, f"sideways: {boxes[0][0]}", "note"), "note", "ink2")
         camera = stage.camera
         radius = min(46.0, view.plan.height() * 0.14)
         at = QPointF(left + radius + 6, view.plan.bottom() - radius - 16)
@@ -452,6 +536,52 @@ class StageBench(SetBench):
                     "ink2",
                 )
                 ink.text(x, y + 36, ink.squeezed(200, f"until {name} tells", "note"), "note", "ink2")
+
+    def _notes_drawn(self, ink: Ink, stage: StagePlan, picture: QRectF) -> None:
+        y = 0.0
+        for before, figure, behind, at in self._laid_notes(stage):
+            x = at.x() + ink.text(at.x(), at.y(), before, "note", "ink2") + 5
+            x += ink.number(x, at.y(), self.desk.shown(figure), "note", "reckon", equals=True) + 5
+            ink.text(x, at.y(), behind, "note", "ink2")
+            y = at.y()
+        rows = self.rows(stage)
+        y = (y or (rows[-1][1].bottom() if rows else picture.bottom() + 60)) + 24
+        said = [(m.level, self.taking.phrase(m.headline)) for m in stage.minds] + [
+            ("mind", words) for words in set_cautions(self.desk.job, stage.found.shot)
+        ]
+        for index, (level, words) in enumerate(said):
+            lines = ink.within(picture.width() - 30, words, "note", 2)
+            if y + 16 * len(lines) > self.height() - 44:
+                ink.text(
+                    picture.left() + 26,
+                    min(y, self.height() - 36),
+                    f"and {len(said) - index} more cautions, on paper and with the moves",
+                    "note",
+                    "ink2",
+                )
+                break
+            ink.tag(picture.left(), y - 11, level)
+            for i, line in enumerate(lines):
+                ink.text(picture.left() + 26, y + 16 * i, line, "note", "ink2")
+            y += 16 * len(lines) + 8
+
+    def _hands(self, ink: Ink, stage: StagePlan, view: FloorView) -> None:
+        """Places for hands along the long sides of the chosen thing's tables."""
+        plane = self.laying.plane(self.chosen)
+        count = stage.find(specs.HANDS_AROUND, use=plane.name) if plane else None
+        body = next((b for b in view.bodies if plane and b.need == plane.need), None)
+        if count is None or body is None or not count.number:
+            return
+        box = view.box(body, "plan")
+        along = box.width() > box.height()
+        a_side = round(count.number / 2)
+        for i in range(min(a_side, 40)):
+            share = (i + 0.5) / a_side
+            for side in (0, 1):
+                x = box.left() + share * box.width() if along else (box.left() - 7, box.right() + 7)[side]
+                y = (box.top() - 7, box.bottom() + 7)[side] if along else box.top() + share * box.height()
+                if view.plan.contains(x, y):
+                    ink.dot(x, y, 3.0, fill="sheet", edge="ink2")
 
     def _either(self, figure: Figure) -> Shown:
         shown = self.desk.shown(figure)

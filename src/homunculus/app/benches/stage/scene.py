@@ -173,7 +173,10 @@ class Scene:
         contrast = stage.find(specs.CONTRAST_WANTED, use=plane.name)
         share = contrast.number if contrast else (rank + 1) / max(count, 1)
         near, far = ink.theme.colour("ink"), ink.theme.colour("film")
-        depth = 0.16 + 0.52 * share
+        dark = (
+            near.lightnessF() > far.lightnessF()
+        )  # on a dark set near things are dark with an edge, never a bright bar
+        depth = 0.06 + 0.3 * (1 - share) if dark else 0.16 + 0.52 * share
 
         def mixed(a: float, b: float) -> float:
             return a * depth + b * (1 - depth)
