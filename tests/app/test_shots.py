@@ -612,7 +612,7 @@ def test_what_covers_says_in_how_many_shots_it_is(window):
     notes = {(n.key, n.piece): n.note for n in window.benches.of("coverage").nodes()}
     assert notes["lighthouse", ""].startswith("6 shots")
     assert notes["saltbust", ""].startswith("1 shot;")
-    assert notes["*stock", ""] == "4"
+    assert notes["*stock", ""] == "5"
 
 
 def test_a_page_is_written_only_where_there_is_a_shot(open_window, tmp_path, now):

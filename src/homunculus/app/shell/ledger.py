@@ -51,8 +51,12 @@ class Ledger(Place):
         """How many moved figures fit: all of the height when they were asked for, else six at most."""
         if self._all:
             return max(1, int((self.height() - 80) // MOVED_PITCH))
-        minds = min(2, len(self.desk.minds)) if self.desk.chosen else 0
-        room = int((self.height() - 190 - minds * 72) // MOVED_PITCH)
+        cautions = self.cautions()
+        least = max(
+            (self._mind_height(headline, why) for _, headline, why in cautions), default=0.0
+        )  # whichever is turned to
+        minds = max(min(2, len(cautions)) * 72, least + MORE)
+        room = int((self.height() - 190 - minds) // MOVED_PITCH)
         return max(2, min(MOST_MOVED, room, count))
 
     def _shown(self) -> tuple[tuple[Moved, ...], int]:
@@ -202,21 +206,26 @@ class Ledger(Place):
         ink.dot(first, y, 3, fill="film")
         ink.dot(last, y, 3)
 
+    def _mind_height(self, headline: str, why: str) -> float:
+        """Height that a caution takes, with the space behind it."""
+        setting, room = self.setting(), self.width() - 2 * LEFT - 22
+        lines = len(setting.within(room, why, "note", 5))
+        return TITLE * len(setting.wrapped(room, headline, "body", 600)) + 18 * lines + 10
+
     def _minds(self, y: float) -> tuple[list[tuple[Mind, str, str, float, float]], str]:
         """The cautions that fit, with headline and why in words, and the top and bottom of each; words for the others."""
-        cautions, setting, room = self.cautions(), self.setting(), self.width() - 2 * LEFT - 22
+        cautions = self.cautions()
         rows: list[tuple[Mind, str, str, float, float]] = []
         top, limit = y + 44.0, self._floor()
         for mind, headline, why in cautions[self._first_mind :]:
-            lines = len(setting.within(room, why, "note", 5))
-            bottom = top + TITLE * len(setting.wrapped(room, headline, "body", 600)) + 18 * lines + 10
+            bottom = top + self._mind_height(headline, why)
             rows.append((mind, headline, why, top, bottom))
             top = bottom
         whole = not self._first_mind and top <= limit
-        while rows and not whole and rows[-1][4] > limit - MORE:
+        while len(rows) > 1 and not whole and rows[-1][4] > limit - MORE:  # one is told in any case
             rows.pop()
         self._next_mind = (self._first_mind + len(rows)) % max(1, len(cautions))
-        if whole or not rows:
+        if whole or not rows or len(rows) == len(cautions):
             return rows, ""
         left = len(cautions) - self._first_mind - len(rows)
         return rows, f"and {left} more" if left else "the first again"

@@ -51,6 +51,12 @@ class Body(NamedTuple):
         """Its surfaces where they stand."""
         return tuple(one.moved(1.0, self.where, self.turn) for one in self.own)
 
+    def reach(self) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
+        """Its least and greatest corner in the set [m]."""
+        points = np.concatenate([one.points for one in self.placed()])
+        low, high = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+        return (low[0], low[1], low[2]), (high[0], high[1], high[2])
+
     def local(self, point: tuple[float, float, float]) -> tuple[float, float, float]:
         """A ``point`` of the set [m] as it lies to the body in its own place."""
         x, y, z = (a - b for a, b in zip(point, self.where, strict=True))
@@ -58,7 +64,7 @@ class Body(NamedTuple):
         return x * cos - y * sin, x * sin + y * cos, z
 
     def in_set(self, points: Pixels) -> Pixels:
-        """Points of its own place, shape (n, 3), where they stand in the set."""
+        """The ``points`` of its own place, shape (n, 3), where they stand in the set."""
         cos, sin = math.cos(self.turn), math.sin(self.turn)
         spin = np.array([[cos, sin, 0.0], [-sin, cos, 0.0], [0.0, 0.0, 1.0]])
         return np.asarray(points @ spin.T + self.where)
@@ -91,8 +97,7 @@ def surfaces_of(job: Job, found: SetPlan, plane: Plane, facets_of: FacetsOf) -> 
     cover = found.shot.needs[plane.need].cover
     if plane.build and isinstance(cover, ByBuild):
         own, waits = _of_build(job.build(plane.build), cover, facets_of)
-        depth = (plane.to.number - plane.at.number) if plane.to else 0.0
-        spots = _copies(own, cover.at_once, depth)
+        spots = _copies(own, cover.at_once, plane.deep)
         return OwnSurfaces(
             tuple(one.moved(1.0, (x, y, 0.0)) if x or y else one for x, y in spots for one in own), waits
         )

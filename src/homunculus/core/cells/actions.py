@@ -22,7 +22,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import fields, replace
 
 from homunculus.core.cells.needs import find_build
-from homunculus.core.cells.places import phrases, within
+from homunculus.core.cells.places import phrases, signed_number, within
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
@@ -199,7 +199,7 @@ def read_value(kind: type[Action], phrase: Phrase, text: str, system: System = "
 
 def _read(kind: type[Action], phrase: Phrase, value: str, part: str, system: System) -> Any:
     if phrase.kind is None:
-        number = parse_number(value.replace("\N{MINUS SIGN}", "-").removesuffix("°").strip())
+        number = signed_number(value.removesuffix("°").strip())
         if phrase.field in ("count", "wires"):
             if number != round(number):
                 raise UserError(f"“{part}” is no whole number", remedy="Write it without a fraction")
@@ -236,11 +236,11 @@ def show_action(action: Action) -> str:
         ):
             continue
         words.append(_words(phrase, show_number(round(value / phrase.worth, 10) if phrase.worth != 1 else value)))
-    words += [f"tie {tie.name} bears {show_number(tie.bears_n)} N / {show_number(tie.safety)}" for tie in getattr(action, "ties", ())]  # fmt: skip
+    words += [f"tie {' '.join(tie.name.replace(',', ' ').replace(';', ' ').split())} bears {show_number(tie.bears_n)} N / {show_number(tie.safety)}" for tie in getattr(action, "ties", ())]  # fmt: skip
     places = getattr(action, "places_m", ())
     words += ["places " + " and ".join(f"{show_number(place)} m" for place in places)] if places else []
     words += ["cannot burn"] if isinstance(action, Falling) and not action.burns else []
-    name = " ".join(action.name.split()).replace(":", " -")
+    name = " ".join(action.name.split()).replace(":", " -").replace(";", ",")
     return f"{word} {name}" + (": " + ", ".join(words) if words else "")
 
 

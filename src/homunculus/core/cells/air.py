@@ -56,6 +56,6 @@ def show_air(air: StageAir | None) -> str:
     words = []
     if air.sight_m is not None:
         words.append(f"sight {show_number(air.sight_m)} m at {air.threshold_pct} %")
-    if air.ice_kg_h:
+    if (air.ice_kg_h, air.ice_s) != (0.0, StageAir().ice_s):
         words.append(f"dry ice {show_number(air.ice_kg_h)} kg/h for {show_number(air.ice_s)} s")
     return ", ".join((*words, f"air changed {show_number(air.changes_h)} times an hour"))

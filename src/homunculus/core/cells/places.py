@@ -49,6 +49,18 @@ def within(value: float, owner: type, field: str, text: str) -> float:
     return value
 
 
+def signed_number(text: str) -> float:
+    """Read a number that may be below nought from a ``text``.
+
+    Raises
+    ------
+    UserError
+        When it is none.
+    """
+    words = text.strip().replace("\N{MINUS SIGN}", "-")
+    return -parse_number(words[1:]) if words.startswith("-") else parse_number(words)
+
+
 def phrases(text: str) -> list[str]:
     """The phrases of a ``text``: parted by commas, but not by those within numbers."""
     return [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
@@ -126,7 +138,7 @@ def _laid(part: str, system: System) -> dict[str, float]:
         field = f"{match[2].casefold()}_m"
         return {field: within(parse(match[1], "length", system), Place, field, part)}
     if match := _TURNED.fullmatch(part):
-        return {"turn_deg": within(parse_number(match[1].replace("\N{MINUS SIGN}", "-")), Place, "turn_deg", part)}
+        return {"turn_deg": within(signed_number(match[1]), Place, "turn_deg", part)}
     word, _, rest = part.partition(" ")
     return (
         {"foot_m": within(_signed(rest, system), Place, "foot_m", part)} if word.casefold() == "foot" and rest else {}
@@ -210,7 +222,7 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
         return replace(camera, across_m=-aside if match[2] == "left" else aside)
     if match := re.fullmatch(r"(pan|tilt|roll) ([-\N{MINUS SIGN}]?[\d.]+)\s*°", words):
         field = f"{match[1]}_deg"
-        turn = within(parse_number(match[2].replace("\N{MINUS SIGN}", "-")), Camera, field, part)
+        turn = within(signed_number(match[2]), Camera, field, part)
         return replace(camera, **{field: turn})
     word, _, rest = part.partition(" ")
     match word.casefold():

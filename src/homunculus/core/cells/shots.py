@@ -9,12 +9,16 @@ from typing import Any, NamedTuple
 
 from msgspec.structs import replace
 
+from homunculus.core.cells.actions import parse_action, renamed, show_action
+from homunculus.core.cells.air import parse_air, show_air
 from homunculus.core.cells.needs import find_build, parse_needs, show_needs
 from homunculus.core.cells.places import parse_camera, show_camera, within
+from homunculus.core.cells.stands import parse_stand, show_stand
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Deadline, FixedRate, FrameByFrame, FrameRule, Gravity, Plate, ScreenTime, Shot
+from homunculus.core.job.stage import Action, MeasuringCard
 from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number
 from homunculus.core.showing import show, show_clock, show_day, show_number, significant
 
@@ -193,6 +197,45 @@ def _show_deadlines(shot: Shot, _: Job) -> str:
     return "; ".join(f"{d.what} {d.days:+d}" + (f", {d.who}" if d.who else "") for d in shot.deadlines)
 
 
+def _read_moves(shot: Shot, text: str, context: CellContext) -> Shot:
+    found: tuple[Action, ...] = ()
+    for part in (p for p in re.split(r"[;\n]", text) if p.strip()):
+        found = (*found, renamed(found, parse_action(part, context.job, context.system)))
+    return replace(shot, actions=found)
+
+
+def _read_eye(shot: Shot, text: str, context: CellContext) -> Shot:
+    """How high the eye looks, real; empty leaves it to the plate or the main build."""
+    words = text.replace(NBSP, " ").replace("\N{MINUS SIGN}", "-").strip()
+    if not words:
+        return replace(shot, eye_real_m=None)
+    height = parse(words.removeprefix("-"), "length", context.system) * (-1 if words.startswith("-") else 1)
+    return replace(shot, eye_real_m=within(height, Shot, "eye_real_m", text))
+
+
+def _read_marks(shot: Shot, text: str, context: CellContext) -> Shot:
+    """Nails and stands; what was found of a stand that keeps its name stays."""
+    parts = [part for part in re.split(r"[;\n]", text) if part.strip()]
+    if not parts:
+        return replace(shot, card=None)
+    card = shot.card or MeasuringCard()
+    if parts[0].strip().casefold().startswith("nails "):
+        nails = parse(parts.pop(0).strip()[len("nails ") :], "length", context.system)
+        card = replace(card, nails_m=within(nails, MeasuringCard, "nails_m", text))
+    stands = tuple(parse_stand(part, context.system) for part in parts)
+    names = [stand.name for stand in stands]
+    twice = next((name for name in names if names.count(name) > 1), None)
+    if twice is not None:
+        raise UserError(f"Two stands are called “{twice}”", remedy="Give each a name of its own")
+    kept = tuple(reading for reading in card.readings if reading.stand in names)
+    return replace(shot, card=replace(card, stands=stands, readings=kept))
+
+
+def _show_marks(shot: Shot, _: Job) -> str:
+    card = shot.card
+    return "; ".join((f"nails {show_number(card.nails_m)} m", *map(show_stand, card.stands))) if card else ""
+
+
 # ------------------------------------------------------------------------------------------- plate
 def _plate(field: str, kind: Kind, unit: str, per: float = 1.0) -> tuple[Callable[[Shot, str, CellContext], Shot],
                                                                         Callable[[Shot, Job], str]]:  # fmt: skip
@@ -243,6 +286,11 @@ COLUMNS: tuple[Column, ...] = (
     Column("lens", "camera", ("lens", "optics"), _read_lens, _show_lens, "35 mm, 24 m to 84 m, 180°, ISO 800"),
     Column("cameras", "more cameras", ("cameras",), _read_cameras, _show_cameras, "B: 85 mm, 30 m to 60 m"),
     Column("lit", "lit area", ("area lit",), _read_lit, lambda s, _: "" if s.lit_m2 is None else f"{show_number(s.lit_m2)} m2", "6 m2"),
+    Column("eye", "eye looks", ("eye height, real", "real eye height"), _read_eye, lambda s, _: "" if s.eye_real_m is None else f"{show_number(s.eye_real_m)} m", "8.6 m"),
+    Column("air", "air", ("haze", "atmosphere"), lambda s, text, context: replace(s, air=parse_air(text, context.system)),
+           lambda s, _: show_air(s.air) if s.air else "", "sight 2 km at 2 %"),
+    Column("moves", "moves", ("movement", "actions"), _read_moves, lambda s, _: "; ".join(map(show_action, s.actions)), "camera slider: 0.3 m right"),
+    Column("marks", "stands", ("measuring card", "floor marks"), _read_marks, _show_marks, "nails 4 m; lens stand: A 2.31 m, B 3.02 m, left"),
     Column("ends_as", "ends as", ("must match", "matches"), *_plain("ends_as"), "lamp dark, as the plate ends"),
     Column("deadlines", "deadlines", ("due", "follow-up"), _read_deadlines, _show_deadlines, "cut-outs back -4, printer; plate out +2"),
     Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),
@@ -251,6 +299,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000), "24 mm"),
     Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m"), "-1.5 m"),
     Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°"), "3.5°"),
+    Column("plate_roll", "plate roll", ("roll",), *_plate("roll_deg", "count", "°"), "-1°"),
     Column("plate_distance", "plate distance", ("distance",), *_plate("distance_m", "length", " m"), "90 m"),
     Column("plate_rate", "plate rate", ("plate fps",), *_plate("rate_fps", "rate", " fps"), "24 fps"),
     Column("plate_shutter", "plate shutter", ("shutter", "shutter angle"), *_plate("shutter_deg", "count", "°"), "172.8°"),

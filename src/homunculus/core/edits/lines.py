@@ -296,7 +296,8 @@ def _scalar(types: tuple[Any, ...], text: str, field: str) -> Any:
         if text not in ("yes", "no"):
             raise UserError(f"“{text[:60]}” is neither yes nor no", remedy="Write yes or no")
         return text == "yes"
-    if float in types or int in types:
+    whole = int in types or any(get_origin(one) is Literal and isinstance(get_args(one)[0], int) for one in types)
+    if float in types or whole:
         value = _number(text, kind_of(field))
         if float in types:
             return value

@@ -150,6 +150,11 @@ def eye_height(found: SetPlan, camera: Camera) -> float:
     return min(EYE_M, max(ends, default=2 * EYE_M) / 2)
 
 
+def over_ground(found: SetPlan, camera: Camera, foot: float) -> float:
+    """Height [m] of a ``camera``'s eye in the ``found`` set over ground whose ``foot`` is so high over the floor [m]."""
+    return eye_height(found, camera) - foot
+
+
 def held_plane(found: SetPlan, hold: Hold) -> Plane | None:
     """What stands in the ``found`` set where a ``hold`` takes it; none where that is no thing."""
     need = int(hold.removeprefix("place:")) if hold.startswith("place:") else -1

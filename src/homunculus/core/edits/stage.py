@@ -5,6 +5,7 @@ from __future__ import annotations
 from msgspec.structs import replace
 
 from homunculus.core import specs
+from homunculus.core.camera.frame_rate import as_said
 from homunculus.core.cells.actions import Phrase, phrases_of, put_action, renamed
 from homunculus.core.edits.decisions import bounds, decide, find_decision
 from homunculus.core.edits.sets import further_back, put_camera, put_place, put_shot, stood_at, to_grid
@@ -12,7 +13,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Place
 from homunculus.core.job.shots import Shot
-from homunculus.core.job.stage import Action, Found, MeasuringCard, Stand
+from homunculus.core.job.stage import Action, Found, MeasuringCard, StageAir, Stand
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
 
@@ -73,6 +74,20 @@ def at_scale(job: Job, found: SetPlan, plane: Plane, scale: float, *, stays: boo
     job = put_shot(job, put_place(found.shot, plane.need, place))
     decision = find_decision(job, plane.build, "scale")
     return decide(job, decision, _held(scale, type(build), "scale"))
+
+
+def scale_times(plane: Plane, times: float) -> float:
+    """The scale of a ``plane`` pulled to so many ``times`` its number, as people say scales."""
+    return as_said(plane.scale.number * times)
+
+
+def sight_stepped(air: StageAir, steps: int) -> StageAir:
+    """Return the ``air`` with its sight so many ``steps`` of a tenth on; clear air stays clear."""
+    return (
+        air
+        if air.sight_m is None
+        else replace(air, sight_m=_held(float(f"{air.sight_m * 1.1**steps:.3g}"), StageAir, "sight_m"))
+    )
 
 
 def camera_to(found: SetPlan, camera: Camera, along: float, across: float, up: float, eye_now: float) -> Shot:

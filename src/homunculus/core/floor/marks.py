@@ -143,8 +143,5 @@ def _stands(stage: StagePlan, lines: list[Line], words: list[Words]) -> None:
         at = (origin[0] + x, origin[1] + y)
         lines += _cross(at)
         words.append(
-            Words(
-                (at[0] + MARK_M, at[1]),
-                f"{stand.name}: A {_said(stand.from_a_m)}, B {_said(stand.from_b_m)}",
-            )
+            Words((at[0] + MARK_M, at[1]), f"{stand.name}: A {_said(stand.from_a_m)}, B {_said(stand.from_b_m)}")
         )

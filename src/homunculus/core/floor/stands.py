@@ -1,4 +1,4 @@
-"""Stands on the floor as points from two fixed nails, adjusted where more was taped than is needed. Imports numpy.
+"""Stands on the floor as points from two fixed nails, adjusted where more was taped than is needed.
 
 Nail A is at the origin, nail B so far along x; points to the left of the line from A to B have a positive y.
 """
@@ -7,8 +7,6 @@ from __future__ import annotations
 
 import math
 from typing import NamedTuple
-
-import numpy as np
 
 from homunculus.core.errors import UserError
 from homunculus.core.figures import rule
@@ -62,6 +60,8 @@ def adjusted(nails: float, first: dict[str, Point], taped: tuple[Taped, ...]) ->
     tuple
         The points, and how far the tapes are off on the whole: root of the mean square [m].
     """
+    import numpy as np  # what needs no adjusting, needs none of it either
+
     names = list(first)
     at = np.array([first[name] for name in names], np.float64).reshape(-1, 2)
     fixed = {"A": np.zeros(2), "B": np.array([nails, 0.0])}

@@ -21,6 +21,11 @@ class CameraMode(Struct, frozen=True, forbid_unknown_fields=True):
     sensor_height_m: Annotated[Sourced, told("high", "length")]
     pixels_across: Annotated[Sourced, told("pixels across", "pixels")]
 
+    @property
+    def ratio(self) -> float:
+        """Height over width of its picture."""
+        return self.sensor_height_m.value / self.sensor_width_m.value
+
 
 class CameraCard(Struct, frozen=True, forbid_unknown_fields=True):
     """A camera body."""

@@ -10,8 +10,9 @@ from homunculus.core.camera.picture import STILL, Offset
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Flown, Travel, Wave
+from homunculus.core.moving.cueing import cue_times
 from homunculus.core.moving.easing import frames_of, positions, share_done
-from homunculus.core.moving.falling import fall_time
+from homunculus.core.moving.falling import fall_time, wave_period
 from homunculus.core.moving.swinging import period_on_screen
 
 
@@ -21,15 +22,65 @@ def lasts_of(action: Action, shot: Shot) -> float:
     return float(lasts) if lasts is not None else max(shot.seconds - action.starts_s, 0.001)
 
 
+def ends_of(action: Action, shot: Shot) -> tuple[float, float]:
+    """From when to when an ``action`` of a ``shot`` goes on [s on screen], within the shot."""
+    return action.starts_s, min(action.starts_s + lasts_of(action, shot), shot.seconds)
+
+
+def since(action: Action, at: float) -> float:
+    """How long an ``action`` has gone on ``at`` so many seconds on screen; below nought before it begins."""
+    return at - action.starts_s
+
+
+def to_frame(seconds: float, base: float, steps: int = 0) -> float:
+    """The moment of the frame nearest to so many ``seconds`` on screen at the ``base`` rate [fps], and so many ``steps`` of a frame on."""
+    return (round(seconds * base) + steps) / base
+
+
+def frame_number(seconds: float, base: float) -> int:
+    """Which frame is shown after so many ``seconds`` on screen at the ``base`` rate [fps], from 1."""
+    return round(seconds * base) + 1
+
+
+def crest_line(
+    action: Wave, scale: float, base: float, rate: float | None, after: float, half: float, level: float, away: float
+) -> list[Offset]:
+    """Points of a crest line of an ``action`` as made at a ``scale``, ``after`` so many seconds on screen: across from -``half`` to ``half``, ``away``, about a ``level`` [all m].
+
+    ``base`` and ``rate`` are the projected and the camera's rate [fps]; without a rate the water stands still. Its height is a twelfth and a half of its
+    length, what storm waves have before they break: common practice, no source.
+    """
+    length = action.real_m / scale
+    speed = 0.0 if rate is None else length / float(wave_period(length=length).value) * base / rate
+    xs = [half * (i / 60 - 1) for i in range(121)]
+    return [(x, away, level + length / 25 * math.sin(2 * math.pi * (x - speed * after) / length)) for x in xs]
+
+
+def cues_gone(places: tuple[float, ...], time: float, base: float, rate: float, after: float) -> list[bool]:
+    """Which of the cues at ``places`` [m], run along in a ``time`` on set [s], have gone ``after`` so many seconds on screen; ``base`` and ``rate`` in fps."""
+    return [after >= at * rate / base for at in cue_times(places, time)]
+
+
+def in_a_row(places: tuple[float, ...]) -> tuple[float, ...]:
+    """Cues at ``places`` along a model [m], as far to the right of its middle [m]."""
+    middle = (min(places) + max(places)) / 2
+    return tuple(at - middle for at in places)
+
+
+def shown_speed(speed: float, base: float, rate: float) -> float:
+    """How far [m on set] something with a ``speed`` on set [m/s] gets in a second on screen, at ``base`` and camera's ``rate`` [fps]."""
+    return speed * base / rate
+
+
 def offset_of(action: Action, shot: Shot, scale: float, base: float, rate: float | None, at: float) -> Offset:
     """How far across, away and up [m on set] what an ``action`` of a ``shot`` moves is off its place ``at`` so many seconds on screen.
 
     ``scale`` is that of what moves, ``base`` and ``rate`` the projected and the camera's rate [fps]; without a rate nothing falls.
     """
-    since = min(max(at - action.starts_s, 0.0), lasts_of(action, shot))
+    gone = min(max(since(action, at), 0.0), lasts_of(action, shot))
     match action:
         case Travel(real_m_s=speed, heading_deg=heading) | Flown(real_m_s=speed, heading_deg=heading):
-            way = speed / scale * since
+            way = speed / scale * gone
             turn = math.radians(heading)
             return way * math.sin(turn), way * math.cos(turn), 0.0
         case Drop(real_m=real):

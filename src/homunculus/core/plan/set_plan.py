@@ -116,6 +116,11 @@ class Plane(NamedTuple):
     """Its far side, where it is deep."""
     place: Place
 
+    @property
+    def deep(self) -> float:
+        """How deep it is [m]: from its near side to its far one; 0 where it stands at one distance."""
+        return self.to.number - self.at.number if self.to else 0.0
+
 
 class SetPlan(Struct, frozen=True, eq=False):
     """Every figure of one shot's set, its planes and its cautions."""

@@ -289,8 +289,8 @@ def _plan_falling(sheet: SetSheet, action: Falling) -> None:
     beyond = dust.number >= falling.EXPLOSIVE_KG_M3
     limit = Given(falling.EXPLOSIVE_KG_M3, "density", "explosive from about")
     sheet.mind("danger" if beyond else "mind", "lens", (f"Shot {shot.id}: {name} as dust, ", dust),
-        ("Fine dust of what has grown burns in air from about ", limit, " on, and is breathed in. Take what cannot burn, "
-         "no flame and no hot lamp near; the local code and the licensed person decide."), 9.5 if beyond else 3.5)  # fmt: skip
+        ("Fine dust of what has grown burns in air from about ", limit, " on. Take what cannot burn, no flame and no hot lamp near; the local code and the "
+         "licensed person decide."), 9.5 if beyond else 3.5)  # fmt: skip
 
 
 def way_of(action: CameraMove) -> float:

@@ -9,7 +9,7 @@ import math
 
 from homunculus.core import specs
 from homunculus.core.camera import depth
-from homunculus.core.edits.sets import eye_height
+from homunculus.core.edits.sets import eye_height, over_ground
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, FigureSpec, Given, Rule, derive, rule
 from homunculus.core.floor import air, stands
@@ -252,7 +252,7 @@ def _plan_match(sheet: SetSheet, found: SetPlan, camera: Camera, builds: dict[st
     edge = Given(sheet.set.shop.delivery_px / 2, "pixels", "edge of the frame", "half of the delivered width")
     foot = sheet.find(specs.PLANE_FOOT, use=base.name) if base else None
     over = (
-        Given(eye_height(found, camera) - foot.number, "length", "eye over the model's ground", shot.name, decided=True)
+        Given(over_ground(found, camera, foot.number), "length", "eye over the model's ground", shot.name, decided=True)
         if foot
         else None
     )

@@ -22,7 +22,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.shots import read_cell
 from homunculus.core.cells.stands import EXAMPLE, FOUND_EXAMPLE, parse_found, parse_stand, show_stand
-from homunculus.core.edits.sets import eye_height, put_shot
+from homunculus.core.edits.sets import over_ground, put_shot
 from homunculus.core.edits.stage import as_the_plate, with_reading, with_stand, without_stand
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, FigureSpec
@@ -49,6 +49,7 @@ CELLS = {
     "height": "plate_height",
     "distance": "plate_distance",
     "tilt": "plate_tilt",
+    "roll": "plate_roll",
 }
 SPLIT = 0.56
 
@@ -68,6 +69,7 @@ class CardBench(SetBench):
     """The measuring card of a shot."""
 
     view = VIEWS[3]
+    least_height = 540
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Measuring card")
@@ -108,7 +110,7 @@ class CardBench(SetBench):
         return [
             row("sensor", plate.sensor_width_m, "length", None, mode.sensor_width_m.value if mode else 0.0),
             row("focal length", plate.focal_m, "length", asked(specs.PLATE_FOCAL), optics_of(found.context, camera).focal.number),
-            row("height", plate.height_m, "length", asked(specs.PLATE_HEIGHT), eye_height(found, camera) - (foot.number if foot else 0.0)),
+            row("height", plate.height_m, "length", asked(specs.PLATE_HEIGHT), over_ground(found, camera, foot.number if foot else 0.0)),
             row("distance", plate.distance_m, "length", asked(specs.PLATE_DISTANCE), base.at.number if base else 0.0),
             row("tilt", tilt, "angle", None if tilt is None else given(tilt, "angle"), math.radians(camera.tilt_deg)),
             row("roll", roll, "angle", None if roll is None else given(roll, "angle"), math.radians(camera.roll_deg)),
@@ -216,14 +218,6 @@ class CardBench(SetBench):
         if shot is None:
             return False
         try:
-            if what == "roll":
-                roll = math.degrees(parse(words, "angle")) if words.strip() else None
-                return self._put(
-                    "roll of the plate",
-                    replace(
-                        shot, plate=replace(shot.plate or Plate(), roll_deg=None if roll is None else round(roll, 6))
-                    ),
-                )
             return self._put(
                 f"{what} of the plate", read_cell(self.desk.job, shot, CELLS[what], words, self.desk.system)
             )

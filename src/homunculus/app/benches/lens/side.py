@@ -20,6 +20,8 @@ from homunculus.core.job.shots import ByBuild, ByPeople
 from homunculus.core.plan.set_plan import Plane, SetPlan
 
 LEFT = 26.0
+LENS_H = 70.0
+"""Height over the eye in which lens and stop are told."""
 SMALL_M = 1.6
 """A set that ends nearer is drawn without the person behind the camera, who would not fit at its scale."""
 
@@ -93,7 +95,9 @@ class Side:
         span = max(span, stage.long_m) if self.walls else span
         self.eye_m = eye_height(found, camera)
         tallest = max(self.eye_m + 0.12 * (1 if self.small else 2), 0.0 if self.small else PERSON_M, *self._heights())
-        self.px = min((area.width() - 2 * LEFT) / span, area.height() / tallest)
+        self.px = min(
+            (area.width() - 2 * LEFT) / span, area.height() / tallest, (area.height() - LENS_H) / max(self.eye_m, 0.01)
+        )
         self.floor = area.bottom()
         self.eye_x = area.left() + LEFT + self.behind * self.px
         self.eye_y = self.floor - self.eye_m * self.px

@@ -30,7 +30,7 @@ from homunculus.core.figures import Figure
 from homunculus.core.floor.cue_list import cue_tables
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
-from homunculus.core.moving.playing import camera_at, kind_words, lasts_of, offset_of
+from homunculus.core.moving.playing import camera_at, ends_of, frame_number, kind_words, lasts_of, offset_of, to_frame
 from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.stage_plan import StagePlan
@@ -56,6 +56,7 @@ class MovesBench(SetBench):
     """The movements of a shot."""
 
     view = VIEWS[4]
+    least_height = 470
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Moves bench")
@@ -157,7 +158,7 @@ class MovesBench(SetBench):
         """Where the camera's picture lies."""
         wide = self.width() * SPLIT - 30
         mode = stage.found.context.mode(stage.camera)
-        ratio = mode.sensor_height_m.value / mode.sensor_width_m.value if mode else 0.56
+        ratio = mode.ratio if mode else 0.56
         high = min(wide * ratio, self.height() * 0.42)
         return QRectF(18, 50, high / ratio, high)
 
@@ -213,9 +214,8 @@ class MovesBench(SetBench):
         self._value_spots(picture)
         x = self.x_of(self.at_s, shot)
         top = self.lanes_top(stage)
-        frame = 1 / self.desk.job.shop.base_rate_fps
         self.grips.lay("now", QRectF(x - 20, top - 36, 40, 40), f"the moment that is drawn, {significant(self.at_s)} s", "along",
-                       Grip(self._pull_now, lambda steps: self.go_to(self.at_s + steps * frame), lambda _first: None))  # fmt: skip
+                       Grip(self._pull_now, lambda steps: self.go_to(self._on(self.at_s, steps)), lambda _first: None))  # fmt: skip
         for index, area in self.lanes(stage):
             self._lane_spots(index, area, shot)
         x = 18.0
@@ -326,21 +326,17 @@ class MovesBench(SetBench):
 
     def _lane_spots(self, index: int, area: QRectF, shot: Shot) -> None:
         action = shot.actions[index]
-        x1, x2 = (
-            self.x_of(action.starts_s, shot),
-            self.x_of(min(action.starts_s + lasts_of(action, shot), shot.seconds), shot),
-        )
+        x1, x2 = (self.x_of(action.starts_s, shot), self.x_of(ends_of(action, shot)[1], shot))
         said = f"{kind_words(action)} {action.name}, from {significant(action.starts_s)} s for {significant(lasts_of(action, shot))} s"
-        frame = 1 / self.desk.job.shop.base_rate_fps
         px = self.px_per_s(shot)
         self.spots.place(
             f"choose:{index}", QRectF(area.left() - 4, area.top(), NAME_W - 8, LANE), said, partial(self.choose, index)
         )
         self.grips.lay(f"move:{index}", QRectF(x1 - 8, area.top(), max(24.0, x2 - x1 - 12), LANE), said + "; pull it sooner or later", "along",
-                       Grip(lambda by: self._pull_start(by.x() / px), lambda steps: self._time(index, action.starts_s + steps * frame, None), partial(self.type_line, index)))  # fmt: skip
+                       Grip(lambda by: self._pull_start(by.x() / px), lambda steps: self._time(index, self._on(action.starts_s, steps), None), partial(self.type_line, index)))  # fmt: skip
         if hasattr(action, "lasts_s"):
             self.grips.lay(f"end:{index}", QRectF(x2 - 18, area.top(), 40, LANE), f"the end of {action.name}", "along",
-                           Grip(lambda by: self._pull_end(by.x() / px), lambda steps: self._time(index, action.starts_s, lasts_of(action, shot) + steps * frame),
+                           Grip(lambda by: self._pull_end(by.x() / px), lambda steps: self._time(index, action.starts_s, self._on(lasts_of(action, shot), steps)),
                                 partial(self.type_line, index)))  # fmt: skip
 
     # --------------------------------------------------------------------------------------- acts
@@ -362,16 +358,13 @@ class MovesBench(SetBench):
         if shot:
             self.go_to(self._began + by.x() / self.px_per_s(shot))
 
-    def _to_frame(self, seconds: float) -> float:
-        base = self.desk.job.shop.base_rate_fps
-        return round(seconds * base) / base
+    def _on(self, seconds: float, steps: int = 0) -> float:
+        return to_frame(seconds, self.desk.job.shop.base_rate_fps, steps)
 
     def _pull_start(self, by: float) -> None:
         if self._from:
             self._put(
-                self.chosen,
-                timed(self._from[1], self._from[0], self._to_frame(self._from[1].starts_s + by), None),
-                "pulled",
+                self.chosen, timed(self._from[1], self._from[0], self._on(self._from[1].starts_s + by), None), "pulled"
             )
 
     def _pull_end(self, by: float) -> None:
@@ -379,12 +372,7 @@ class MovesBench(SetBench):
             shot, action = self._from
             self._put(
                 self.chosen,
-                timed(
-                    action,
-                    shot,
-                    action.starts_s,
-                    max(self._to_frame(lasts_of(action, shot) + by), self._to_frame(0.05)),
-                ),
+                timed(action, shot, action.starts_s, max(self._on(lasts_of(action, shot) + by), self._on(0.05))),
                 "pulled",
             )
 
@@ -497,7 +485,7 @@ class MovesBench(SetBench):
         """Draw another moment."""
         shot = self.breakdown.shot
         if shot:
-            self.at_s = max(0.0, min(self._to_frame(seconds), shot.seconds))
+            self.at_s = max(0.0, min(self._on(seconds), shot.seconds))
             self.refresh()
 
     def hideEvent(self, event: QHideEvent) -> None:
@@ -540,14 +528,13 @@ class MovesBench(SetBench):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         spot = self.spots.focused()
         kind, _, index = (spot.objectName() if spot else "").partition(":")
-        frame = 1 / self.desk.job.shop.base_rate_fps
         match event.key():
             case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind in ("move", "choose", "end"):
                 self.remove(int(index))
             case Qt.Key.Key_Delete | Qt.Key.Key_Backspace if kind == "line":
                 self.remove(self.chosen)
             case Qt.Key.Key_Comma | Qt.Key.Key_Period:
-                self.go_to(self.at_s + (frame if event.key() == Qt.Key.Key_Period else -frame))
+                self.go_to(self._on(self.at_s, 1 if event.key() == Qt.Key.Key_Period else -1))
             case Qt.Key.Key_Insert:
                 self.add("travel" if self.desk.chosen else "camera")
             case _:
@@ -711,10 +698,7 @@ class MovesBench(SetBench):
             "ink" if mine else "ink2",
             weight=600 if mine else 0,
         )
-        x1, x2 = (
-            self.x_of(action.starts_s, shot),
-            self.x_of(min(action.starts_s + lasts_of(action, shot), shot.seconds), shot),
-        )
+        x1, x2 = (self.x_of(action.starts_s, shot), self.x_of(ends_of(action, shot)[1], shot))
         bar = QRectF(x1, area.top() + 10, max(x2 - x1, 3.0), LANE - 20)
         ink.box(bar.x(), bar.y(), bar.width(), bar.height(), "film", "ink" if mine else "ink2", 1.6 if mine else 1.0)
         room = bar.width() - 20
@@ -729,7 +713,7 @@ class MovesBench(SetBench):
     def _now(self, ink: Ink, shot: Shot, stage: StagePlan) -> None:
         x, y = self.x_of(self.at_s, shot), self.lanes_top(stage)
         ink.rule(x, y + 2, x, self.height() - 42, "ink", 1.6, "hidden")
-        words = f"frame {round(self.at_s * self.desk.job.shop.base_rate_fps) + 1}"
+        words = f"frame {frame_number(self.at_s, self.desk.job.shop.base_rate_fps)}"
         width = ink.width(words, "note")
         left = min(max(x - width / 2, 18 + NAME_W), self.width() - 22 - width)
         ink.plate(left, y - 40, width, 16)

@@ -46,6 +46,7 @@ class StageBench(SetBench):
     """The stage of a shot."""
 
     view = VIEWS[2]
+    least_height = 470
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Stage bench")
@@ -86,7 +87,7 @@ class StageBench(SetBench):
         left = self.width() * SPLIT
         wide = self.width() - left - 18
         mode = stage.found.context.mode(stage.camera)
-        ratio = mode.sensor_height_m.value / mode.sensor_width_m.value if mode else 0.56
+        ratio = mode.ratio if mode else 0.56
         return QRectF(left, 50, wide, min(wide * ratio, self.height() * 0.42))
 
     def rows(self, stage: StagePlan) -> list[tuple[Plane, QRectF]]:

@@ -10,11 +10,11 @@ from msgspec.structs import replace
 from homunculus.app.benches.lens.taking import Taking
 from homunculus.app.desk import Desk
 from homunculus.core import specs
-from homunculus.core.camera.frame_rate import as_said, next_scale
+from homunculus.core.camera.frame_rate import next_scale
 from homunculus.core.cells.air import parse_air, show_air
 from homunculus.core.cells.places import parse_camera, show_camera
 from homunculus.core.edits.sets import camera_of, eye_height, put_camera, put_place, put_shot
-from homunculus.core.edits.stage import at_foot, at_scale, camera_to, moved, raised
+from homunculus.core.edits.stage import at_foot, at_scale, camera_to, moved, raised, scale_times, sight_stepped
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
@@ -96,7 +96,7 @@ class Laying:
         at = self._from
         plane = next((p for p in at.found.planes if p.need == need), None) if at else None
         if at and plane:
-            self._scale(at.job, at.found, plane, as_said(plane.scale.number * times), stays=stays)
+            self._scale(at.job, at.found, plane, scale_times(plane, times), stays=stays)
 
     def step_scale(self, need: int, steps: int, *, stays: bool = False) -> None:
         """The next stock scale."""
@@ -197,8 +197,7 @@ class Laying:
         """How far one sees, by a tenth."""
         shot = self.taking.shot
         if shot and shot.air and shot.air.sight_m:
-            sight = float(f"{shot.air.sight_m * 1.1**steps:.3g}")
-            self.taking.put("sight", replace(shot, air=replace(shot.air, sight_m=sight)))
+            self.taking.put("sight", replace(shot, air=sight_stepped(shot.air, steps)))
 
     def _real_eye(self) -> float | None:
         found, camera, shot = self.taking.found(), self.taking.camera(), self.taking.shot

@@ -66,9 +66,8 @@ class Scene:
     def _surfaces(self, found: SetPlan, plane: Plane) -> OwnSurfaces:
         job, place = self.desk.job, plane.place
         pieces = job.build(plane.build).pieces if plane.build else None
-        depth = plane.to.number - plane.at.number if plane.to else 0.0
         cover = found.shot.needs[plane.need].cover
-        key = (pieces, plane.scale.number, round(depth, 9), cover, place.wide_m, place.high_m)
+        key = (pieces, plane.scale.number, round(plane.deep, 9), cover, place.wide_m, place.high_m)
         known = self._own.get((found.shot.id, plane.need))
         if known is None or known[1].waits or known[0][0] is not pieces or known[0][1:] != key[1:]:
             known = (key, surfaces_of(job, found, plane, self.desk.meshes.facets_of))
@@ -83,8 +82,7 @@ class Scene:
             return None
         at = camera or stage.camera
         height = eye_height(stage.found, stage.camera) if at.height_m is None else at.height_m
-        ratio = mode.sensor_height_m.value / mode.sensor_width_m.value
-        return eye_of(at, height, reach.number, float(stage.found.context.shop.delivery_px), ratio)
+        return eye_of(at, height, reach.number, float(stage.found.context.shop.delivery_px), mode.ratio)
 
     # ------------------------------------------------------------------------------------ paths
     def flat(self, body: Body, side: str) -> QPainterPath:
