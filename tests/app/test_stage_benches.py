@@ -243,6 +243,16 @@ def test_what_is_painted_in_the_picture_is_the_exact_outline_and_the_near_covers
     assert len({next(iter(fills[need])) for need in (0, 1, 2)}) == 3
 
 
+def test_boards_are_drawn_edge_on_and_nothing_lies_where_it_does_not_stand(window, stage):
+    view = stage.floor_view(stage.stage())
+    for body in view.bodies:
+        low, high = body.reach()
+        plan, side = view.box(body, "plan"), view.box(body, "side")
+        assert (plan.top(), plan.bottom()) == pytest.approx((view.axis_y + low[0] * view.px, view.axis_y + high[0] * view.px), abs=0.5), body.name
+        assert (side.bottom(), side.top()) == pytest.approx((view.floor - low[2] * view.px, view.floor - high[2] * view.px), abs=0.5), body.name
+        assert (plan.left(), plan.right()) == pytest.approx((view.x_of(low[1]), view.x_of(high[1])), abs=0.5), body.name
+
+
 def test_a_set_is_laid_from_nothing_and_every_empty_state_has_a_live_handle(open_window, tmp_path, now):
     from homunculus.store.new_job import new_job
 

@@ -235,6 +235,9 @@ def test_a_tow_that_pulls_too_hard_is_refused_and_its_own_least_run_up_cures_it(
     assert plan(cured, {}).build("boat").find(specs.PULL, shot="1", move="tow").number == pytest.approx(40.0)
     assert not any("pulls too hard" in m for m in minds(cured, "boat"))
     assert any("tied by" in m for m in minds(job_of(*SET, actions=(replace(tow(), ties=()),)), "boat"))
+    steep = job_of(*SET, actions=(tow(slope_deg=30.0),))
+    assert plan(steep, {}).build("boat").find(specs.LEAST_RUN_UP, shot="1", move="tow") is None
+    assert any("at speed alone" in m for m in minds(steep, "boat"))
     afloat = plan(job_of(*SET, actions=(tow(drag_m2=0.01),)), {}).build("boat")
     assert afloat.find(specs.PULL, shot="1", move="tow").number == pytest.approx(
         25 * 1.1 * speed**2 / 1.0 + 0.5 * 998 * 0.01 * speed**2
@@ -416,6 +419,9 @@ def test_a_stand_that_was_knocked_is_found_and_told_the_way_back():
     assert moved == pytest.approx(0.0268, abs=2e-4), "by the last reading"
     assert stage.find(specs.STAND_SHIFT, use="lamp").number == pytest.approx(
         moved * stage.find(specs.REACH, camera="").number / 0.7
+    )
+    assert stage.find(specs.STAND_ALLOWED).number == pytest.approx(
+        0.003 * stage.find(specs.REACH, camera="").number / 0.7
     )
     said = [phrase(m.headline) + phrase(m.why) for m in stage.minds if "moved" in phrase(m.headline)]
     assert len(said) == 1

@@ -67,10 +67,10 @@ def test_a_rail_too_near_is_pulled_out_until_the_focus_holds(open_window, tmp_pa
     assert found.find(specs.RATE).value == 84.0
 
     # and its light, its card, and back
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     assert bench.light.headlines(found)
     bench.write_pdf(tmp_path / "card.pdf", (desk.breakdown.shot,))
     assert (tmp_path / "card.pdf").read_bytes().startswith(b"%PDF")
-    key(window, Qt.Key.Key_S)
+    key(window, Qt.Key.Key_W)
     key(window, Qt.Key.Key_U)
     assert verdict_of(desk.plan.sets[at], "") == "cannot", "all of the pull is one step"

@@ -328,6 +328,8 @@ MATCH_TURN = FigureSpec("match.turn", "Turned off the plate", "angle", "lens",
     "How far our camera is tilted or rolled otherwise than the plate's.", digits=2, rank=14)  # fmt: skip
 MATCH_SHIFT = FigureSpec("match.shift", "Shows as", "pixels", "lens",
     "Delivered pixels by which the picture parts from the plate for it: at the edge of the frame, or at the main build.", digits=2, rank=14)  # fmt: skip
+STAND_ALLOWED = FigureSpec("stand.allowed", "What a stand may be off shows as", "pixels", "lens",
+    "Delivered pixels by which the nearest plane shifts when a stand is as far off as it may be.", digits=2, rank=19)  # fmt: skip
 STAND_OFF = FigureSpec("stand.off", "Stands off its mark", "length", "lens",
     "How far a stand was found from where it belongs.", digits=2, rank=12)  # fmt: skip
 STAND_SHIFT = FigureSpec("stand.shift", "Shows as", "pixels", "lens",

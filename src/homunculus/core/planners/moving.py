@@ -137,17 +137,15 @@ def _plan_travel(at: _Moving, action: Travel) -> None:
         at.mind("mind", (f"Shot {at.shot.id}: what is {name} tied by?",),
             ("It is pulled with ", pull, ". Say what its ties bear, as in “tie tow eye bears 200 N / 5”."), 2.0)  # fmt: skip
         return
-    least = add(
-        derive(
-            specs.LEAST_RUN_UP, towing.least_run_up, subject, speed=speed, mass=moved, allowed=allowed, steady=steady
-        )
-    )
-    if pull.number > allowed.number * (1 + 1e-9):
+    way: tuple[str | Figure | Given, ...] = ("a stronger tie: at speed alone it is too much",)
+    if steady.number < allowed.number:
+        pulled = {"speed": speed, "mass": moved, "allowed": allowed, "steady": steady}
         way = (
-            ("a run-up of ", least, ", or a stronger tie")
-            if math.isfinite(least.number)
-            else ("a stronger tie: at speed alone it is too much",)
+            "a run-up of ",
+            add(derive(specs.LEAST_RUN_UP, towing.least_run_up, subject, **pulled)),
+            ", or a stronger tie",
         )
+    if pull.number > allowed.number * (1 + 1e-9):
         at.mind("danger", (f"Shot {at.shot.id}: {name} pulls too hard, ", pull),
             (f"{(allowed.notes or ('its weakest tie',))[0].removeprefix('the weakest is ')} may get ", allowed, ". It wants ", *way, "."), 7.0)  # fmt: skip
 

@@ -308,6 +308,13 @@ def _plan_card(sheet: SetSheet, card: MeasuringCard | None, camera: Camera) -> N
         return
     nearest = min(sheet.planes, key=lambda plane: plane.at.number, default=None)
     reach = reach_of(sheet, camera)
+    if nearest and reach:
+        within = Given(card.within_m, "length", "a stand may be off", "the card", decided=True)
+        sheet.add(
+            derive(
+                specs.STAND_ALLOWED, depth.placing_shift, sheet.subject(), off=within, distance=nearest.at, reach=reach
+            )
+        )
     for stand in card.stands:
         last = next((r for r in reversed(card.readings) if r.stand == stand.name), None)
         if last is None:
@@ -361,9 +368,10 @@ def plan_air(sheet: SetSheet) -> None:
         )
     )
     limit = Given(air.QUARTER_HOUR, "share", "over 15 min", "NIOSH, value from memory")
-    until = sheet.add(
-        derive(specs.ICE_TIME, air.time_to_limit, sheet.subject(), ice=ice, volume=volume, changes=changes, limit=limit)
-    )
+    supply = {"ice": ice, "volume": volume, "changes": changes, "limit": limit}
+    until = None
+    if math.isfinite(air.time_to_limit(**{name: item.number for name, item in supply.items()})):
+        until = sheet.add(derive(specs.ICE_TIME, air.time_to_limit, sheet.subject(), **supply))
     pools = "It pools low: a meter at the floor, an open door, nobody lying down. Whoever is trained for gases and the local code decide."
     if share.number > air.ALL_DAY:
         level: Level = "danger" if share.number > air.QUARTER_HOUR else "mind"

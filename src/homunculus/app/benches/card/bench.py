@@ -414,9 +414,12 @@ class CardBench(SetBench):
         words = (
             f"nails {self.desk.given(card.nails_m, 'length')} apart, within {self.desk.given(card.within_m, 'length')}"
         )
-        ink.text(self.width() - 18, y, words, "label", "decide", "right")
-        wide = ink.width(words, "label")
-        ink.rule(self.width() - 18 - wide, y + 5, self.width() - 18, y + 5, "decide", 1.2)
+        shows, right = stage.find(specs.STAND_ALLOWED), self.width() - 18.0
+        if shows:
+            ink.number(right, y, self.desk.shown(shows), "label", "reckon", "right", equals=True)
+            right -= ink.number_width(self.desk.shown(shows), "label", equals=True) + 10
+        ink.text(right, y, words, "label", "decide", "right")
+        ink.rule(right - ink.width(words, "label"), y + 5, right, y + 5, "decide", 1.2)
         self._stands(ink, stage)
         top = self._stands_top() - 8
         self._plan(

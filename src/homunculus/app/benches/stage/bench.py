@@ -38,6 +38,8 @@ from homunculus.exchange.formats import offered, offered_to_write, writer
 ROW, SHORT = 61.0, 40.0
 SPLIT = 0.535
 """Where the picture and the rows begin, as a share of the width."""
+LOUPE_PX = 46.0
+"""Radius of the loupe in which the zone is told."""
 PICTURE_PX = 160.0
 """Pixels pulled by which a distance or a scale grows to e times what it was."""
 
@@ -172,7 +174,11 @@ class StageBench(SetBench):
         if planes and self.chosen not in [p.need for p in planes]:
             self.chosen = planes[0].need
         if not planes:
-            self.empty_spot("frame", "something before the lens", "what it is, what covers it, and where: rail: stock: iron rail, stands 0.6 m", self.add, 96.0)  # fmt: skip
+            waits = next((i for i, need in enumerate(stage.found.shot.needs) if need.place is None), None)
+            if waits is None:
+                self.empty_spot("frame", "something before the lens", "what it is, what covers it, and where: rail: stock: iron rail, stands 0.6 m", self.add, 96.0)  # fmt: skip
+            else:
+                self.empty_spot("frame", f"where is {stage.found.shot.needs[waits].what}?", "stands 3 m, or looks 40 m", partial(self.put_down, waits), 96.0)  # fmt: skip
             return
         view, picture = self.floor_view(stage), self.picture_area(stage)
         for spec, area in self._zone_areas(stage, view):
@@ -350,12 +356,8 @@ class StageBench(SetBench):
         shot = self.breakdown.shot
         if shot:
             self.desk.said.emit(f"{PLACE_EXAMPLE}.")
-            self._ask(
-                f"waiting:{need}",
-                f"where {shot.needs[need].what} stands",
-                "stands ",
-                partial(self.taking.put_down, need),
-            )
+            key = f"waiting:{need}" if self.spots.find(f"waiting:{need}") else "empty"
+            self._ask(key, f"where {shot.needs[need].what} stands", "stands ", partial(self.taking.put_down, need))
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
@@ -510,7 +512,7 @@ class StageBench(SetBench):
             ink.text(passes.x() + width + 22, 90, "pass", "note", "ink2")
         ink.text(left, 106, ink.squeezed(144, f"sideways: {boxes[0][0]}", "note"), "note", "ink2")
         camera = stage.camera
-        radius = min(46.0, view.plan.height() * 0.14)
+        radius = min(LOUPE_PX, view.plan.height() * 0.14)
         at = QPointF(left + radius + 6, view.plan.bottom() - radius - 16)
         draw_loupe(ink, at, radius, boxes, view.px, view.on_plan(-camera.back_m, camera.across_m))
         others = [box for box in boxes if box[1] > boxes[0][1] * 1.001]
@@ -553,13 +555,15 @@ class StageBench(SetBench):
         for index, (level, words) in enumerate(said):
             lines = ink.within(picture.width() - 30, words, "note", 2)
             if y + 16 * len(lines) > self.height() - 44:
-                ink.text(
-                    picture.left() + 26,
-                    min(y, self.height() - 36),
-                    f"and {len(said) - index} more cautions, on paper and with the moves",
-                    "note",
-                    "ink2",
-                )
+                if y < self.height() - 32:
+                    left = len(said) - index
+                    ink.text(
+                        picture.left() + 26,
+                        y,
+                        f"and {left} more {'caution' if left == 1 else 'cautions'}: they stand on Shoot and on paper",
+                        "note",
+                        "ink2",
+                    )
                 break
             ink.tag(picture.left(), y - 11, level)
             for i, line in enumerate(lines):
@@ -590,25 +594,39 @@ class StageBench(SetBench):
 
     def _names(self, ink: Ink, view: FloorView) -> None:
         """The name of each thing beside it in the plan, and its lozenges; names that would meet are lifted apart."""
-        taken: list[QRectF] = []
-        for body in reversed(view.bodies):
+        taken = [
+            QRectF(view.area.left(), view.plan.bottom() - 2 * LOUPE_PX - 34, 330, 2 * LOUPE_PX + 34),
+            QRectF(view.area.left(), 44, 250, 70),
+        ]
+        mine = [body for body in view.bodies if body.need == self.chosen]
+        for body in (*mine, *(b for b in reversed(view.bodies) if b not in mine)):
             plane = next(p for p in view.stage.found.planes if p.need == body.need)
             at = view.on_plan(plane.at.number, plane.place.across_m)
-            box = view.box(body, "plan")
-            mine = body.need == self.chosen
             words = ink.squeezed(112, body.name, "note")
             width = ink.width(words, "note")
-            y = max(view.plan.top() + 74, min(box.top(), at.y() - 14) - 6)
             x = max(view.area.left() + 2, min(at.x() - width / 2, view.area.right() - width - 2))
-            spot = QRectF(x, y - 13, width, 16)
-            while any(spot.intersects(other) for other in taken) and spot.bottom() < view.plan.bottom() - 4:
+            spot = QRectF(x, max(view.plan.top() + 2, min(view.box(body, "plan").top(), at.y() - 14) - 19), width, 16)
+            for _ in range(3):  # lowered a little where it would meet another; left out where that does not help
+                if not any(spot.intersects(other) for other in taken):
+                    break
                 spot.translate(0, 17)
-            taken.append(spot)
-            ink.plate(spot.x(), spot.y() + 2, spot.width(), spot.height() - 4)
-            ink.text(spot.x(), spot.y() + 13, words, "note", "ink" if mine else "ink2", weight=600 if mine else 0)
-            ink.lozenge(at.x(), at.y(), 9)
+            if body in mine or not any(spot.intersects(other) for other in taken):
+                taken.append(spot)
+                ink.plate(spot.x(), spot.y() + 2, spot.width(), spot.height() - 4)
+                ink.text(
+                    spot.x(),
+                    spot.y() + 13,
+                    words,
+                    "note",
+                    "ink" if body in mine else "ink2",
+                    weight=600 if body in mine else 0,
+                )
+        for body in view.bodies:
+            plane = next(p for p in view.stage.found.planes if p.need == body.need)
+            at = view.on_plan(plane.at.number, plane.place.across_m)
             foot = view.stage.find(specs.PLANE_FOOT, use=plane.name)
             side = view.on_side(plane.at.number, foot.number if foot else 0.0)
+            ink.lozenge(at.x(), at.y(), 9)
             ink.lozenge(side.x(), side.y() - 4, 9, hollow=plane.place.foot_m is None)
 
     def _foot(self, ink: Ink, stage: StagePlan, picture: QRectF, hidden: int) -> None:

@@ -189,7 +189,7 @@ class FloorView:
         for across in (-stage.short_m / 2, stage.short_m / 2):
             y = self.axis_y + across * self.px
             if self.plan.top() <= y <= self.plan.bottom():
-                ink.rule(self.plan.left(), y, self.plan.right(), y, "ink2", 1.2)
+                ink.rule(self.eye_x, y, self.plan.right(), y, "ink2", 1.2)
         end = self.x_of(stage.long_m - self.behind)
         if end < self.area.right():
             for area in (self.plan, self.side):

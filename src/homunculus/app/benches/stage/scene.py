@@ -94,8 +94,15 @@ class Scene:
             far = (0.0, 0.0, FAR_M) if side == "plan" else (FAR_M, 0.0, 0.0)
             columns, sign = ((1, 0), 1.0) if side == "plan" else ((1, 2), -1.0)
             whole = together([one.outline(far) for one in turned]) if turned else NOTHING
-            points = whole.points[:, columns] * (1.0, sign) if turned else whole.points
-            known = (key, path_of(Outline(points, whole.begins)).simplified())  # drawn often, made seldom
+            path = path_of(
+                Outline(whole.points[:, columns] * (1.0, sign), whole.begins) if turned else NOTHING
+            ).simplified()
+            if turned and path.isEmpty():  # seen edge on: a line from end to end
+                points = np.concatenate([one.points[:, columns] * (1.0, sign) for one in turned])
+                low, high = points.min(axis=0).tolist(), points.max(axis=0).tolist()
+                path.moveTo(*low)
+                path.lineTo(*high)
+            known = (key, path)  # drawn often, made seldom
             self._flat[body.need, side] = known
         return known[1]
 
