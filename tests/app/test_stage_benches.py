@@ -188,7 +188,7 @@ def test_air_eye_and_what_passes_are_decided_on_the_drawing(window, stage):
     key(window, Qt.Key.Key_Return)
     typed(window, "sight 1 km at 5 %, dry ice 30 kg/h for 1 h")
     assert shot_of(window).air == StageAir(1000.0, 5, 30.0, 3600.0)
-    assert any(f.spec is specs.CARBON_DIOXIDE for _, f, _ in stage.notes(stage.stage()))
+    assert any(f.spec is specs.CARBON_DIOXIDE for _, f in stage.notes(stage.stage()))
     assert stage.spots.find("figure:stage.carbon_dioxide")
     key(window, Qt.Key.Key_Delete)
     assert shot_of(window).air is None
@@ -248,8 +248,12 @@ def test_boards_are_drawn_edge_on_and_nothing_lies_where_it_does_not_stand(windo
     for body in view.bodies:
         low, high = body.reach()
         plan, side = view.box(body, "plan"), view.box(body, "side")
-        assert (plan.top(), plan.bottom()) == pytest.approx((view.axis_y + low[0] * view.px, view.axis_y + high[0] * view.px), abs=0.5), body.name
-        assert (side.bottom(), side.top()) == pytest.approx((view.floor - low[2] * view.px, view.floor - high[2] * view.px), abs=0.5), body.name
+        assert (plan.top(), plan.bottom()) == pytest.approx(
+            (view.axis_y + low[0] * view.px, view.axis_y + high[0] * view.px), abs=0.5
+        ), body.name
+        assert (side.bottom(), side.top()) == pytest.approx(
+            (view.floor - low[2] * view.px, view.floor - high[2] * view.px), abs=0.5
+        ), body.name
         assert (plan.left(), plan.right()) == pytest.approx((view.x_of(low[1]), view.x_of(high[1])), abs=0.5), body.name
 
 
@@ -265,9 +269,12 @@ def test_a_set_is_laid_from_nothing_and_every_empty_state_has_a_live_handle(open
     bench.spots.find("empty").act()
     assert window.desk.job.shots[0].cameras
     shot = window.desk.job.shots[0]
-    if not any(need.place for need in shot.needs):
-        bench.spots.find("empty").act()
-        typed(window, "post: stock: post, stands 1 m, 0.3 m wide, 2 m high")
+    assert not any(need.place for need in shot.needs)
+    bench.spots.find("empty").act()
+    typed(window, "stands 3 m")
+    bench.spots.find("add").act()
+    typed(window, "post: stock: post, stands 1 m, 0.3 m wide, 2 m high")
+    assert [need.place for need in window.desk.job.shots[0].needs] == [Place(3.0), Place(1.0, wide_m=0.3, high_m=2.0)]
     assert any(need.place for need in window.desk.job.shots[0].needs)
     window.benches.open("moves")
     moves = window.benches.of("moves")

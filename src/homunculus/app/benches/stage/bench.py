@@ -111,42 +111,35 @@ class StageBench(SetBench):
             y += height
         return found
 
-    def notes(self, stage: StagePlan) -> list[tuple[str, Figure, str]]:
-        """What is told beneath the rows: of the chosen thing its tables, of the stage its air; each with words before and behind."""
+    def notes(self, stage: StagePlan) -> list[tuple[str, Figure]]:
+        """What is told beneath the rows: of the chosen thing its tables, of the stage its air."""
         plane = self.laying.plane(self.chosen)
-        found: list[tuple[str, Figure | None, str]] = []
+        found: list[tuple[str, Figure | None]] = []
         if plane:
-            found += [("tables", stage.find(specs.TABLES, use=plane.name), ""), ("each bears", stage.find(specs.TABLE_LOAD, use=plane.name), ""),
-                      ("pairs of hands", stage.find(specs.HANDS_AROUND, use=plane.name), "")]  # fmt: skip
+            found += [("tables", stage.find(specs.TABLES, use=plane.name)), ("each bears", stage.find(specs.TABLE_LOAD, use=plane.name)),
+                      ("pairs of hands", stage.find(specs.HANDS_AROUND, use=plane.name))]  # fmt: skip
         found += [
-            ("haze thick for", stage.find(specs.SIGHT), "of sight"),
-            ("carbon dioxide", stage.find(specs.CARBON_DIOXIDE), "in the end,"),
-            ("at its limit after", stage.find(specs.ICE_TIME), ""),
+            ("sight on the stage", stage.find(specs.SIGHT)),
+            ("carbon dioxide", stage.find(specs.CARBON_DIOXIDE)),
+            ("at its limit after", stage.find(specs.ICE_TIME)),
         ]
-        return [
-            (before, figure, behind)
-            for before, figure, behind in found
-            if figure and (figure.spec is not specs.ICE_TIME or math.isfinite(figure.number))
-        ]
+        return [(words, figure) for words, figure in found if figure]
 
-    def _laid_notes(self, stage: StagePlan) -> list[tuple[str, Figure, str, QPointF]]:
+    def _laid_notes(self, stage: StagePlan) -> list[tuple[str, Figure, QPointF]]:
         """The notes with where each begins, broken into lines, as far as there is room."""
         rows, picture = self.rows(stage), self.picture_area(stage)
         x, y = picture.left(), (rows[-1][1].bottom() if rows else picture.bottom() + 56) + 20
-        found: list[tuple[str, Figure, str, QPointF]] = []
+        found: list[tuple[str, Figure, QPointF]] = []
         setting = self.setting()
-        for before, figure, behind in self.notes(stage):
+        for words, figure in self.notes(stage):
             wide = (
-                setting.width(before, "note")
-                + setting.width(behind, "note")
-                + setting.number_width(self.desk.shown(figure), "note", equals=True)
-                + 18
+                setting.width(words, "note") + setting.number_width(self.desk.shown(figure), "note", equals=True) + 18
             )
             if x + wide > picture.right() and x > picture.left():
                 x, y = picture.left(), y + 19
             if y > self.height() - 36:
                 break
-            found.append((before, figure, behind, QPointF(x, y)))
+            found.append((words, figure, QPointF(x, y)))
             x += wide
         return found
 
@@ -189,8 +182,8 @@ class StageBench(SetBench):
         self._value_spots(stage, picture)
         for plane, area in self.rows(stage):
             self._row_spots(stage, plane, area)
-        for before, figure, _, at in self._laid_notes(stage):
-            x = at.x() + self.setting().width(before, "note")
+        for words, figure, at in self._laid_notes(stage):
+            x = at.x() + self.setting().width(words, "note")
             self.figure_spot(
                 figure,
                 QRectF(
@@ -542,10 +535,9 @@ class StageBench(SetBench):
 
     def _notes_drawn(self, ink: Ink, stage: StagePlan, picture: QRectF) -> None:
         y = 0.0
-        for before, figure, behind, at in self._laid_notes(stage):
+        for before, figure, at in self._laid_notes(stage):
             x = at.x() + ink.text(at.x(), at.y(), before, "note", "ink2") + 5
-            x += ink.number(x, at.y(), self.desk.shown(figure), "note", "reckon", equals=True) + 5
-            ink.text(x, at.y(), behind, "note", "ink2")
+            ink.number(x, at.y(), self.desk.shown(figure), "note", "reckon", equals=True)
             y = at.y()
         rows = self.rows(stage)
         y = (y or (rows[-1][1].bottom() if rows else picture.bottom() + 60)) + 24
