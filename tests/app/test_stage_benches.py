@@ -371,7 +371,7 @@ def test_a_tow_that_pulls_too_hard_is_told_and_its_run_up_is_pulled_until_it_doe
 
 
 def test_bars_are_pulled_and_stepped_by_frames_retyped_added_and_taken_out(window, moves):
-    px, before = moves.px_per_s(shot_of(window, "5")), window.desk.job
+    px, before = moves.timeline(moves.stage()).px_per_s, window.desk.job
     pull(moves, "move:0", along=1.0 * px)
     assert shot_of(window, "5").actions[0].starts_s == pytest.approx(1.0, abs=1 / 24)
     back_to(window, before)

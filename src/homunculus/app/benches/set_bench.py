@@ -17,6 +17,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import SetPlan
+from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.planners.lens import verdict_of
 
 
@@ -59,7 +60,25 @@ class SetBench(JobBench):
         """The camera that it is drawn for."""
         return self.taking.camera()
 
+    def stage(self) -> StagePlan | None:
+        """The stage that is drawn, as its camera sees it; none where there is no camera yet."""
+        shot, camera = self.breakdown.shot, self.camera()
+        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
+
     # ------------------------------------------------------------------------------------- spots
+    def arrange_stage(self, question: str) -> StagePlan | None:
+        """Lay the top beside the ``question``, and where shot or camera is missing the drawing that is pressed for it; else the stage."""
+        if self.breakdown.shot is None:
+            self.first_shot("frame")
+            return None
+        self.arrange_top(question)
+        stage = self.stage()
+        if stage is None:
+            self.empty_spot(
+                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
+            )
+        return stage
+
     def arrange_top(self, question: str) -> None:
         """Lay the shots, the cameras and the views along the top, beside the ``question``."""
         self._view_spots()

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-import math
 from datetime import datetime
 from functools import partial
 from pathlib import Path
-from typing import NamedTuple
 
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
+from homunculus.app.benches.card.match import ROW, ROWS, SHARES, MatchRow, draw_match, match_rows
+from homunculus.app.benches.card.nails import draw_nails
 from homunculus.app.benches.set_bench import VIEWS, SetBench
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.paper import HEIGHT, WIDTH
@@ -22,27 +22,21 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.shots import read_cell
 from homunculus.core.cells.stands import EXAMPLE, FOUND_EXAMPLE, parse_found, parse_stand, show_stand
-from homunculus.core.edits.sets import over_ground, put_shot
+from homunculus.core.edits.sets import put_shot
 from homunculus.core.edits.stage import as_the_plate, with_reading, with_stand, without_stand
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Figure, FigureSpec
+from homunculus.core.figures import Figure
 from homunculus.core.floor.cue_list import card_table
-from homunculus.core.floor.stands import Point, from_nails
-from homunculus.core.job.shots import Plate, Shot
+from homunculus.core.floor.stands import from_nails
+from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Found, MeasuringCard, Stand
 from homunculus.core.plan.stage_plan import StagePlan
-from homunculus.core.planners.lens import optics_of
-from homunculus.core.quantities import Kind, parse
-from homunculus.core.showing import Shown
+from homunculus.core.quantities import parse
 from homunculus.core.why import phrase
 from homunculus.exchange.formats import offered_to_write, writer
 
-ROW, STAND = 34.0, 40.0
-ROWS = 6
-"""Sensor, focal length, height, distance, tilt, roll."""
+STAND = 40.0
 TOP = 84.0
-HEADS = ("", "plate", "asks on set", "is", "off", "shows as")
-SHARES = (0.0, 0.27, 0.45, 0.62, 0.80, 1.0)
 CELLS = {
     "sensor": "plate_sensor",
     "focal length": "plate_focal",
@@ -52,17 +46,6 @@ CELLS = {
     "roll": "plate_roll",
 }
 SPLIT = 0.56
-
-
-class MatchRow(NamedTuple):
-    """One value of the plate beside ours."""
-
-    what: str
-    plate: Shown | None
-    asked: Figure | Shown | None
-    ours: Shown
-    off: Figure | None
-    shows: Figure | None
 
 
 class CardBench(SetBench):
@@ -75,46 +58,9 @@ class CardBench(SetBench):
         super().__init__(parent, desk, "Measuring card")
 
     # ----------------------------------------------------------------------------------- reading
-    def stage(self) -> StagePlan | None:
-        """The stage that is drawn."""
-        shot, camera = self.breakdown.shot, self.camera()
-        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
-
     def rows(self, stage: StagePlan) -> list[MatchRow]:
-        """Lens, height, distance, tilt and roll: of the plate, as asked, as they are."""
-        found, camera, plate = stage.found, stage.camera, stage.found.shot.plate or Plate()
-        base = next((p for p in found.planes if p.build == found.base), None)
-        foot = stage.find(specs.PLANE_FOOT, use=base.name) if base else None
-        made = self.desk.plan.build(found.base) if found.base else None
-        given = self.desk.given
-
-        def asked(spec: FigureSpec) -> Figure | None:
-            return made.find(spec, shot=found.shot.id) if made else None
-
-        def row(what: str, value: float | None, kind: Kind, wanted: Figure | Shown | None, ours: float) -> MatchRow:
-            off = stage.find(specs.MATCH_OFF, use=what) or stage.find(specs.MATCH_TURN, use=what)
-            return MatchRow(
-                what,
-                None if value is None else given(value, kind),
-                wanted,
-                given(ours, kind),
-                off,
-                stage.find(specs.MATCH_SHIFT, use=what),
-            )
-
-        def turn(degrees: float | None) -> float | None:
-            return None if degrees is None else math.radians(degrees)
-
-        tilt, roll = turn(plate.tilt_deg), turn(plate.roll_deg)
-        mode = found.context.mode(camera)
-        return [
-            row("sensor", plate.sensor_width_m, "length", None, mode.sensor_width_m.value if mode else 0.0),
-            row("focal length", plate.focal_m, "length", asked(specs.PLATE_FOCAL), optics_of(found.context, camera).focal.number),
-            row("height", plate.height_m, "length", asked(specs.PLATE_HEIGHT), over_ground(found, camera, foot.number if foot else 0.0)),
-            row("distance", plate.distance_m, "length", asked(specs.PLATE_DISTANCE), base.at.number if base else 0.0),
-            row("tilt", tilt, "angle", None if tilt is None else given(tilt, "angle"), math.radians(camera.tilt_deg)),
-            row("roll", roll, "angle", None if roll is None else given(roll, "angle"), math.radians(camera.roll_deg)),
-        ]  # fmt: skip
+        """The plate's values beside ours."""
+        return match_rows(self.desk, stage)
 
     def card(self) -> MeasuringCard:
         """The card, or an empty one."""
@@ -149,15 +95,8 @@ class CardBench(SetBench):
         return f"Does shot {shot.id} stand as measured?" if shot else "Does it stand as measured?"
 
     def arrange(self) -> None:
-        if self.breakdown.shot is None:
-            self.first_shot("page")
-            return
-        self.arrange_top(self.question())
-        stage = self.stage()
+        stage = self.arrange_stage(self.question())
         if stage is None:
-            self.empty_spot(
-                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
-            )
             return
         for index, row in enumerate(self.rows(stage)):
             area = self._row_area(index)
@@ -362,7 +301,7 @@ class CardBench(SetBench):
         shot = stage.found.shot
         ink.text(36, 48, f"Shot {shot.id}: {shot.name}, measuring card", "bench_question")
         ink.text(WIDTH - 36, 48, self.desk.job.name, "note", "ink2", "right")
-        self._match(ink, stage, QRectF(36, 70, WIDTH - 72, 0))
+        draw_match(self.desk, ink, stage, QRectF(36, 70, WIDTH - 72, 0))
         card, y = self.card(), 70 + 24 + ROWS * ROW + 40
         ink.text(
             36,
@@ -374,7 +313,7 @@ class CardBench(SetBench):
         for i, stand in enumerate(card.stands[: int((HEIGHT - y - 60) // 24)]):
             ink.text(36, y + 26 + i * 24, ink.squeezed(360, show_stand(stand), "label"), "label")
             ink.text(420, y + 26 + i * 24, "found A ________  B ________  by ____________", "note", "ink2")
-        self._plan(ink, stage, QRectF(WIDTH - 250, y - 10, 214, HEIGHT - y - 30))
+        draw_nails(ink, self.card(), QRectF(WIDTH - 250, y - 10, 214, HEIGHT - y - 30))
 
     # --------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
@@ -406,7 +345,7 @@ class CardBench(SetBench):
         if stage is None:
             self.draw_empty(ink)
             return
-        self._match(ink, stage, QRectF(18, TOP, self.width() - 36, 0))
+        draw_match(self.desk, ink, stage, QRectF(18, TOP, self.width() - 36, 0))
         y = TOP + 12 + ROWS * ROW + 26
         width = ink.text(18, y, "set the camera as the plate asks", "label", "decide")
         ink.rule(18, y + 5, 18 + width, y + 5, "decide", 1.2)
@@ -422,44 +361,14 @@ class CardBench(SetBench):
         ink.rule(right - ink.width(words, "label"), y + 5, right, y + 5, "decide", 1.2)
         self._stands(ink, stage)
         top = self._stands_top() - 8
-        self._plan(
-            ink, stage, QRectF(self.width() * SPLIT + 6, top, self.width() * (1 - SPLIT) - 24, self.height() - top - 16)
+        draw_nails(
+            ink,
+            self.card(),
+            QRectF(self.width() * SPLIT + 6, top, self.width() * (1 - SPLIT) - 24, self.height() - top - 16),
         )
         for x, words in ((18.0, "+ stand"), (154.0, "write the card")):
             width = ink.text(x, self.height() - 14, words, "note", "decide")
             ink.rule(x, self.height() - 10, x + width, self.height() - 10, "decide", 1)
-
-    def _match(self, ink: Ink, stage: StagePlan, area: QRectF) -> None:
-        x = [area.left() + share * area.width() for share in SHARES]
-        for at, head in zip(x[1:], HEADS[1:], strict=True):
-            ink.text(at, area.top(), head, "note", "ink2", "right")
-        ink.rule(area.left(), area.top() + 8, area.right(), area.top() + 8, "ink", 1.4)
-        allowed = stage.found.context.shop.shift_px
-        for i, row in enumerate(self.rows(stage)):
-            y = area.top() + 12 + i * ROW + 23
-            ink.text(x[0], y, row.what, "label", weight=600)
-            if row.plate:
-                ink.decided(x[1] - 8, y, row.plate, "label", "right")
-            else:
-                ink.text(x[1] - 8, y, "say it", "note", "decide", "right")
-            if isinstance(row.asked, Figure):
-                ink.number(x[2], y, self.desk.shown(row.asked), "label", "reckon", "right", equals=True)
-            elif row.asked:
-                ink.number(x[2], y, row.asked, "label", "ink", "right")
-            ink.number(x[3], y, row.ours, "label", "ink", "right")
-            if row.off:
-                ink.number(x[4], y, self.desk.shown(row.off), "label", "reckon", "right", equals=True)
-            if row.shows:
-                ink.number(
-                    x[5],
-                    y,
-                    self.desk.shown(row.shows),
-                    "label",
-                    "danger" if row.shows.number > allowed else "reckon",
-                    "right",
-                    equals=True,
-                )
-            ink.rule(area.left(), y + 10, area.right(), y + 10, "line", 1)
 
     def _stands(self, ink: Ink, stage: StagePlan) -> None:
         top, card = self._stands_top(), self.card()
@@ -513,60 +422,3 @@ class CardBench(SetBench):
                 break
             ink.tag(18, y - 11, mind.level)
             y = ink.paragraph(44, y, wide - 30, phrase(mind.why, self.desk.system), "note", "ink2", 3) + 12
-
-    def _plan(self, ink: Ink, stage: StagePlan, area: QRectF) -> None:
-        """Nails and stands from above; what was found as a ring, with the way back."""
-        card = self.card()
-        points: dict[str, Point] = {"A": (0.0, 0.0), "B": (card.nails_m, 0.0)}
-        found: dict[str, Point] = {}
-        for stand in card.stands:
-            left = stand.side == "left"
-            last = next((r for r in reversed(card.readings) if r.stand == stand.name), None)
-            try:
-                points[stand.name] = from_nails(card.nails_m, stand.from_a_m, stand.from_b_m, left=left)
-                if last:
-                    found[stand.name] = from_nails(card.nails_m, last.from_a_m, last.from_b_m, left=left)
-            except UserError:
-                continue  # its mind says why
-        xs, ys = [p[0] for p in points.values()], [p[1] for p in points.values()]
-        span = max(max(xs) - min(xs), 1e-3), max(max(ys) - min(ys), 0.4)
-        k = min((area.width() - 90) / span[0], (area.height() - 60) / span[1])
-
-        def on(p: Point) -> QPointF:
-            return QPointF(area.left() + 30 + (p[0] - min(xs)) * k, area.bottom() - 30 - (p[1] - min(ys)) * k)
-
-        for name in ("A", "B"):
-            for other, at in points.items():
-                if other not in ("A", "B"):
-                    a, b = on(points[name]), on(at)
-                    ink.rule(a.x(), a.y(), b.x(), b.y(), "line", 1.0)
-        for name, point in points.items():
-            spot = on(point)
-            nail = name in ("A", "B")
-            ink.rules(
-                [(spot.x() - 6, spot.y(), spot.x() + 6, spot.y()), (spot.x(), spot.y() - 6, spot.x(), spot.y() + 6)],
-                "ink",
-                2.2 if nail else 1.4,
-            )
-            ink.text(
-                spot.x() + 9,
-                spot.y() + (18 if nail else -7),
-                name if nail else ink.squeezed(120, name, "note"),
-                "note",
-                "ink",
-                weight=600 if nail else 0,
-            )
-        for name, point in found.items():
-            off = math.dist(point, points[name])
-            if off <= card.within_m:
-                continue
-            here, there = on(points[name]), on(point)
-            away = there - here
-            long = math.hypot(away.x(), away.y())
-            if long < 14:  # too little to see: drawn longer, in its direction
-                away = away * (14 / max(long, 1e-9))
-            there = here + away
-            ink.painter.setPen(ink.pen("danger", 1.8))
-            ink.painter.setBrush(Qt.BrushStyle.NoBrush)
-            ink.painter.drawEllipse(there, 5, 5)
-            ink.rule(there.x(), there.y(), here.x(), here.y(), "danger", 1.6)

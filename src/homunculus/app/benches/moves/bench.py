@@ -13,6 +13,8 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.grips import Grip, Grips
 from homunculus.app.benches.moves.page import CuePage
 from homunculus.app.benches.moves.played import draw_marks
+from homunculus.app.benches.moves.timeline import LANE, NAME_W, Timeline
+from homunculus.app.benches.moves.values import Values
 from homunculus.app.benches.set_bench import VIEWS, SetBench
 from homunculus.app.benches.stage.scene import Scene
 from homunculus.app.desk import Desk
@@ -22,28 +24,25 @@ from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.picture import STILL, Body, Offset
-from homunculus.core.cells.actions import BEGINNINGS, Phrase, example, parse_action, read_value, show_action
+from homunculus.core.cells.actions import BEGINNINGS, example, parse_action, show_action
 from homunculus.core.edits.sets import eye_height, put_shot
-from homunculus.core.edits.stage import timed, value_stepped, values_of, with_action
+from homunculus.core.edits.stage import timed, with_action
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.floor.cue_list import cue_tables
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
-from homunculus.core.moving.playing import camera_at, ends_of, frame_number, kind_words, lasts_of, offset_of, to_frame
+from homunculus.core.moving.playing import camera_at, ends_of, kind_words, lasts_of, offset_of, to_frame
 from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.planners.moving import needs_moved
-from homunculus.core.showing import Shown, show_number, significant
+from homunculus.core.showing import significant
 from homunculus.core.why import phrase
 from homunculus.exchange.formats import offered_to_write, writer
 
-LANE, NAME_W = 40.0, 168.0
 SPLIT = 0.52
 FIGURE_H = 25.0
-VALUE_PX = 8.0
-"""Pixels a step while a value is pulled."""
 SHOWN = (
     specs.MOVE_SPEED, specs.MOVE_STEP, specs.PULL, specs.PULL_ALLOWED, specs.LEAST_RUN_UP, specs.STEADY_PULL, specs.ACCELERATION, specs.TRACK,
     specs.SWING, specs.SWING_SCREEN, specs.SWING_LEFT, specs.CUE_TIME, specs.CUE_GAP, specs.CUE_FRAMES, specs.CUE_READS,
@@ -62,11 +61,13 @@ class MovesBench(SetBench):
         super().__init__(parent, desk, "Moves bench")
         self.scene = Scene(desk)
         self.grips = Grips(desk, self.spots, self._grasp)
+        self.values = Values(self)
         self.chosen = 0
         """Which of the moves, from 0."""
         self.at_s = 0.0
         """The moment that is drawn, in seconds on screen."""
-        self._from: tuple[Shot, Action] | None = None
+        self.held: tuple[Shot, Action] | None = None
+        """The shot, and the move that is pulled, as they were when the hand took hold."""
         self._clock = QElapsedTimer()
         self._began = 0.0
         self._timer = QTimer(self)
@@ -79,11 +80,6 @@ class MovesBench(SetBench):
         self.refresh()
 
     # ----------------------------------------------------------------------------------- reading
-    def stage(self) -> StagePlan | None:
-        """The stage that is drawn."""
-        shot, camera = self.breakdown.shot, self.camera()
-        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
-
     def all_moves(self) -> tuple[Action, ...]:
         """All that moves in the drawn shot."""
         return self.breakdown.shot.actions if self.breakdown.shot else ()
@@ -178,14 +174,13 @@ class MovesBench(SetBench):
             for n, i in enumerate(range(self.first, min(count, self.first + room)))
         ]
 
-    def x_of(self, seconds: float, shot: Shot) -> float:
-        """Where a moment lies on the time."""
-        left, right = 18 + NAME_W, self.width() - 26
-        return left + (right - left) * seconds / shot.seconds
-
-    def px_per_s(self, shot: Shot) -> float:
-        """Pixels a second."""
-        return self.x_of(1.0, shot) - self.x_of(0.0, shot)
+    def timeline(self, stage: StagePlan) -> Timeline:
+        """The time of the shot as it lies on the drawing."""
+        return Timeline(
+            self.desk,
+            stage,
+            QRectF(18, self.lanes_top(stage), self.width() - 36, self.height() - self.lanes_top(stage)),
+        )
 
     # ------------------------------------------------------------------------------------- spots
     def question(self) -> str:
@@ -194,16 +189,8 @@ class MovesBench(SetBench):
         return f"What moves in shot {shot.id}?" if shot else "What moves?"
 
     def arrange(self) -> None:
-        shot = self.breakdown.shot
-        if shot is None:
-            self.first_shot("frame")
-            return
-        self.arrange_top(self.question())
-        stage = self.stage()
-        if stage is None:
-            self.empty_spot(
-                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
-            )
+        shot, stage = self.breakdown.shot, self.arrange_stage(self.question())
+        if shot is None or stage is None:
             return
         picture = self.picture_area(stage)
         self.spots.place(
@@ -211,13 +198,13 @@ class MovesBench(SetBench):
         )
         self._figure_spots(picture)
         self._line_spot(picture)
-        self._value_spots(picture)
-        x = self.x_of(self.at_s, shot)
-        top = self.lanes_top(stage)
+        self.values.arrange(picture)
+        time = self.timeline(stage)
+        x, top = time.x_of(self.at_s), time.area.top()
         self.grips.lay("now", QRectF(x - 20, top - 36, 40, 40), f"the moment that is drawn, {significant(self.at_s)} s", "along",
                        Grip(self._pull_now, lambda steps: self.go_to(self._on(self.at_s, steps)), lambda _first: None))  # fmt: skip
         for index, area in self.lanes(stage):
-            self._lane_spots(index, area, shot)
+            self._lane_spots(index, area, time)
         x = 18.0
         for kind in BEGINNINGS:
             width = 18 + self.setting().width(kind, "note")
@@ -248,87 +235,11 @@ class MovesBench(SetBench):
                 partial(self.type_line, self.chosen),
             )
 
-    def _values(self, picture: QRectF) -> list[tuple[Phrase, QPointF]]:
-        """What is decided of the chosen move, with where each stands, as far as they fit."""
-        action = self.chosen_move()
-        x, y = 18.0, picture.bottom() + 56
-        found: list[tuple[Phrase, QPointF]] = []
-        if action is None:
-            return found
-        for phrase_of in values_of(action):
-            wide = (
-                self.setting().width(self._label(phrase_of), "note")
-                + self.setting().number_width(self._shown(action, phrase_of), "label")
-                + 34
-            )
-            if x + wide > self.width() - 16:
-                break
-            found.append((phrase_of, QPointF(x, y)))
-            x += wide
-        return found
-
-    def _label(self, phrase_of: Phrase) -> str:
-        return phrase_of.before or phrase_of.behind
-
-    def _shown(self, action: Action, phrase_of: Phrase) -> Shown:
-        value: float = getattr(action, phrase_of.field)
-        if phrase_of.kind is None:
-            return Shown(show_number(value), "°" if phrase_of.unit == "°" else "")
-        return self.desk.given(value, phrase_of.kind)
-
-    def _value_spots(self, picture: QRectF) -> None:
-        action = self.chosen_move()
-        for phrase_of, at in self._values(picture):
-            if action is None:
-                return
-            wide = (
-                self.setting().width(self._label(phrase_of), "note")
-                + self.setting().number_width(self._shown(action, phrase_of), "label")
-                + 26
-            )
-            self.grips.lay(f"value:{phrase_of.field}", QRectF(at.x() - 4, at.y() - 22, wide, 36), f"{self._label(phrase_of)} {self._shown(action, phrase_of)}, decided", "up",
-                           Grip(partial(self._pull_value, phrase_of), partial(self._step_value, phrase_of), partial(self._type_value, phrase_of)))  # fmt: skip
-
-    def _pull_value(self, phrase_of: Phrase, by: QPointF) -> None:
-        if self._from:
-            self._put(
-                self.chosen,
-                value_stepped(self._from[1], phrase_of, round(-by.y() / VALUE_PX)),
-                f"{self._label(phrase_of)} pulled",
-            )
-
-    def _step_value(self, phrase_of: Phrase, steps: int) -> None:
-        action = self.chosen_move()
-        if action:
-            self._put(self.chosen, value_stepped(action, phrase_of, steps), self._label(phrase_of))
-
-    def _type_value(self, phrase_of: Phrase, first: str = "") -> None:
-        action, spot = self.chosen_move(), self.spots.find(f"value:{phrase_of.field}")
-        if action and spot:
-            self.ask(
-                f"{self._label(phrase_of)} of {action.name}",
-                QRectF(spot.geometry()),
-                first or str(self._shown(action, phrase_of)),
-                partial(self._take_value, phrase_of),
-                f"value:{phrase_of.field}",
-            )
-
-    def _take_value(self, phrase_of: Phrase, words: str) -> bool:
-        action = self.chosen_move()
-        if action is None:
-            return False
-        try:
-            value = read_value(type(action), phrase_of, words, self.desk.system)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
-        return self._put(self.chosen, replace(action, **{phrase_of.field: value}), self._label(phrase_of))
-
-    def _lane_spots(self, index: int, area: QRectF, shot: Shot) -> None:
+    def _lane_spots(self, index: int, area: QRectF, time: Timeline) -> None:
+        shot, px = time.shot, time.px_per_s
         action = shot.actions[index]
-        x1, x2 = (self.x_of(action.starts_s, shot), self.x_of(ends_of(action, shot)[1], shot))
+        x1, x2 = (time.x_of(end) for end in ends_of(action, shot))
         said = f"{kind_words(action)} {action.name}, from {significant(action.starts_s)} s for {significant(lasts_of(action, shot))} s"
-        px = self.px_per_s(shot)
         self.spots.place(
             f"choose:{index}", QRectF(area.left() - 4, area.top(), NAME_W - 8, LANE), said, partial(self.choose, index)
         )
@@ -345,32 +256,32 @@ class MovesBench(SetBench):
         shot = self.breakdown.shot
         self._began = self.at_s
         if kind == "now":
-            self._from = None
+            self.held = None
             self.desk.grasp()
             return
-        if kind != "value":
+        if kind != "value":  # those are of the chosen one
             self.chosen = int(index)
-        self._from = (shot, shot.actions[self.chosen]) if shot else None
+        self.held = (shot, shot.actions[self.chosen]) if shot else None
         self.desk.grasp()
 
     def _pull_now(self, by: QPointF) -> None:
-        shot = self.breakdown.shot
-        if shot:
-            self.go_to(self._began + by.x() / self.px_per_s(shot))
+        stage = self.stage()
+        if stage:
+            self.go_to(self._began + by.x() / self.timeline(stage).px_per_s)
 
     def _on(self, seconds: float, steps: int = 0) -> float:
         return to_frame(seconds, self.desk.job.shop.base_rate_fps, steps)
 
     def _pull_start(self, by: float) -> None:
-        if self._from:
-            self._put(
-                self.chosen, timed(self._from[1], self._from[0], self._on(self._from[1].starts_s + by), None), "pulled"
+        if self.held:
+            self.put(
+                self.chosen, timed(self.held[1], self.held[0], self._on(self.held[1].starts_s + by), None), "pulled"
             )
 
     def _pull_end(self, by: float) -> None:
-        if self._from:
-            shot, action = self._from
-            self._put(
+        if self.held:
+            shot, action = self.held
+            self.put(
                 self.chosen,
                 timed(action, shot, action.starts_s, max(self._on(lasts_of(action, shot) + by), self._on(0.05))),
                 "pulled",
@@ -379,9 +290,10 @@ class MovesBench(SetBench):
     def _time(self, index: int, starts: float, lasts: float | None) -> None:
         shot = self.breakdown.shot
         if shot:
-            self._put(index, timed(shot.actions[index], shot, starts, lasts), "moved in time")
+            self.put(index, timed(shot.actions[index], shot, starts, lasts), "moved in time")
 
-    def _put(self, index: int, action: Action | None, what: str) -> bool:
+    def put(self, index: int, action: Action | None, what: str) -> bool:
+        """Put a move in the place of another, or take it out; ``what`` was done to it is its name in undo."""
         shot = self.breakdown.shot
         if shot is None:
             return False
@@ -433,7 +345,7 @@ class MovesBench(SetBench):
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
-        if not self._put(index, action, "typed"):
+        if not self.put(index, action, "typed"):
             return False
         self.chosen = index
         self.refresh()
@@ -442,7 +354,7 @@ class MovesBench(SetBench):
     def remove(self, index: int) -> None:
         """Take a move out."""
         if index < len(self.all_moves()):
-            self._put(index, None, "taken out")
+            self.put(index, None, "taken out")
 
     # ------------------------------------------------------------------------------------ playing
     @property
@@ -472,14 +384,21 @@ class MovesBench(SetBench):
             self._timer.stop()
             self._painted = None
             self.refresh()
+        self._moment_changed()
+
+    def _moment_changed(self) -> None:
+        """Nothing but the picture and the time beneath it is another at another moment."""
         stage = self.stage()
-        if stage:  # nothing but the picture and the line through the lanes moves
+        if stage:
+            top = self.lanes_top(stage) - 42
             self.update(self.picture_area(stage).toAlignedRect())
-            self.update(
-                QRectF(
-                    0, self.lanes_top(stage) - 40, self.width(), self.height() - self.lanes_top(stage) + 40
-                ).toAlignedRect()
-            )
+            self.update(QRectF(0, top, self.width(), self.height() - 40 - top).toAlignedRect())
+
+    def repaint_changed(self, before: object, now: object) -> None:
+        if isinstance(before, tuple) and isinstance(now, tuple) and before[:4] == now[:4] and before[5:] == now[5:]:
+            self._moment_changed()
+        else:
+            self.update()
 
     def go_to(self, seconds: float) -> None:
         """Draw another moment."""
@@ -569,11 +488,12 @@ class MovesBench(SetBench):
             self._told(ink, picture)
         if self.touches(QRectF(0, picture.bottom() + 4, self.width(), 60)):
             self._line(ink, picture)
-            self._values_drawn(ink, picture)
-        self._time_axis(ink, shot, stage)
+            self.values.draw(ink, picture)
+        time = self.timeline(stage)
+        time.draw(ink)
         for index, area in self.lanes(stage):
-            self._lane(ink, shot, index, area)
-        self._now(ink, shot, stage)
+            time.draw_lane(ink, shot.actions[index], area, mine=index == self.chosen)
+        time.draw_moment(ink, self.at_s, self.height() - 42)
         for kind in BEGINNINGS:
             spot = self.spots.find(f"more:{kind}")
             if spot:
@@ -656,65 +576,3 @@ class MovesBench(SetBench):
             words = ink.squeezed(self.width() - 40, show_action(action), "label")
             width = ink.text(18, picture.bottom() + 24, words, "label", "decide")
             ink.rule(18, picture.bottom() + 29, 18 + width, picture.bottom() + 29, "decide", 1.2)
-
-    def _values_drawn(self, ink: Ink, picture: QRectF) -> None:
-        action = self.chosen_move()
-        for phrase_of, at in self._values(picture):
-            if action:
-                width = ink.text(at.x(), at.y(), self._label(phrase_of), "note", "ink2")
-                ink.decided(at.x() + width + 5, at.y(), self._shown(action, phrase_of), "label")
-
-    def _time_axis(self, ink: Ink, shot: Shot, stage: StagePlan) -> None:
-        y, base = self.lanes_top(stage), self.desk.job.shop.base_rate_fps
-        ink.rule(18, y, self.width() - 18, y, "ink", 1.4)
-        px = self.px_per_s(shot)
-        step = next((s for s in (0.25, 0.5, 1, 2, 5, 10, 30, 60, 300) if s * px >= 46), shot.seconds)
-        for i in range(int(shot.seconds / step + 1e-6) + 1):
-            x = self.x_of(i * step, shot)
-            ink.rule(x, y - 6, x, y, "ink", 1.2)
-            ink.text(x, y - 10, f"{i * step:g} s" if not i else f"{i * step:g}", "note", "ink2", "centre")
-        if px / base >= 3:
-            ink.rules(
-                [(x, y - 3, x, y) for i in range(round(shot.seconds * base)) for x in (self.x_of(i / base, shot),)],
-                "ink2",
-                1.0,
-            )
-        rate = stage.found.find(specs.RATE)
-        ink.text(
-            18,
-            y - 10,
-            f"{base:g} fps on screen" + (f", {self.desk.words(rate)} on set" if rate else ""),
-            "note",
-            "ink2",
-        )
-
-    def _lane(self, ink: Ink, shot: Shot, index: int, area: QRectF) -> None:
-        action, mine = shot.actions[index], index == self.chosen
-        ink.text(
-            area.left(),
-            area.top() + 25,
-            ink.squeezed(NAME_W - 14, action.name, "label", 600 if mine else 0),
-            "label",
-            "ink" if mine else "ink2",
-            weight=600 if mine else 0,
-        )
-        x1, x2 = (self.x_of(action.starts_s, shot), self.x_of(ends_of(action, shot)[1], shot))
-        bar = QRectF(x1, area.top() + 10, max(x2 - x1, 3.0), LANE - 20)
-        ink.box(bar.x(), bar.y(), bar.width(), bar.height(), "film", "ink" if mine else "ink2", 1.6 if mine else 1.0)
-        room = bar.width() - 20
-        words = ink.squeezed(room, kind_words(action), "note") if room > 40 else ""
-        if words:
-            ink.text(bar.x() + 12, area.top() + 25, words, "note", "ink2")
-        ink.lozenge(bar.x(), bar.center().y(), 9)
-        if hasattr(action, "lasts_s"):
-            ink.lozenge(bar.right(), bar.center().y(), 9, hollow=action.lasts_s is None)
-        ink.rule(area.left(), area.bottom(), area.right(), area.bottom(), "line", 1)
-
-    def _now(self, ink: Ink, shot: Shot, stage: StagePlan) -> None:
-        x, y = self.x_of(self.at_s, shot), self.lanes_top(stage)
-        ink.rule(x, y + 2, x, self.height() - 42, "ink", 1.6, "hidden")
-        words = f"frame {frame_number(self.at_s, self.desk.job.shop.base_rate_fps)}"
-        width = ink.width(words, "note")
-        left = min(max(x - width / 2, 18 + NAME_W), self.width() - 22 - width)
-        ink.plate(left, y - 40, width, 16)
-        ink.text(left, y - 27, words, "note", "ink", weight=600)

@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.grips import Grip, Grips
 from homunculus.app.benches.set_bench import VIEWS, SetBench
-from homunculus.app.benches.stage.floor_view import FloorView, draw_loupe, zone_boxes
+from homunculus.app.benches.stage.floor_view import LOUPE_PX, FloorView, draw_loupe, draw_names, zone_boxes
 from homunculus.app.benches.stage.laying import Laying
 from homunculus.app.benches.stage.rows import COLUMNS, draw_heads, draw_row, draw_values
 from homunculus.app.benches.stage.scene import Scene
@@ -38,8 +38,6 @@ from homunculus.exchange.formats import offered, offered_to_write, writer
 ROW, SHORT = 61.0, 40.0
 SPLIT = 0.535
 """Where the picture and the rows begin, as a share of the width."""
-LOUPE_PX = 46.0
-"""Radius of the loupe in which the zone is told."""
 PICTURE_PX = 160.0
 """Pixels pulled by which a distance or a scale grows to e times what it was."""
 
@@ -65,11 +63,6 @@ class StageBench(SetBench):
         self.refresh()
 
     # ----------------------------------------------------------------------------------- reading
-    def stage(self) -> StagePlan | None:
-        """The stage that is drawn."""
-        shot, camera = self.breakdown.shot, self.camera()
-        return self.desk.plan.stage(shot.id, camera.name) if shot and camera else None
-
     def planes(self) -> list[Plane]:
         """All that stands there, near to far."""
         found = self.found()
@@ -153,15 +146,8 @@ class StageBench(SetBench):
         return f"What stands where in shot {shot.id}?" if shot else "What stands where?"
 
     def arrange(self) -> None:
-        if self.breakdown.shot is None:
-            self.first_shot("frame")
-            return
-        self.arrange_top(self.question())
-        stage = self.stage()
+        stage = self.arrange_stage(self.question())
         if stage is None:
-            self.empty_spot(
-                "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
-            )
             return
         planes = self.planes()
         if planes and self.chosen not in [p.need for p in planes]:
@@ -475,11 +461,11 @@ class StageBench(SetBench):
         view, picture = self.floor_view(stage), self.picture_area(stage)
         view.draw(ink, self.chosen)
         self._zone(ink, stage, view)
-        self._names(ink, view)
+        draw_names(ink, view, self.chosen)
         eye = self.scene.eye(stage)
         if eye:
             self.scene.draw(ink, picture, stage, view.bodies, eye, self.chosen)
-        draw_values(self.desk, ink, stage, self.laying, picture)
+        draw_values(self.desk, ink, stage, picture)
         draw_heads(ink, picture)
         rows = self.rows(stage)
         for plane, area in rows:
@@ -583,43 +569,6 @@ class StageBench(SetBench):
     def _either(self, figure: Figure) -> Shown:
         shown = self.desk.shown(figure)
         return Shown("±" + shown.number, shown.unit)
-
-    def _names(self, ink: Ink, view: FloorView) -> None:
-        """The name of each thing beside it in the plan, and its lozenges; names that would meet are lifted apart."""
-        taken = [
-            QRectF(view.area.left(), view.plan.bottom() - 2 * LOUPE_PX - 34, 330, 2 * LOUPE_PX + 34),
-            QRectF(view.area.left(), 44, 250, 70),
-        ]
-        mine = [body for body in view.bodies if body.need == self.chosen]
-        for body in (*mine, *(b for b in reversed(view.bodies) if b not in mine)):
-            plane = next(p for p in view.stage.found.planes if p.need == body.need)
-            at = view.on_plan(plane.at.number, plane.place.across_m)
-            words = ink.squeezed(112, body.name, "note")
-            width = ink.width(words, "note")
-            x = max(view.area.left() + 2, min(at.x() - width / 2, view.area.right() - width - 2))
-            spot = QRectF(x, max(view.plan.top() + 2, min(view.box(body, "plan").top(), at.y() - 14) - 19), width, 16)
-            for _ in range(3):  # lowered a little where it would meet another; left out where that does not help
-                if not any(spot.intersects(other) for other in taken):
-                    break
-                spot.translate(0, 17)
-            if body in mine or not any(spot.intersects(other) for other in taken):
-                taken.append(spot)
-                ink.plate(spot.x(), spot.y() + 2, spot.width(), spot.height() - 4)
-                ink.text(
-                    spot.x(),
-                    spot.y() + 13,
-                    words,
-                    "note",
-                    "ink" if body in mine else "ink2",
-                    weight=600 if body in mine else 0,
-                )
-        for body in view.bodies:
-            plane = next(p for p in view.stage.found.planes if p.need == body.need)
-            at = view.on_plan(plane.at.number, plane.place.across_m)
-            foot = view.stage.find(specs.PLANE_FOOT, use=plane.name)
-            side = view.on_side(plane.at.number, foot.number if foot else 0.0)
-            ink.lozenge(at.x(), at.y(), 9)
-            ink.lozenge(side.x(), side.y() - 4, 9, hollow=plane.place.foot_m is None)
 
     def _foot(self, ink: Ink, stage: StagePlan, picture: QRectF, hidden: int) -> None:
         y = self.height() - 10

@@ -22,6 +22,8 @@ SMALL_M = 1.6
 SHARE = 0.62
 """Of the height that the plan has; the side has the rest."""
 TAPE = 26.0
+LOUPE_PX = 46.0
+"""Radius of the loupe in which the zone is told."""
 
 
 class FloorView:
@@ -266,3 +268,41 @@ def draw_loupe(
     ink.text(
         at.x() + radius * 0.8, at.y() + radius + 6, f"×{times:.0f}" if times >= 3 else f"×{times:.1g}", "note", "ink2"
     )
+
+
+def draw_names(ink: Ink, view: FloorView, chosen: int) -> None:
+    """The name of each thing beside it in the plan, and its lozenges; names that would meet are lifted apart."""
+    taken = [
+        QRectF(view.area.left(), view.plan.bottom() - 2 * LOUPE_PX - 34, 330, 2 * LOUPE_PX + 34),
+        QRectF(view.area.left(), 44, 250, 70),
+    ]
+    mine = [body for body in view.bodies if body.need == chosen]
+    for body in (*mine, *(b for b in reversed(view.bodies) if b not in mine)):
+        plane = next(p for p in view.stage.found.planes if p.need == body.need)
+        at = view.on_plan(plane.at.number, plane.place.across_m)
+        words = ink.squeezed(112, body.name, "note")
+        width = ink.width(words, "note")
+        x = max(view.area.left() + 2, min(at.x() - width / 2, view.area.right() - width - 2))
+        spot = QRectF(x, max(view.plan.top() + 2, min(view.box(body, "plan").top(), at.y() - 14) - 19), width, 16)
+        for _ in range(3):  # lowered a little where it would meet another; left out where that does not help
+            if not any(spot.intersects(other) for other in taken):
+                break
+            spot.translate(0, 17)
+        if body in mine or not any(spot.intersects(other) for other in taken):
+            taken.append(spot)
+            ink.plate(spot.x(), spot.y() + 2, spot.width(), spot.height() - 4)
+            ink.text(
+                spot.x(),
+                spot.y() + 13,
+                words,
+                "note",
+                "ink" if body in mine else "ink2",
+                weight=600 if body in mine else 0,
+            )
+    for body in view.bodies:
+        plane = next(p for p in view.stage.found.planes if p.need == body.need)
+        at = view.on_plan(plane.at.number, plane.place.across_m)
+        foot = view.stage.find(specs.PLANE_FOOT, use=plane.name)
+        side = view.on_side(plane.at.number, foot.number if foot else 0.0)
+        ink.lozenge(at.x(), at.y(), 9)
+        ink.lozenge(side.x(), side.y() - 4, 9, hollow=plane.place.foot_m is None)

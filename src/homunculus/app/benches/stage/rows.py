@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from PySide6.QtCore import QRectF
 
-from homunculus.app.benches.stage.laying import Laying
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
@@ -18,7 +17,7 @@ COLUMNS = (0.0, 0.265, 0.42, 0.735, 0.865, 0.995)
 """Name, scale, floor; then the right ends of looks, blur, contrast: as shares of the rows' width."""
 
 
-def draw_values(desk: Desk, ink: Ink, stage: StagePlan, laying: Laying, picture: QRectF) -> None:
+def draw_values(desk: Desk, ink: Ink, stage: StagePlan, picture: QRectF) -> None:
     """The line beneath the picture: the eye, as it stands and as it looks, and the air."""
     y, x = picture.bottom() + 22, picture.left()
     x += ink.text(x, y, "eye", "note", "ink2") + 6
@@ -47,7 +46,6 @@ def draw_values(desk: Desk, ink: Ink, stage: StagePlan, laying: Laying, picture:
         wide = ink.width("clear air", "label")
         ink.text(right, y, "clear air", "label", "decide", "right")
         ink.rule(right - wide, y + 5, right, y + 5, "decide", 1, "hidden")
-    del laying
 
 
 def draw_heads(ink: Ink, picture: QRectF) -> None:
