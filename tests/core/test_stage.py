@@ -524,6 +524,16 @@ def test_another_scale_keeps_what_a_plane_looks_or_where_it_stands():
         at_scale(tied, plan(tied, {}).sets["1"], plane["boat"], 12.0)
 
 
+def test_what_no_list_and_no_drawing_can_hold_is_refused_or_left_out():
+    endless = CameraMove("slider", across_m=1.0, lasts_s=1e7)
+    with pytest.raises(UserError, match="more than a list holds"):
+        frame_table(endless, JOB.shots[0], 24.0)
+    odd = job_of(replace(RAIL, what="rail\x07 of\n iron"))
+    drawing = floor_marks(replace(odd, name="a\x00 job"), stage_of(odd), facets_of)
+    assert ElementTree.fromstring(as_svg(drawing)) is not None
+    assert any(words.words.startswith("rail of iron") for words in drawing.words)
+
+
 def test_a_move_stays_within_its_shot():
     shot = JOB.shots[0]
     assert timed(tow(), shot, -3.0, None).starts_s == 0.0

@@ -26,7 +26,13 @@ class Table(NamedTuple):
 
 
 def cue_tables(plan: Plan, shot: Shot) -> tuple[Table, ...]:
-    """The tables of what moves by time in a ``shot`` of a ``plan``: each chain of cues, each move of a camera."""
+    """The tables of what moves by time in a ``shot`` of a ``plan``: each chain of cues, each move of a camera.
+
+    Raises
+    ------
+    UserError
+        When a move has more frames than a list holds.
+    """
     job: Job = plan.job
     rate = plan.sets[shot.id].find(specs.RATE)
     found: list[Table] = []

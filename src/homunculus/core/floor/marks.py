@@ -83,7 +83,13 @@ def floor_marks(job: Job, stage: StagePlan, facets_of: FacetsOf) -> Drawing:
     words.append(Words((camera.across_m + MARK_M, -camera.back_m - MARK_M), f"camera {camera.name or 'A'}, eye"))
     lines += _stage(job, far)
     _stands(stage, lines, words)
-    return Drawing(f"{job.name}, shot {found.shot.id}: {found.shot.name}", tuple(lines), tuple(words))
+    title = f"{job.name}, shot {found.shot.id}: {found.shot.name}"
+    return Drawing(_printable(title), tuple(lines), tuple(one._replace(words=_printable(one.words)) for one in words))
+
+
+def _printable(words: str) -> str:
+    """Words as a drawing may hold them: no drawing format has room for control characters."""
+    return "".join(character for character in " ".join(words.split()) if character.isprintable())
 
 
 def _said(metres: float) -> str:

@@ -7,6 +7,7 @@ import math
 from msgspec.structs import replace
 
 from homunculus.core.camera.picture import STILL, Offset
+from homunculus.core.errors import UserError
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Flown, Travel, Wave
@@ -14,6 +15,9 @@ from homunculus.core.moving.cueing import cue_times
 from homunculus.core.moving.easing import frames_of, positions, share_done
 from homunculus.core.moving.falling import fall_time, wave_period
 from homunculus.core.moving.swinging import period_on_screen
+
+MOST_FRAMES = 100_000
+"""Frames of a move that are listed one by one: over an hour at 24 a second."""
 
 
 def lasts_of(action: Action, shot: Shot) -> float:
@@ -119,8 +123,17 @@ def frame_table(move: CameraMove, shot: Shot, base: float) -> tuple[tuple[int, f
     """Where the camera of a ``move`` of a ``shot`` is at each of its frames, shown at the ``base`` rate [fps]: frame, across, along, up [m], pan, tilt [deg].
 
     Each is rounded to what it can be placed to, never the steps, so they add up to the whole.
+
+    Raises
+    ------
+    UserError
+        When they are more than anybody calls.
     """
     frames = int(frames_of(screen=lasts_of(move, shot), base=base))
+    if frames > MOST_FRAMES:
+        raise UserError(
+            f"{move.name} has {frames} frames, more than a list holds", remedy="Say how long it lasts, as in “for 8 s”"
+        )
     first = round(move.starts_s * base)
     shares = positions(1.0, frames, move.ease)
     rows = []

@@ -29,7 +29,7 @@ from homunculus.core.edits.sets import eye_height, put_shot
 from homunculus.core.edits.stage import timed, with_action
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
-from homunculus.core.floor.cue_list import cue_tables
+from homunculus.core.floor.cue_list import Table, cue_tables
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
 from homunculus.core.moving.playing import camera_at, ends_of, kind_words, lasts_of, offset_of, to_frame
@@ -412,26 +412,34 @@ class MovesBench(SetBench):
         super().hideEvent(event)
 
     # ---------------------------------------------------------------------------------------- out
+    def tables(self) -> tuple[Table, ...]:
+        """Cues and camera frames of the drawn shot; where there are none, or too many, that is said."""
+        shot = self.breakdown.shot
+        try:
+            found = cue_tables(self.desk.plan, shot) if shot else ()
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return ()
+        if not found:
+            self.desk.said.emit("There are no cues and no camera moves in this shot to write.")
+        return found
+
     def choose_cues(self) -> None:
         """Ask where to write cues and camera frames."""
         shot = self.breakdown.shot
-        if shot is None or not cue_tables(self.desk.plan, shot):
-            self.desk.said.emit("There are no cues and no camera moves in this shot to write.")
-            return
-        asked = ask_to_write(
-            self, "Write the list of cues", "page", f"cues-{shot.id}.csv", f"{offered_to_write('cues')};;Page (*.pdf)"
-        )
-        if asked:
-            self.write_cues(asked[0])
+        if shot and self.tables():
+            kinds = f"{offered_to_write('cues')};;Page (*.pdf)"
+            asked = ask_to_write(self, "Write the list of cues", "page", f"cues-{shot.id}.csv", kinds)
+            if asked:
+                self.write_cues(asked[0])
 
     def write_cues(self, path: Path) -> None:
         """Write cues and camera frames of the drawn shot, as CSV or as pages by the ending of the file."""
         from homunculus.store.atomic import write_atomically
 
-        shot = self.breakdown.shot
-        if shot is None:
+        shot, tables = self.breakdown.shot, self.tables()
+        if shot is None or not tables:
             return
-        tables = cue_tables(self.desk.plan, shot)
         if path.suffix.lower() == ".pdf":
             pages = CuePage.all(self.desk, shot, tables)
             self.pages.write(path, [partial(page.draw, width=WIDTH, height=HEIGHT) for page in pages])

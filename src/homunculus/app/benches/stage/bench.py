@@ -389,13 +389,16 @@ class StageBench(SetBench):
         if stage is None:
             return
 
+        job, folder = self.desk.job, self.desk.folder.path
+
         def work() -> str:
             from homunculus.store.atomic import write_atomically
+            from homunculus.surfaces import surface_in  # a mesh of which there is no coarse copy yet is waited for
 
+            drawing = floor_marks(job, stage, lambda form: surface_in(folder, form))
             write_atomically(path, writer("stage", path.name)(drawing))
             return f"Wrote the stage plan of shot {stage.found.shot.id} to {path.name}."
 
-        drawing = floor_marks(self.desk.job, stage, self.desk.meshes.facets_of)
         self.desk.runner.begin("Writing the stage plan", work, self.desk.said.emit)
 
     # --------------------------------------------------------------------------------------- keys
