@@ -338,7 +338,7 @@ def test_every_caution_of_what_moves_says_who_decides():
     said = set_cautions(
         *(lambda job: (job, job.shots[0]))(job_of(*SET, actions=everything, air=StageAir(800.0, ice_kg_h=5.0)))
     )
-    for word in ("tension", "Over heads", "timing only", "dust", "Smoke", "Dry ice"):
+    for word in ("tension", "Over heads", "timing only", "dust", "Smoke", "Dry ice", "Once armed"):
         assert any(word in caution for caution in said), word
     assert all("Decides:" in caution or "decide" in caution.casefold() for caution in said)
     assert set_cautions(*(lambda job: (job, job.shots[0]))(job_of(*SET))) == ()

@@ -141,4 +141,10 @@ def set_cautions(job: Job, shot: Shot) -> tuple[str, ...]:
         said += ["smoke haze"] if shot.air.sight_m is not None else []
         said += ["dry ice"] if shot.air.ice_kg_h else []
     words = "\n".join(said)
-    return tuple(dict.fromkeys(h.told for h in job.cards.hazards if said and h.brought_by("stage", "", set(), words)))
+    once = any(isinstance(action, Cues | Drop) for action in shot.actions)
+    found = [
+        h.told
+        for h in job.cards.hazards
+        if said and (h.brought_by("stage", "", set(), words) or (once and "take" in h.steps))
+    ]
+    return tuple(dict.fromkeys(found))

@@ -29,7 +29,7 @@ def plan_stage(found: SetPlan, camera: Camera, builds: dict[str, BuildPlan]) -> 
     try:
         _plan_eye(sheet, found, camera)
         for plane in found.planes:
-            _plan_plane(sheet, plane, camera)
+            _plan_plane(sheet, found, plane, camera)
             _plan_tables(sheet, plane, builds)
         plan_zone(sheet, camera)
         _plan_match(sheet, found, camera, builds)
@@ -89,25 +89,41 @@ def _own_foot(sheet: SetSheet, plane: Plane) -> float | None:
     return stands_m or None
 
 
+def _plan_foot(sheet: SetSheet, found: SetPlan, plane: Plane, camera: Camera) -> None:
+    """Where the ground of a ``plane`` lies: as decided; that of the main build, by which the eye goes, as it stands; else it rises to the eye."""
+    subject, real = sheet.subject(use=plane.name), real_eye(found)
+    own = plane.place.foot_m
+    if own is None and plane.build and plane.build == found.base and real is None:
+        own = _own_foot(sheet, plane)
+        if own is None:
+            own = 0.0
+            said = Given(own, "length", "its foot", "nobody said; the floor")
+            sheet.add(derive(specs.PLANE_FOOT, foot_as_decided, subject, decided=said))
+            return
+    eye_real = real or sheet.find(specs.EYE_REAL)
+    if own is not None:
+        sheet.add(
+            derive(
+                specs.PLANE_FOOT,
+                foot_as_decided,
+                subject,
+                decided=Given(own, "length", "its foot", plane.name, decided=True),
+            )
+        )
+    elif eye_real is not None:
+        eye = eye_given(found, found.shot.cameras[0] if found.shot.cameras else camera)
+        sheet.add(derive(specs.PLANE_FOOT, depth.foot_height, subject, eye=eye, real=eye_real, scale=plane.scale))
+
+
 @rule("as decided", "the place says it itself")
 def foot_as_decided(*, decided: float) -> float:
     """The foot over the floor [m] that somebody ``decided``."""
     return decided
 
 
-def _plan_plane(sheet: SetSheet, plane: Plane, camera: Camera) -> None:
-    context, subject = sheet.set, sheet.subject(use=plane.name)
-    if sheet.find_of(specs.PLANE_FOOT, subject) is None:
-        found = SetPlan(context, (), sheet.index, tuple(sheet.planes), ())
-        eye = eye_given(found, context.shot.cameras[0] if context.shot.cameras else camera)
-        real = real_eye(found) or sheet.find(specs.EYE_REAL)
-        decided = plane.place.foot_m
-        if decided is None and plane.build and plane.build == found.base and real_eye(found) is None:
-            decided = _own_foot(sheet, plane) or 0.0
-        if decided is not None:
-            sheet.add(derive(specs.PLANE_FOOT, foot_as_decided, subject, decided=Given(decided, "length", "its foot", plane.name, decided=True)))  # fmt: skip
-        elif real is not None:
-            sheet.add(derive(specs.PLANE_FOOT, depth.foot_height, subject, eye=eye, real=real, scale=plane.scale))
+def _plan_plane(sheet: SetSheet, found: SetPlan, plane: Plane, camera: Camera) -> None:
+    context = sheet.set
+    _plan_foot(sheet, found, plane, camera)
     if context.shot.air and context.shot.air.sight_m is not None:
         _plan_haze(sheet, plane, context.shot.air)
     reach = reach_of(sheet, camera)
