@@ -27,6 +27,7 @@ from homunculus.core.job.shop import Shop
 from homunculus.core.plan.freezing import freeze
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.session import Pin
+from homunculus.exchange.mesh_coarse import coarsen
 from homunculus.store.folder import decode, encode, read_facts
 
 Points = NDArray[np.float64]
@@ -251,6 +252,7 @@ def keep_meshes(folder: Path) -> dict[str, Mesh]:
         fact, field = study_with_field(data, f"{name}.stl")
         (folder / f"{content}.field").write_bytes(field.to_bytes())
         (folder / f"{content}.study.json").write_bytes(msgspec.json.encode(fact))
+        (folder / f"{content}.coarse.stl").write_bytes(coarsen(data, f"{name}.stl"))
         forms[name] = Mesh(content, f"{name}.stl", 1.0)
         print(f"{name:10} {fact.faces:6} faces {len(data) / 1e6:.2f} MB volume {fact.volume:.4g} band {fact.band:.2%}"
               f" open {fact.open_edges} outline {[len(p) for p in fact.outline]}")  # fmt: skip

@@ -8,12 +8,14 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from scipy.spatial import ConvexHull
 from scipy.spatial.transform import Rotation
 from trimesh.creation import icosphere
 from trimesh.scene.cameras import Camera as KeptCamera
 
 from homunculus.core.camera.eye import Eye, clipped
 from homunculus.core.form.facets import Facets, facets_of, flat
+from homunculus.core.form.measure import measure
 from homunculus.core.form.mesh import measure_surface
 from homunculus.core.job.forms import Box, Cylinder, Displaced, Section, Sections, Sphere
 
@@ -90,8 +92,26 @@ def test_forms_in_triangles_are_closed_face_outward_and_stand_on_their_foot(form
     a, b, c = (facets.points[facets.faces[:, i]] for i in range(3))
     assert float(np.einsum("ij,ij->", a, np.cross(b, c))) > 0
     assert facets.points[:, 2].min() == pytest.approx(0.0, abs=1e-12)
+    shape = measure(form, {})
+    assert np.ptp(facets.points, axis=0) == pytest.approx(shape.size, rel=4e-3)
     assert (facets.beyond >= 0).all()
     assert (facets.ends[facets.beyond] == facets.ends[:, ::-1]).all()
+
+
+@given(st.sampled_from((Box(2.0, 1.0, 3.0), Cylinder(2.0, 3.0), Cylinder(2.0, 3.0, 0.5), Sphere(1.4), Displaced(0.5, 1.2, 1.0, 1.0))),
+       st.floats(0, 2 * math.pi), st.floats(-1.3, 1.3), st.floats(2.5, 12.0))  # fmt: skip
+@settings(max_examples=80, deadline=None)
+def test_from_wherever_one_looks_a_convex_form_shows_the_hull_of_its_corners(form, around, up, far):
+    """A kept library's convex hull of all corners in the picture; one closed line, and nothing else, has its area."""
+    middle = np.array([0.0, 0.0, 0.7])
+    at = (
+        middle + far * np.array([math.sin(around) * math.cos(up), -math.cos(around) * math.cos(up), math.sin(up)]) * 1.3
+    )
+    eye = Eye(tuple(at), -around, -up, 0.3, 1000.0, 1000.0, 1000.0)
+    facets = facets_of(form)
+    loops = seen(facets, eye)
+    assert len(loops) == 1
+    assert abs(area_px(loops)) == pytest.approx(ConvexHull(eye.pixels(facets.points)).volume, rel=1e-9)
 
 
 def test_a_ring_is_seen_with_its_hole_and_a_board_from_both_sides():

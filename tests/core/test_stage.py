@@ -47,7 +47,15 @@ from homunculus.core.job.stage import (
     Travel,
     Wave,
 )
-from homunculus.core.moving.playing import camera_at, frame_table, offset_of
+from homunculus.core.moving.playing import (
+    camera_at,
+    crest_line,
+    cues_gone,
+    frame_table,
+    in_a_row,
+    offset_of,
+    shown_speed,
+)
 from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.planners.moving import needs_moved
@@ -369,6 +377,41 @@ def test_what_plays_is_at_its_place_at_every_moment():
     steps = np.diff([row[1] for row in rows])
     assert sum(steps) == pytest.approx(0.3, abs=1e-12)
     assert {round(step * 1000) for step in steps} <= set(range(12))
+
+
+def test_cues_that_have_gone_and_waves_that_run_are_where_they_should_be():
+    places = (0.2, 0.5, 1.2)
+    assert in_a_row(places) == pytest.approx((-0.5, -0.2, 0.5))
+    # 0.5 s on set at 96 fps are 2 s on screen: the middle one goes at 0.3 / 1.0 of it
+    assert cues_gone(places, 0.5, 24.0, 96.0, 0.0) == [True, False, False]
+    assert cues_gone(places, 0.5, 24.0, 96.0, 0.59) == [True, False, False]
+    assert cues_gone(places, 0.5, 24.0, 96.0, 0.61) == [True, True, False]
+    assert cues_gone(places, 0.5, 24.0, 96.0, 2.0) == [True, True, True]
+    assert shown_speed(0.4, 24.0, 96.0) == pytest.approx(0.1)
+    wave = Wave("swell", "tower", 24.0)
+    length, period = 2.0, math.sqrt(2 * math.pi * 2.0 / 9.80665)
+    still = crest_line(wave, 12.0, 24.0, 84.0, 0.0, 5.0, 0.9, 3.0)
+    assert (still[0][0], still[-1][0]) == (-5.0, 5.0)
+    assert {point[1] for point in still} == {3.0}
+    heights = [point[2] for point in still]
+    assert (min(heights), max(heights)) == pytest.approx((0.9 - length / 25, 0.9 + length / 25), abs=2e-3)
+    later = crest_line(wave, 12.0, 24.0, 84.0, period * 84 / 24, 5.0, 0.9, 3.0)
+    assert [p[2] for p in later] == pytest.approx(heights, abs=1e-9), "a period on set is so much longer on screen"
+    quarter = crest_line(wave, 12.0, 24.0, 84.0, period * 84 / 24 / 4, 5.0, 0.9, 3.0)
+    assert quarter[60][2] == pytest.approx(0.9 - length / 25), "it runs to the right"
+    assert crest_line(wave, 12.0, 24.0, None, 3.0, 5.0, 0.9, 3.0) == still
+
+
+def test_a_body_stands_where_its_place_and_its_move_have_it():
+    turned = replace(BOAT, place=replace(BOAT.place, across_m=0.4, turn_deg=90.0, to_m=5.5))
+    job = job_of(TOWER, turned)
+    plane = next(p for p in stage_of(job).found.planes if p.name == "boat")
+    body = body_of(plane, surfaces_of(job, stage_of(job).found, plane, facets_of), 1.26, (0.1, -0.2, 0.05))
+    assert body.where == pytest.approx((0.5, 4.8, 1.31))
+    low, high = body.reach()
+    assert low == pytest.approx((0.5 - 1.5 / 24, 4.8 - 3 / 24, 1.31))
+    assert high == pytest.approx((0.5 + 1.5 / 24, 4.8 + 3 / 24, 1.31 + 0.5))
+    assert body.in_set(np.array([body.local((1.0, 2.0, 3.0))]))[0] == pytest.approx((1.0, 2.0, 3.0))
 
 
 def test_what_falls_moves_the_piece_that_breaks_and_a_tow_moves_all_of_its_build():

@@ -137,7 +137,7 @@ def parse_action(text: str, job: Job, system: System = "metric") -> Action:
             found |= _part(kind, part, job, system, found)
     missing = [field for field in NEEDED[kind] if field not in found]
     if missing:
-        build = found.get("build") or next(iter(job.cast)).id if job.cast else ""
+        build = found.get("build", job.cast[0].id if job.cast else "")
         said = {"build": "whose it is", "grain_m": "how large a grain is", "density_kg_m3": "how dense it is"}
         raise UserError(f"It does not say {said.get(missing[0], 'how much, real')}", remedy=f"Write it like {example(word.casefold(), build)}")  # fmt: skip
     return kind(**found)

@@ -16,7 +16,7 @@ from homunculus.app.benches.grips import Grip, Grips
 from homunculus.app.benches.set_bench import VIEWS, SetBench
 from homunculus.app.benches.stage.floor_view import LOUPE_PX, FloorView, draw_loupe, draw_names, zone_boxes
 from homunculus.app.benches.stage.laying import Laying
-from homunculus.app.benches.stage.rows import COLUMNS, draw_heads, draw_row, draw_values
+from homunculus.app.benches.stage.rows import columns, draw_heads, draw_row, draw_values
 from homunculus.app.benches.stage.scene import Scene
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
@@ -251,7 +251,7 @@ class StageBench(SetBench):
         )
 
     def _row_spots(self, stage: StagePlan, plane: Plane, area: QRectF) -> None:
-        need, laying, x = plane.need, self.laying, [area.left() + share * area.width() for share in COLUMNS]
+        need, laying, x = plane.need, self.laying, columns(area)
         looks, tier = stage.find(specs.PLANE_LOOKS, use=plane.name), stage.seen(specs.PLANE_TIER, plane.name)
         shown = self.desk.words(looks) if looks else f"{self.desk.given(plane.place.at_m, 'length')}, decided"
         said = f"{plane.name} at {self.desk.given(plane.at.number, 'length')}, {show_scale(plane.scale.number)}, looks {shown} away" + (f", {tier.value}" if tier else "")  # fmt: skip

@@ -15,6 +15,15 @@ from homunculus.core.showing import Shown, show_scale
 
 COLUMNS = (0.0, 0.265, 0.42, 0.735, 0.865, 0.995)
 """Name, scale, floor; then the right ends of looks, blur, contrast: as shares of the rows' width."""
+NARROW = (0.0, 0.225, 0.375, 0.70, 0.84, 0.995)
+"""The same where the rows are narrow: the name gives way."""
+NARROW_PX = 340.0
+
+
+def columns(area: QRectF) -> list[float]:
+    """Where the columns of rows stand."""
+    shares = NARROW if area.width() < NARROW_PX else COLUMNS
+    return [area.left() + share * area.width() for share in shares]
 
 
 def draw_values(desk: Desk, ink: Ink, stage: StagePlan, picture: QRectF) -> None:
@@ -41,7 +50,15 @@ def draw_values(desk: Desk, ink: Ink, stage: StagePlan, picture: QRectF) -> None
         shown = desk.given(air.sight_m, "length")
         wide = ink.number_width(shown, "label") + 8
         ink.decided(right, y, shown, "label", "right")
-        ink.text(right - wide - 10, y, f"haze, sight at {air.threshold_pct} %", "note", "ink2", "right")
+        room = right - wide - 16 - (x + width + 8 + ink.width("real", "note"))
+        ink.text(
+            right - wide - 10,
+            y,
+            ink.squeezed(max(room, 30.0), f"haze, sight at {air.threshold_pct} %", "note"),
+            "note",
+            "ink2",
+            "right",
+        )
     else:
         wide = ink.width("clear air", "label")
         ink.text(right, y, "clear air", "label", "decide", "right")
@@ -50,7 +67,7 @@ def draw_values(desk: Desk, ink: Ink, stage: StagePlan, picture: QRectF) -> None
 
 def draw_heads(ink: Ink, picture: QRectF) -> None:
     """What the columns are."""
-    y, x = picture.bottom() + 46, [picture.left() + share * picture.width() for share in COLUMNS]
+    y, x = picture.bottom() + 46, columns(picture)
     for at, words in zip(x[:3], ("near to far", "scale", "floor"), strict=True):
         ink.text(at, y, words, "note", "ink2")
     for at, words in zip(x[3:], ("looks", "blur", "contrast"), strict=True):
@@ -60,7 +77,7 @@ def draw_heads(ink: Ink, picture: QRectF) -> None:
 
 def draw_row(desk: Desk, ink: Ink, stage: StagePlan, plane: Plane, area: QRectF, *, mine: bool) -> None:
     """One thing: name, scale, floor, how far it looks, blur, contrast; beneath, where there is room, what a hand must make, its foot and the air."""
-    x, y = [area.left() + share * area.width() for share in COLUMNS], area.top() + 22
+    x, y = columns(area), area.top() + 22
     ink.text(x[0], y, ink.squeezed(x[1] - x[0] - 8, plane.name, "label", 600 if mine else 0), "label", "ink", weight=600 if mine else 0)  # fmt: skip
     fixed = bool(plane.insert) or (bool(plane.build) and bool(desk.job.build(plane.build).follows))
     scale = Shown(show_scale(plane.scale.number), "")
