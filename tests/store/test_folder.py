@@ -463,3 +463,23 @@ def test_schema_9_had_a_camera_for_each_build_and_opens_with_one_set_that_keeps_
     opened.save(job, opened.pins)
     opened.close()
     assert decode((tmp_path / "job.json").read_bytes(), "job.json").job == job
+
+
+def test_schema_10_knew_no_stage_and_opens_with_every_figure_that_the_program_of_schema_10_reckoned(tmp_path, now):
+    old = (DATA / "job-schema-10.json").read_bytes()
+    assert json.loads(old)["schema"] == 10
+    (tmp_path / "job.json").write_bytes(old)
+    opened = JobFolder(tmp_path, now)
+    job, made = opened.job, plan(opened.job, {})
+    had = {"2": (1.0, 3.5, 1.5555556, 18.0556352, 0.93163336, 25588.997554),
+           "6": (1.2916667, 2.5, 1.7032967, 10.6593269, 0.93323512, 8882.901719),
+           "13": (0.5625, 0.825, 0.6689189, 10.6387764, 1.1041271, 77.055590),
+           "15": (0.6, 1.0, 0.75, 9.4097144, 1.2160727, 59.221501)}  # fmt: skip
+    told = (specs.NEAR, specs.FAR, specs.FOCUS, specs.STOP, specs.ANGLE, specs.LIGHT)
+    for shot, figures in had.items():
+        assert [made.sets[shot].find(spec).number for spec in told] == pytest.approx(figures, rel=1e-6)
+    opened.save(job, opened.pins)
+    opened.close()
+    kept = (tmp_path / "job.json").read_bytes()
+    assert json.loads(kept)["schema"] == SCHEMA > 10
+    assert decode(kept, "job.json").job == job

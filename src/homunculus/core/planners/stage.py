@@ -90,29 +90,24 @@ def _own_foot(sheet: SetSheet, plane: Plane) -> float | None:
 
 
 def _plan_foot(sheet: SetSheet, found: SetPlan, plane: Plane, camera: Camera) -> None:
-    """Where the ground of a ``plane`` lies: as decided; that of the main build, by which the eye goes, as it stands; else it rises to the eye."""
-    subject, real = sheet.subject(use=plane.name), real_eye(found)
-    own = plane.place.foot_m
-    if own is None and plane.build and plane.build == found.base and real is None:
-        own = _own_foot(sheet, plane)
-        if own is None:
-            own = 0.0
-            said = Given(own, "length", "its foot", "nobody said; the floor")
-            sheet.add(derive(specs.PLANE_FOOT, foot_as_decided, subject, decided=said))
-            return
-    eye_real = real or sheet.find(specs.EYE_REAL)
-    if own is not None:
-        sheet.add(
-            derive(
-                specs.PLANE_FOOT,
-                foot_as_decided,
-                subject,
-                decided=Given(own, "length", "its foot", plane.name, decided=True),
-            )
-        )
-    elif eye_real is not None:
+    """Where the ground of a ``plane`` lies: as said, else it rises to the eye."""
+    subject, said = sheet.subject(use=plane.name), _foot_said(sheet, found, plane)
+    if said:
+        sheet.add(derive(specs.PLANE_FOOT, foot_as_decided, subject, decided=said))
+        return
+    real = real_eye(found) or sheet.find(specs.EYE_REAL)
+    if real is not None:
         eye = eye_given(found, found.shot.cameras[0] if found.shot.cameras else camera)
-        sheet.add(derive(specs.PLANE_FOOT, depth.foot_height, subject, eye=eye, real=eye_real, scale=plane.scale))
+        sheet.add(derive(specs.PLANE_FOOT, depth.foot_height, subject, eye=eye, real=real, scale=plane.scale))
+
+
+def _foot_said(sheet: SetSheet, found: SetPlan, plane: Plane) -> Given | None:
+    """The foot that somebody decided; the main build, by which the eye goes where nobody lifted it, stands on the floor."""
+    leads = bool(plane.build) and plane.build == found.base and real_eye(found) is None
+    own = _own_foot(sheet, plane) if leads else plane.place.foot_m
+    if own is not None:
+        return Given(own, "length", "its foot", plane.name, decided=True)
+    return Given(0.0, "length", "its foot", "nobody said; the floor") if leads else None
 
 
 @rule("as decided", "the place says it itself")
