@@ -8,7 +8,7 @@ import sys
 from datetime import date, datetime
 
 import pytest
-from hypothesis import assume, given
+from hypothesis import assume, example, given
 from hypothesis import strategies as st
 
 from homunculus.core.errors import UserError
@@ -95,9 +95,17 @@ KINDS = (
     "luminance",
     "luminous_flux",
     "scale",
+    "screen_time",
+    "areal_density",
+    "angle",
+    "line_force",
+    "force",
+    "acceleration",
+    "mass_flow",
 )
 
 
+@example("duration", "metric", 0.0625, 3)  # what a cue is told in
 @given(st.sampled_from(KINDS), st.sampled_from(["metric", "imperial"]), st.floats(1e-3, 500), st.integers(3, 5))
 def test_what_is_shown_can_be_typed_back(kind, system, value, digits):
     for shown in (show(value, kind, system, digits), trimmed(show(value, kind, system, digits))):

@@ -87,7 +87,7 @@ _UNITS: dict[str, dict[str, float]] = {
     "mass": {"kg": 1.0, "g": 1e-3, "mg": 1e-6, "t": 1e3, "lb": POUND, "lbs": POUND, "oz": POUND / 16},
     "areal_density": {"kg/m2": 1.0, "kg/m²": 1.0, "g/m2": 1e-3, "g/m²": 1e-3},
     "density": {"kg/m3": 1.0, "kg/m³": 1.0, "g/cm3": 1e3, "g/cm³": 1e3, "g/ml": 1e3, "g/m3": 1e-3, "g/m³": 1e-3},
-    "duration": {"s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
+    "duration": {"ms": 1e-3, "s": 1.0, "sec": 1.0, "min": 60.0, "h": 3600.0, "hr": 3600.0, "hours": 3600.0, "d": 86400.0,
                  "day": 86400.0, "days": 86400.0, "week": 604800.0, "weeks": 604800.0, "month": YEAR / 12, "months": YEAR / 12,
                  "year": YEAR, "years": YEAR},
     "speed": {"m/s": 1.0, "mm/s": 1e-3, "cm/s": 1e-2, "km/h": 1 / 3.6, "ft/s": 12 * INCH, "in/s": INCH,
@@ -373,7 +373,7 @@ def _factor(unit: str, kind: Kind, system: System, typed: str, number: str) -> f
         return 1.0
     table = _UNITS[kind]
     name = unit.rstrip(".") or _BARE[kind, system]
-    if name[:1] == "M" and name.lower() in ("mm", "mg", "ml"):
+    if name[:1] == "M" and name.lower() in ("mm", "mg", "ml", "ms"):
         raise UserError(
             f"“{typed}” has a capital M, which is a million", remedy=f"Write {name.lower()} for thousandths"
         )
