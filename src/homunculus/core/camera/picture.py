@@ -172,15 +172,26 @@ def _copies(own: list[Facets], count: int, depth: float) -> list[tuple[float, fl
     return spots
 
 
-def outline_seen(body: Body, eye: Eye) -> Outline:
-    """The closed lines in which an ``eye`` sees a ``body``, in pixels: filled where they wind at all they are its silhouette."""
-    from_there = body.local(eye.at)
+def outline_from(body: Body, at: tuple[float, float, float]) -> Outline:
+    """The closed lines in the set [m] at which what is seen of a ``body`` from a point ``at`` in it [m] ends, wherever one looks from there."""
+    from_there = body.local(at)
     own = [one.outline(from_there) for one in body.own]
     if not own:
         return NOTHING
     whole = together(own)
-    turned = eye.turned(body.in_set(whole.points))
-    if len(turned) and float(turned[:, 2].min()) > NEAREST_M:
+    return Outline(body.in_set(whole.points), whole.begins)
+
+
+def outline_seen(body: Body, eye: Eye, known: Outline | None = None) -> Outline:
+    """The closed lines in which an ``eye`` sees a ``body``, in pixels: filled where they wind at all they are its silhouette.
+
+    Those in the set from where the eye is may be ``known``.
+    """
+    whole = outline_from(body, eye.at) if known is None else known
+    if not len(whole.points):
+        return NOTHING
+    turned = eye.turned(whole.points)
+    if float(turned[:, 2].min()) > NEAREST_M:
         return Outline(eye.drawn(turned), whole.begins)
     kept = [
         line for line in (clipped(one, NEAREST_M) for one in Outline(turned, whole.begins).lines()) if len(line) > 2

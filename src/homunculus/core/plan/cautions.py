@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from functools import lru_cache
 from typing import get_args
 
 from homunculus.core import specs
 from homunculus.core.figures import Given, Station, Subject
 from homunculus.core.job.build import materials_of
-from homunculus.core.job.cards import CautionStep
+from homunculus.core.job.cards import CautionStep, HazardCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
@@ -140,11 +141,12 @@ def set_cautions(job: Job, shot: Shot) -> tuple[str, ...]:
     if shot.air is not None:
         said += ["smoke haze"] if shot.air.sight_m is not None else []
         said += ["dry ice"] if shot.air.ice_kg_h else []
-    words = "\n".join(said)
     once = any(isinstance(action, Cues | Drop) for action in shot.actions)
-    found = [
-        h.told
-        for h in job.cards.hazards
-        if said and (h.brought_by("stage", "", set(), words) or (once and "take" in h.steps))
-    ]
-    return tuple(dict.fromkeys(found))
+    return _brought(job.cards.hazards, "\n".join(said), once=once) if said else ()
+
+
+@lru_cache(64)
+def _brought(hazards: tuple[HazardCard, ...], words: str, *, once: bool) -> tuple[str, ...]:
+    """What the ``hazards`` tell that a set brings by these ``words``, and by what happens ``once``; kept, for a drag asks at each step."""
+    told = [h.told for h in hazards if h.brought_by("stage", "", set(), words) or (once and "take" in h.steps)]
+    return tuple(dict.fromkeys(told))

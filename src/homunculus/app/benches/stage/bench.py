@@ -487,10 +487,8 @@ class StageBench(SetBench):
         ink.number(left, 90, self._either(side), "on_drawing", "reckon", equals=True)
         passes = self.spots.find("decide:shop.shift_px")
         if passes:
-            decision = self.desk.decision("shop.shift_px")
-            width = ink.decided(
-                passes.x() + 6, 90, self.desk.given(decision.value, "pixels"), "label", begun=decision.begun
-            )
+            shown, begun = self.desk.given(stage.found.context.shop.shift_px, "pixels"), self.desk.job.begun
+            width = ink.decided(passes.x() + 6, 90, shown, "label", begun="shop.shift_px" in begun)
             ink.text(passes.x() + width + 22, 90, "pass", "note", "ink2")
         ink.text(left, 106, ink.squeezed(144, f"sideways: {boxes[0][0]}", "note"), "note", "ink2")
         camera = stage.camera

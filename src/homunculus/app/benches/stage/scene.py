@@ -23,6 +23,7 @@ from homunculus.core.camera.picture import (
     body_of,
     eye_of,
     horizon,
+    outline_from,
     outline_seen,
     surfaces_of,
 )
@@ -44,7 +45,7 @@ class Scene:
         self._own: dict[tuple[str, int], tuple[tuple[object, ...], OwnSurfaces]] = {}
         self._bodies: dict[tuple[str, int], Body] = {}
         self._flat: dict[tuple[int, str], tuple[tuple[object, ...], QPainterPath]] = {}
-        self._seen: dict[int, tuple[Body, Eye, QPainterPath]] = {}
+        self._seen: dict[int, tuple[Body, Eye, QPainterPath, Outline]] = {}
         self._photo: tuple[str, QPixmap] = ("", QPixmap())
 
     # ----------------------------------------------------------------------------------- bodies
@@ -110,12 +111,16 @@ class Scene:
         """The outline of a body in the camera's picture, in its pixels."""
         known = self._seen.get(body.need)
         if known is None or known[0] is not body or known[1] != eye:
-            outline = outline_seen(body, eye)
+            same = (
+                known is not None and known[0] is body and known[1].at == eye.at
+            )  # it only looks elsewhere, or reaches further
+            lines = known[3] if known is not None and same else outline_from(body, eye.at)
+            outline = outline_seen(body, eye, lines)
             path = path_of(outline)
             if body.person and len(outline.points):
                 box = path.boundingRect()
                 path = person_path(box.height()).translated(box.center().x(), box.bottom())
-            known = (body, eye, path)
+            known = (body, eye, path, lines)
             self._seen[body.need] = known
         return known[2]
 
