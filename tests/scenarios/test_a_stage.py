@@ -61,15 +61,10 @@ def test_a_harbour_is_laid_in_depth_towed_through_and_taken_to_the_floor(open_wi
     press(stage, "empty")
     press(stage, "empty")
     at = desk.breakdown.shot.id
-    if stage.spots.find("empty"):
-        press(stage, "empty")
-        typed(window, "lugger: lugger, stands 4.5 m, 0.3 m left")
-    else:
-        press(stage, "add")
-        typed(window, "lugger: lugger, stands 4.5 m, 0.3 m left")
-    if stage.spots.find("waiting:0"):
-        press(stage, "waiting:0")
-        typed(window, "stands 3.4 m")
+    press(stage, "empty")  # where the wall stands
+    typed(window, "stands 3.4 m")
+    press(stage, "add")
+    typed(window, "lugger: lugger, stands 4.5 m, 0.3 m left")
     press(stage, "add")
     typed(window, "sea behind: stock: painted cloth, stands 6 m, at 1:72, 300 m wide, 30 m high")
     planes = {p.name: p for p in desk.plan.sets[at].planes}
