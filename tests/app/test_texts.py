@@ -69,15 +69,16 @@ def faults(found, place):
     return said
 
 
-def look(window, found):
+def look(window, found, only=None):
+    """What is wrong with all that is in sight, or with one place ``only`` where nothing but it has changed."""
     QApplication.processEvents()
     said = []
-    for place in window.findChildren(Place):
+    for place in [only] if only else window.findChildren(Place):
         if place.isVisible():
             found.clear()
             place.repaint()
             said += faults(found, place)
-    for rows in window.findChildren(RowList):
+    for rows in [] if only else window.findChildren(RowList):
         if rows.isVisible():
             found.clear()
             rows.viewport().repaint()
@@ -145,7 +146,7 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
                 else ()
             ):
                 window.desk.asked_why.emit(figure)
-                for words in look(window, written):
+                for words in look(window, written, window.why):
                     said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
                 window.why.fold_whole()
             if station == "cure" and window.benches.of("cure").course():
