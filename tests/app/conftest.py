@@ -89,6 +89,21 @@ def typed(window, words):
     QApplication.processEvents()
 
 
+def typed_by_keys(window, words):
+    """Type over what stands in the line that is open, key by key."""
+    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
+    line.clear()
+    type_words(line, words)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def pressed_by_key(bench, spot):
+    """Put the keyboard on a spot of a bench, and press Enter."""
+    bench.spots.find(spot).setFocus()
+    key(bench, Qt.Key.Key_Return)
+
+
 def drag(spot, across, down=0, steps=8):
     """Take hold of a spot in its middle and pull it."""
     start = spot.rect().center()

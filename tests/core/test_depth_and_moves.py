@@ -27,7 +27,9 @@ from homunculus.core.camera.lens import image_distance
 from homunculus.core.errors import UserError
 from homunculus.core.floor.air import carbon_dioxide, time_to_limit
 from homunculus.core.floor.stands import Taped, adjusted, from_nails
+from homunculus.core.job.stage import CameraMove
 from homunculus.core.moving import cueing, easing, falling, swinging, towing
+from homunculus.core.moving.playing import extent_of, gone
 
 G = 9.80665
 
@@ -291,3 +293,12 @@ def test_dry_ice_fills_a_room_as_a_mass_balance_has_it():
         until = time_to_limit(ice=ice * 8, volume=volume, changes=air, limit=0.03)
         assert carbon_dioxide(ice=ice * 8, time=until, volume=volume, changes=air).value == pytest.approx(0.03)
     assert time_to_limit(ice=ice, volume=volume, changes=20 / 3600, limit=0.03) == math.inf
+
+
+@pytest.mark.parametrize(("arc", "far"), [(30.0, (0.75, 1.5 * (1 - math.cos(math.pi / 6)))), (180.0, (1.5, 3.0)), (360.0, (1.5, 3.0)), (-180.0, (1.5, 3.0))])  # fmt: skip
+def test_an_arc_that_comes_back_has_been_as_far_as_its_circle_goes(arc, far):
+    """A circle about a point 1.5 m before the eye is as wide as it and twice as long: geometry."""
+    assert extent_of(CameraMove("round", arc_deg=arc, about_m=1.5)) == pytest.approx(far, abs=1e-3)
+    across, along, up, turn = gone(CameraMove("round", arc_deg=arc, about_m=1.5, pan_deg=7.0), 1.0)
+    assert math.hypot(across, along - 1.5) == pytest.approx(1.5)
+    assert (up, turn) == (0.0, 7.0 - arc)

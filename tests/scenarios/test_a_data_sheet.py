@@ -9,20 +9,12 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
 from homunculus.store.shelf import ShelfFolder
-from tests.app.conftest import key, open_window, own_settings, qapp, type_words, wait_until  # noqa: F401
+from tests.app.conftest import key, open_window, own_settings, qapp, typed_by_keys, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
 
 SHEET = (("density", "1.18 g/cm3 from sheet 7"), ("mixed of", "A 100, B 8"), ("pot life, book", "35 min from sheet 7"),
          ("demould, book", "14 h from sheet 7"), ("price", "29 a kg from invoice"))  # fmt: skip
-
-
-def typed(window, words):
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
-    line.clear()
-    type_words(line, words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def row(window, bench, label):
@@ -47,11 +39,11 @@ def test_a_sheet_is_typed_used_by_a_pour_dearer_on_the_shelf_and_followed_when_a
     key(window, Qt.Key.Key_K)
     bench = window.benches.of("shelf")
     key(window, Qt.Key.Key_Insert)
-    typed(window, "harbour silicone: silicone")
+    typed_by_keys(window, "harbour silicone: silicone")
     for label, words in SHEET:
         row(window, bench, label)
         key(window, Qt.Key.Key_Return)
-        typed(window, words)
+        typed_by_keys(window, words)
     assert ShelfFolder().read().stock.card("materials", "harbour-silicone").price_per_kg.value == 29
 
     # the gallery's mould is poured of it, by its typed line
@@ -61,7 +53,7 @@ def test_a_sheet_is_typed_used_by_a_pour_dearer_on_the_shelf_and_followed_when_a
     desk.changed.emit()
     made.type_piece()
     line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
-    typed(window, line.text().replace("jacketed 10 mm", "jacketed 10 mm of harbour silicone"))
+    typed_by_keys(window, line.text().replace("jacketed 10 mm", "jacketed 10 mm of harbour silicone"))
     assert desk.build.pieces[1].mould.rubber == "harbour-silicone"
     wait_until(qtbot, lambda: not desk.runner.busy("field"), 30000)
     cost, mass = (desk.build_plan.find(spec, "gallery").number for spec in (specs.RUBBER_COST, specs.RUBBER))
@@ -75,7 +67,7 @@ def test_a_sheet_is_typed_used_by_a_pour_dearer_on_the_shelf_and_followed_when_a
     key(window, Qt.Key.Key_K)
     row(window, bench, "price")
     key(window, Qt.Key.Key_Return)
-    typed(window, "34.8 a kg from the next invoice")
+    typed_by_keys(window, "34.8 a kg from the next invoice")
     assert desk.build_plan.find(specs.RUBBER_COST, "gallery").number == cost
     assert [hit.words for hit in desk.shelf.newer()] == ["price 29 a kg → 34.8 a kg"]
     told = [

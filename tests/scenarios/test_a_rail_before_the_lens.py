@@ -3,27 +3,14 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication
 
 from homunculus.core import specs
 from homunculus.core.planners.lens import verdict_of
 from homunculus.store.new_job import new_job
-from tests.app.conftest import key, open_window, own_settings, qapp, type_words, wait_until  # noqa: F401
+from tests.app.conftest import key, open_window, own_settings, pressed_by_key, qapp, typed_by_keys, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
-
-
-def typed(window, words):
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
-    line.clear()
-    type_words(line, words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
-
-
-def press(bench, spot):
-    bench.spots.find(spot).setFocus()
-    key(bench, Qt.Key.Key_Return)
 
 
 def test_a_rail_too_near_is_pulled_out_until_the_focus_holds(open_window, tmp_path, now, qtbot):  # noqa: F811
@@ -39,15 +26,15 @@ def test_a_rail_too_near_is_pulled_out_until_the_focus_holds(open_window, tmp_pa
     # the shot, its camera, and what stands before it, by keys
     key(window, Qt.Key.Key_3)
     bench = window.benches.of("lens")
-    press(bench, "empty")
-    press(bench, "empty")
+    pressed_by_key(bench, "empty")
+    pressed_by_key(bench, "empty")
     at = desk.breakdown.shot.id
     bench.spots.find("hold:end:far").setFocus()
     key(window, Qt.Key.Key_Delete)
-    press(bench, "waiting:0")
-    typed(window, "looks 30 m")
-    press(bench, "add")
-    typed(window, "iron rail: stock: rail, stands 0.5 m")
+    pressed_by_key(bench, "waiting:0")
+    typed_by_keys(window, "looks 30 m")
+    pressed_by_key(bench, "add")
+    typed_by_keys(window, "iron rail: stock: rail, stands 0.5 m")
     assert verdict_of(desk.plan.sets[at], "") == "cannot"
     assert {way.key for way in bench.ways() if way.holds} >= {"alone", "moved", "lens"}
 

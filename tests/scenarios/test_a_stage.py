@@ -5,28 +5,15 @@ import csv
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication
 
 from homunculus.core import specs
 from homunculus.core.why import phrase
 from homunculus.store.folder import JobFolder
 from homunculus.store.new_job import new_job
-from tests.app.conftest import key, open_window, own_settings, qapp, type_words, wait_until  # noqa: F401
+from tests.app.conftest import key, open_window, own_settings, pressed_by_key, qapp, typed_by_keys, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
-
-
-def typed(window, words):
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
-    line.clear()
-    type_words(line, words)
-    QTest.keyClick(line, Qt.Key.Key_Return)
-    QApplication.processEvents()
-
-
-def press(bench, spot):
-    bench.spots.find(spot).setFocus()
-    key(bench, Qt.Key.Key_Return)
 
 
 def pull(bench, spot, along=0, up=0):
@@ -58,15 +45,15 @@ def test_a_harbour_is_laid_in_depth_towed_through_and_taken_to_the_floor(open_wi
     key(window, Qt.Key.Key_3)
     key(window, Qt.Key.Key_S)
     stage = window.benches.of("stage")
-    press(stage, "empty")
-    press(stage, "empty")
+    pressed_by_key(stage, "empty")
+    pressed_by_key(stage, "empty")
     at = desk.breakdown.shot.id
-    press(stage, "empty")  # where the wall stands
-    typed(window, "stands 3.4 m")
-    press(stage, "add")
-    typed(window, "lugger: lugger, stands 4.5 m, 0.3 m left")
-    press(stage, "add")
-    typed(window, "sea behind: stock: painted cloth, stands 6 m, at 1:72, 300 m wide, 30 m high")
+    pressed_by_key(stage, "empty")  # where the wall stands
+    typed_by_keys(window, "stands 3.4 m")
+    pressed_by_key(stage, "add")
+    typed_by_keys(window, "lugger: lugger, stands 4.5 m, 0.3 m left")
+    pressed_by_key(stage, "add")
+    typed_by_keys(window, "sea behind: stock: painted cloth, stands 6 m, at 1:72, 300 m wide, 30 m high")
     planes = {p.name: p for p in desk.plan.sets[at].planes}
     assert set(planes) == {"Harbour wall", "lugger", "sea behind"}
     shown = stage.stage()
@@ -83,8 +70,8 @@ def test_a_harbour_is_laid_in_depth_towed_through_and_taken_to_the_floor(open_wi
     # the camera slides: the first plane that tells is named; the boat at the wall's own scale, and less of a slide, cure it
     key(window, Qt.Key.Key_A)
     moves = window.benches.of("moves")
-    press(moves, "more:camera")
-    typed(window, "camera slider: 20 mm right, for 2 s")
+    pressed_by_key(moves, "more:camera")
+    typed_by_keys(window, "camera slider: 20 mm right, for 2 s")
     said = [phrase(m.headline) for m in desk.build_plan.minds if "betrays" in phrase(m.headline)]
     assert len(said) == 1
     free = stage.stage().seen(specs.SIDEWAYS, "sea behind").number
@@ -93,21 +80,21 @@ def test_a_harbour_is_laid_in_depth_towed_through_and_taken_to_the_floor(open_wi
     assert not [m for m in desk.build_plan.minds if "betrays" in phrase(m.headline)]
 
     # a tow: refused as it is, its run-up is lengthened by one pull of the mouse
-    press(moves, "more:travel")
-    typed(window, "travel tow: of lugger, 5 m/s real, run-up 30 mm, weighs 18 kg, tie tow eye bears 200 N / 5")
+    pressed_by_key(moves, "more:travel")
+    typed_by_keys(window, "travel tow: of lugger, 5 m/s real, run-up 30 mm, weighs 18 kg, tie tow eye bears 200 N / 5")
     tow = next(i for i, action in enumerate(desk.breakdown.shot.actions) if action.name == "tow")
     made = desk.plan.build("lugger")
     assert any("pulls too hard" in phrase(m.headline) for m in made.minds)
     least = made.find(specs.LEAST_RUN_UP, shot=at, move="tow").number
-    press(moves, f"choose:{tow}")
+    pressed_by_key(moves, f"choose:{tow}")
     for _ in range(6):
         pull(moves, "value:run_up_m", up=200)
         if desk.breakdown.shot.actions[tow].run_up_m >= least:
             break
     assert desk.breakdown.shot.actions[tow].run_up_m >= least
     assert not any("pulls too hard" in phrase(m.headline) for m in desk.plan.build("lugger").minds)
-    press(moves, "more:cues")
-    typed(window, "cues lamps: of lugger, 8 cues, along 0.8 m, for 2 s")
+    pressed_by_key(moves, "more:cues")
+    typed_by_keys(window, "cues lamps: of lugger, 8 cues, along 0.8 m, for 2 s")
     moves.spots.find("play").act()
     wait_until(qtbot, lambda: moves.at_s > 0.2)
     moves.spots.find("play").act()
@@ -115,10 +102,10 @@ def test_a_harbour_is_laid_in_depth_towed_through_and_taken_to_the_floor(open_wi
     # the card, and all on paper
     key(window, Qt.Key.Key_C)
     card = window.benches.of("card")
-    press(card, "add-stand")
-    typed(window, "lens stand: A 2.31 m, B 3.02 m")
-    press(card, "found:lens stand")
-    typed(window, "2.36 m, 3.02 m by the grip")
+    pressed_by_key(card, "add-stand")
+    typed_by_keys(window, "lens stand: A 2.31 m, B 3.02 m")
+    pressed_by_key(card, "found:lens stand")
+    typed_by_keys(window, "2.36 m, 3.02 m by the grip")
     assert any("has moved" in phrase(m.headline) for m in card.stage().minds)
     card.write_card(tmp_path / "card.pdf")
     moves.write_cues(tmp_path / "cues.csv")

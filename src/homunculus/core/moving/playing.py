@@ -18,6 +18,8 @@ from homunculus.core.moving.swinging import period_on_screen
 
 MOST_FRAMES = 100_000
 """Frames of a move that are listed one by one: over an hour at 24 a second."""
+SAMPLES = 180
+"""Places of a camera's way at which it is looked how far it got."""
 
 
 def lasts_of(action: Action, shot: Shot) -> float:
@@ -107,16 +109,30 @@ def camera_at(camera: Camera, shot: Shot, at: float, eye: float) -> Camera:
 
 def moved_camera(camera: Camera, move: CameraMove, share: float, eye: float) -> Camera:
     """The ``camera`` after a ``share`` of a ``move``; its ``eye`` is so high over the floor [m] where it begins."""
-    arc = math.radians(move.arc_deg) * share
+    across, along, up, turn = gone(move, share)
     height = eye if camera.height_m is None else camera.height_m
     return replace(
         camera,
-        across_m=camera.across_m + move.across_m * share + move.about_m * math.sin(arc),
-        back_m=camera.back_m - move.along_m * share - move.about_m * (1 - math.cos(arc)),
-        height_m=height + move.up_m * share,
-        pan_deg=camera.pan_deg + move.pan_deg * share - math.degrees(arc),
+        across_m=camera.across_m + across,
+        back_m=camera.back_m - along,
+        height_m=height + up,
+        pan_deg=camera.pan_deg + turn,
         tilt_deg=camera.tilt_deg + move.tilt_deg * share,
     )
+
+
+def gone(move: CameraMove, share: float) -> tuple[float, float, float, float]:
+    """How far across, along and up [m] the eye has gone after a ``share`` of a ``move``, and how far its camera is turned to the right [deg]."""
+    arc = math.radians(move.arc_deg) * share
+    across = move.across_m * share + move.about_m * math.sin(arc)
+    along = move.along_m * share + move.about_m * (1 - math.cos(arc))
+    return across, along, move.up_m * share, (move.pan_deg - move.arc_deg) * share
+
+
+def extent_of(move: CameraMove) -> tuple[float, float]:
+    """How far [m] the eye of a ``move`` gets, at the most, sideways or up from where it began, and along: an arc may go out and come back."""
+    ways = [gone(move, i / SAMPLES) for i in range(SAMPLES + 1)]
+    return max(math.hypot(across, up) for across, _, up, _ in ways), max(abs(along) for _, along, _, _ in ways)
 
 
 def frame_table(move: CameraMove, shot: Shot, base: float) -> tuple[tuple[int, float, float, float, float, float], ...]:
@@ -138,14 +154,9 @@ def frame_table(move: CameraMove, shot: Shot, base: float) -> tuple[tuple[int, f
     shares = positions(1.0, frames, move.ease)
     rows = []
     for i, share in enumerate(shares):
-        arc = math.radians(move.arc_deg) * share
-        places = (
-            move.across_m * share + move.about_m * math.sin(arc),
-            move.along_m * share + move.about_m * (1 - math.cos(arc)),
-            move.up_m * share,
-        )
+        *places, turn = gone(move, share)
         across, along, up = (round(p / move.grain_m) * move.grain_m if move.grain_m else p for p in places)
-        rows.append((first + i, across, along, up, move.pan_deg * share - move.arc_deg * share, move.tilt_deg * share))
+        rows.append((first + i, across, along, up, turn, move.tilt_deg * share))
     return tuple(rows)
 
 

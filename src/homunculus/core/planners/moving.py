@@ -12,6 +12,7 @@ from homunculus.core.figures import Figure, Given, Subject, derive, rule
 from homunculus.core.job.shots import ByBuild, FrameByFrame, Shot
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
 from homunculus.core.moving import cueing, easing, falling, swinging, towing
+from homunculus.core.moving.playing import extent_of, lasts_of
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.set_plan import SetPlan, SetSheet, base_scale
 from homunculus.core.plan.sheet import Level, Mind
@@ -27,7 +28,7 @@ def screen_seconds(action: Travel | Flown | Cues | Wave | Falling | CameraMove, 
     """How long an ``action`` of a ``shot`` lasts on screen: as it says, else to the shot's end."""
     if action.lasts_s is not None:
         return Given(action.lasts_s, "screen_time", "lasts on screen", action.name, decided=True)
-    return Given(max(shot.seconds - action.starts_s, 0.001), "screen_time", "to the shot's end", shot.name)
+    return Given(lasts_of(action, shot), "screen_time", "to the shot's end", shot.name)
 
 
 @rule("v / S / f0 × frames an exposure is held", "kinematics: at this rate of showing, frame by frame")
@@ -342,12 +343,6 @@ def camera_way(*, across: float, along: float, up: float, arc: float, about: flo
 
 def _to(metres: float, label: str, action: CameraMove) -> Given:
     return Given(metres, "length", label, action.name, decided=True)
-
-
-def extent_of(action: CameraMove) -> tuple[float, float]:
-    """How far [m] the eye of an ``action``'s camera gets sideways or up from where it began, and along."""
-    arc = math.radians(action.arc_deg)
-    return math.hypot(action.across_m + action.about_m * math.sin(arc), action.up_m), abs(action.along_m + action.about_m * (1 - math.cos(arc)))  # fmt: skip
 
 
 def _mind_what_betrays(sheet: SetSheet, action: CameraMove) -> None:

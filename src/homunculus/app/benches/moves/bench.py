@@ -542,19 +542,17 @@ class MovesBench(SetBench):
             "label",
             weight=600,
         )
+        refused = [part for mind in self.minds() if mind.level == "danger" for part in mind.headline]
         for figure, at in self._laid_figures(picture):
             ink.text(
                 at.x(), at.y(), ink.squeezed(self.width() - at.x() - 130, figure.spec.label, "note"), "note", "ink2"
-            )
-            over = figure.spec is specs.PULL and any(
-                f.spec is specs.PULL_ALLOWED and f.number < figure.number for f in self.figures()
             )
             ink.number(
                 self.width() - 22,
                 at.y(),
                 self.desk.shown(figure),
                 "label",
-                "danger" if over else "reckon",
+                "danger" if figure in refused else "reckon",
                 "right",
                 equals=True,
             )
