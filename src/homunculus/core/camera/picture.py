@@ -16,6 +16,7 @@ from homunculus.core.job.forms import Form
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Place
 from homunculus.core.job.shots import ByBuild, ByPeople
+from homunculus.core.moving.playing import STILL, Offset
 from homunculus.core.plan.set_plan import Plane, SetPlan
 
 NEAREST_M = 0.01
@@ -76,10 +77,6 @@ class OwnSurfaces(NamedTuple):
     facets: tuple[Facets, ...]
     waits: bool
     person: bool = False
-
-
-Offset = tuple[float, float, float]
-STILL: Offset = (0.0, 0.0, 0.0)
 
 
 def eye_of(camera: Camera, height: float, reach: float, wide: float, ratio: float) -> Eye:

@@ -6,7 +6,6 @@ import math
 
 from msgspec.structs import replace
 
-from homunculus.core.camera.picture import STILL, Offset
 from homunculus.core.errors import UserError
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Shot
@@ -16,6 +15,9 @@ from homunculus.core.moving.easing import frames_of, positions, share_done
 from homunculus.core.moving.falling import fall_time, wave_period
 from homunculus.core.moving.swinging import period_on_screen
 
+Offset = tuple[float, float, float]
+"""How far across, away and up something is off its place [m on set]."""
+STILL: Offset = (0.0, 0.0, 0.0)
 MOST_FRAMES = 100_000
 """Frames of a move that are listed one by one: over an hour at 24 a second."""
 SAMPLES = 180

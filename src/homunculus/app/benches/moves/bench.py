@@ -23,7 +23,7 @@ from homunculus.app.drawing.place import Can
 from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.camera.picture import STILL, Body, Offset
+from homunculus.core.camera.picture import Body
 from homunculus.core.cells.actions import BEGINNINGS, example, parse_action, show_action
 from homunculus.core.edits.sets import eye_height, put_shot
 from homunculus.core.edits.stage import timed, with_action
@@ -32,7 +32,7 @@ from homunculus.core.figures import Figure
 from homunculus.core.floor.cue_list import Table, cue_tables
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
-from homunculus.core.moving.playing import camera_at, ends_of, kind_words, lasts_of, offset_of, to_frame
+from homunculus.core.moving.playing import STILL, Offset, camera_at, ends_of, kind_words, lasts_of, offset_of, to_frame
 from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.stage_plan import StagePlan

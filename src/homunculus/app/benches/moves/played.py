@@ -10,10 +10,10 @@ from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.eye import Eye
-from homunculus.core.camera.picture import Body, Offset
+from homunculus.core.camera.picture import Body
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Cues, Falling, Wave
-from homunculus.core.moving.playing import crest_line, cues_gone, in_a_row, lasts_of, shown_speed, since
+from homunculus.core.moving.playing import Offset, crest_line, cues_gone, in_a_row, lasts_of, shown_speed, since
 from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.planners.moving import needs_moved, places_of
 

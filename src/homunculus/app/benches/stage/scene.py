@@ -16,9 +16,7 @@ from homunculus.core import specs
 from homunculus.core.camera.eye import Eye
 from homunculus.core.camera.picture import (
     NOTHING,
-    STILL,
     Body,
-    Offset,
     OwnSurfaces,
     body_of,
     eye_of,
@@ -30,6 +28,7 @@ from homunculus.core.camera.picture import (
 from homunculus.core.edits.sets import eye_height
 from homunculus.core.form.facets import Outline, together
 from homunculus.core.job.sets import Camera
+from homunculus.core.moving.playing import STILL, Offset
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
 
