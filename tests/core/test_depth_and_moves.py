@@ -23,6 +23,7 @@ from homunculus.core.camera.depth import (
     sideways_free,
 )
 from homunculus.core.camera.eye import Eye
+from homunculus.core.camera.frame_rate import time_on_set
 from homunculus.core.camera.lens import image_distance
 from homunculus.core.errors import UserError
 from homunculus.core.floor.air import carbon_dioxide, time_to_limit
@@ -203,7 +204,7 @@ def test_thirty_cues_along_one_metre_eighty():
     assert pytest.approx(3.60) == 1.8 / 0.5
     assert cueing.front_reads_as(length=1.8, time=0.5, scale=8, base=24, rate=120) == pytest.approx(5.76)
     assert cueing.run_time(length=1.8, speed=3.6) == pytest.approx(0.5)
-    assert cueing.front_time(screen=2.5, base=24, rate=120) == pytest.approx(0.5)
+    assert time_on_set(screen=2.5, base=24, rate=120) == pytest.approx(0.5)
     times = cueing.cue_times(cueing.evenly(1.8, 30), 0.5)
     assert np.diff(times) == pytest.approx(gap)
     assert (times[0], times[-1]) == (0.0, 0.5)

@@ -223,6 +223,8 @@ def test_a_camera_that_goes_too_far_is_minded_by_the_plane_that_tells_first_and_
     rate = found.find(specs.RATE).number
     assert found.find(specs.CAMERA_SPEED, move="slider").number == pytest.approx(0.02 / (3 * 24 / rate * 0.8))
     assert found.find(specs.MOVE_FRAMES, move="slider").value == 72
+    assert found.find(specs.MOVE_TIME, move="slider").number == pytest.approx(3 * 24 / rate)
+    assert {m.subject.move for m in found.minds if "betrays" in phrase(m.headline)} == {"slider"}
 
 
 def tow(**more):

@@ -26,6 +26,7 @@ from homunculus.core.edits.sets import (
 )
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import ByStock, Need
+from homunculus.core.job.stage import CameraMove
 from homunculus.core.plan.contexts import set_of
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.ways_out import room_left, slices, ways_out
@@ -65,6 +66,15 @@ def test_every_way_that_is_said_to_hold_holds_when_it_is_taken(needs):
         taken = found_of(way.job)
         assert taken.find(specs.LEAST_BLUR).number == pytest.approx(way.blur.number)
         assert (verdict_of(taken, "") == "holds") == way.holds
+
+
+def test_what_a_camera_move_betrays_refuses_no_shorter_lens():
+    job = job_of(need("ship", looks(24.0)), need("boat", Place(1.1, 1.2)), RAIL)
+    slide = CameraMove("slider", across_m=0.5)
+    moved = replace(job, shots=(replace(job.shots[0], actions=(slide,)),))
+    told = [m for m in found_of(moved).minds if m.level == "danger" and m.subject.move == "slider"]
+    assert told, "it must betray something for this to say anything"
+    assert ways_of(moved)["lens"].words == ways_of(job)["lens"].words
 
 
 def test_a_thing_is_moved_no_further_and_a_camera_no_farther_back_than_it_must():

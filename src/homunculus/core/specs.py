@@ -340,6 +340,8 @@ MOVE_SPEED = FigureSpec("move.speed", "Goes at", "speed", "lens",
     "Speed on set that looks like the real speed, at the rate of the shot.", rank=12)  # fmt: skip
 MOVE_STEP = FigureSpec("move.step", "Each exposure", "length", "lens",
     "How far it goes from one exposure to the next.", rank=13)  # fmt: skip
+MOVE_TIME = FigureSpec("move.time", "Takes on set", "screen_time", "lens",
+    "Seconds on set for the seconds that it lasts on screen.", digits=2, rank=14)  # fmt: skip
 ACCELERATION = FigureSpec("move.acceleration", "Speeds up by", "acceleration", "lens",
     "Acceleration over its run-up.", rank=15)  # fmt: skip
 PULL = FigureSpec("move.pull", "Pull", "force", "lens",

@@ -7,12 +7,6 @@ from itertools import pairwise
 from homunculus.core.figures import rule
 
 
-@rule("time on screen × f0 / f", "definition")
-def front_time(*, screen: float, base: float, rate: float) -> float:
-    """Seconds on set in which a front runs along, that lasts ``screen`` seconds at a ``rate``, shown at the ``base`` rate [both fps]."""
-    return screen * base / rate
-
-
 @rule("length / speed on the model", "kinematics")
 def run_time(*, length: float, speed: float) -> float:
     """Seconds on set in which a front runs along a ``length`` on the model [m] at a ``speed`` there [m/s]."""

@@ -145,6 +145,11 @@ class SetPlan(Struct, frozen=True, eq=False):
         """Return a figure of the set by its ``spec`` and what it is ``of`` besides the shot, or none."""
         return self.index.get((spec.name, Subject(shot=self.shot.id, **of)))
 
+    def refusal(self, camera: str) -> Mind | None:
+        """Return what cannot be of a ``camera`` as it is set up; where its moves take it is another matter."""
+        said = (m for m in self.minds if m.subject.camera == camera and not m.subject.move)
+        return next((m for m in said if m.level == "danger"), None)
+
 
 class SetSheet(Sheet):
     """Collects a set's figures while it is planned."""
@@ -158,13 +163,11 @@ class SetSheet(Sheet):
         """Name whom a figure speaks of: the set, or something ``of`` it."""
         return Subject("", piece, shot or self.set.shot.id, **of)
 
-    def mind(
-        self, level: Level, station: Station, headline: Phrase, why: Phrase, cost: float, camera: str = ""
-    ) -> None:
+    def mind(self, level: Level, station: Station, headline: Phrase, why: Phrase, cost: float, **of: str) -> None:
         """Add a caution of a ``level`` at a ``station``, to be said at the build by which the set goes.
 
-        ``headline`` and ``why`` are its words, ``cost``, a bare number, orders it, and ``camera`` says of which one it speaks.
+        ``headline`` and ``why`` are its words, ``cost``, a bare number, orders it, and it speaks ``of`` something by the fields of :class:`Subject`.
         """
         base = self.set.base
-        subject = Subject(base.build if base else "", shot=self.set.shot.id, camera=camera)
+        subject = Subject(base.build if base else "", shot=self.set.shot.id, **of)
         self.minds.append(Mind(level, station, subject, headline, why, cost))

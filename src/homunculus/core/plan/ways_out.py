@@ -217,8 +217,7 @@ class _Search:
                 else replace(self.job, cards=replace(self.job.cards, lenses=(*self.job.cards.lenses, card)))
             )
             tried = self.put(self.with_camera(with_card(self.camera, card)), added)
-            refused = any(m.level == "danger" and m.subject.camera == self.name for m in tried.found.minds)
-            if self.held(tried) and not refused:
+            if self.held(tried) and tried.found.refusal(self.name) is None:
                 return self.way("lens", f"{card.name}", f"all reads {card.focal_m.value / now:.0%} as big", tried)
         least = 0.004
         if now <= least:

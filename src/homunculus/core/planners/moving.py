@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.camera.stand import at_scale
-from homunculus.core.figures import Figure, Given, Subject, derive, rule
+from homunculus.core.figures import Figure, Given, Phrase, Subject, derive, rule
 from homunculus.core.job.shots import ByBuild, FrameByFrame, Shot
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
 from homunculus.core.moving import cueing, easing, falling, swinging, towing
@@ -49,8 +49,9 @@ class _Moving:
     def subject(self, name: str) -> Subject:
         return self.sheet.subject(shot=self.shot.id, move=name)
 
-    def mind(self, level: Level, headline: tuple[str | Figure | Given, ...], why: tuple[str | Figure | Given, ...], cost: float) -> None:  # fmt: skip
-        self.sheet.minds.append(Mind(level, "lens", self.sheet.subject(shot=self.shot.id), headline, why, cost))
+    def mind(self, name: str, level: Level, headline: Phrase, why: Phrase, cost: float) -> None:
+        """Mind something of the move of a ``name``."""
+        self.sheet.minds.append(Mind(level, "lens", self.subject(name), headline, why, cost))
 
     def mass(self, action: Travel | Flown) -> Figure | Given | None:
         if action.mass_kg is not None:
@@ -114,7 +115,7 @@ def _plan_travel(at: _Moving, action: Travel) -> None:
     faster = add(derive(specs.ACCELERATION, towing.run_up_acceleration, subject, speed=speed, run_up=run_up))
     seconds = screen_seconds(action, at.shot)
     assert at.rate is not None
-    time = Given(seconds.number * at.base.number / at.rate.number, "screen_time", "time on set", name)
+    time = add(derive(specs.MOVE_TIME, frame_rate.time_on_set, subject, screen=seconds, base=at.base, rate=at.rate))
     add(derive(specs.TRACK, towing.track_length, subject, run_up=run_up, speed=speed, time=time))
     if mass is None:
         return
@@ -135,7 +136,7 @@ def _plan_travel(at: _Moving, action: Travel) -> None:
         moved = Given(mass.number * (1 + action.added), "mass", "with the water that moves along", name)
     allowed = _ties(at, action.ties, name)
     if allowed is None:
-        at.mind("mind", (f"Shot {at.shot.id}: what is {name} tied by?",),
+        at.mind(name, "mind", (f"Shot {at.shot.id}: what is {name} tied by?",),
             ("It is pulled with ", pull, ". Say what its ties bear, as in “tie tow eye bears 200 N / 5”."), 2.0)  # fmt: skip
         return
     way: tuple[str | Figure | Given, ...] = ("a stronger tie: at speed alone it is too much",)
@@ -147,7 +148,7 @@ def _plan_travel(at: _Moving, action: Travel) -> None:
             ", or a stronger tie",
         )
     if pull.number > allowed.number * (1 + 1e-9):
-        at.mind("danger", (f"Shot {at.shot.id}: {name} pulls too hard, ", pull),
+        at.mind(name, "danger", (f"Shot {at.shot.id}: {name} pulls too hard, ", pull),
             (f"{(allowed.notes or ('its weakest tie',))[0].removeprefix('the weakest is ')} may get ", allowed, ". It wants ", *way, "."), 7.0)  # fmt: skip
 
 
@@ -167,9 +168,9 @@ def _plan_flown(at: _Moving, action: Flown) -> None:
         load = add(derive(specs.PULL, swinging.wire_load, subject, mass=mass, speed=speed, wire=wire, wires=Given(action.wires, "count", "wires", name, decided=True)))  # fmt: skip
         allowed = _ties(at, action.ties, name)
         if allowed and load.number > allowed.number:
-            at.mind("danger", (f"Shot {at.shot.id}: {name} is too heavy for its wires, ", load), ("Each may get ", allowed, ". More wires, or stronger ones; over people a licensed rigger decides."), 8.0)  # fmt: skip
+            at.mind(name, "danger", (f"Shot {at.shot.id}: {name} is too heavy for its wires, ", load), ("Each may get ", allowed, ". More wires, or stronger ones; over people a licensed rigger decides."), 8.0)  # fmt: skip
     if left.number > SWING_SEEN * action.wire_m:
-        at.mind("mind", (f"Shot {at.shot.id}: {name} swings on by ", left), ("A ramp of one period, ", period, ", leaves none."), 3.0)  # fmt: skip
+        at.mind(name, "mind", (f"Shot {at.shot.id}: {name} swings on by ", left), ("A ramp of one period, ", period, ", leaves none."), 3.0)  # fmt: skip
 
 
 SWING_SEEN = 0.01
@@ -183,23 +184,15 @@ def _plan_cues(at: _Moving, action: Cues) -> None:
     spots = places_of(action)
     length = Given(abs(spots[-1] - spots[0]) if len(spots) > 1 else action.along_m, "length", "first to last, on the model", name, decided=True)  # fmt: skip
     if action.lasts_s is not None:
-        time = add(
-            derive(
-                specs.CUE_TIME,
-                cueing.front_time,
-                subject,
-                screen=screen_seconds(action, at.shot),
-                base=at.base,
-                rate=at.rate,
-            )
-        )
+        lasts = screen_seconds(action, at.shot)
+        time = add(derive(specs.CUE_TIME, frame_rate.time_on_set, subject, screen=lasts, base=at.base, rate=at.rate))
     elif action.real_m_s is not None:
         speed = at.speed(action, action.real_m_s)
         if speed is None:
             return
         time = add(derive(specs.CUE_TIME, cueing.run_time, subject, length=length, speed=speed))
     else:
-        at.mind("mind", (f"Shot {at.shot.id}: how fast does {name} run?",), ("Say how long it shows, “for 0.5 s”, or how fast its front reads, “6 m/s real”.",), 2.0)  # fmt: skip
+        at.mind(name, "mind", (f"Shot {at.shot.id}: how fast does {name} run?",), ("Say how long it shows, “for 0.5 s”, or how fast its front reads, “6 m/s real”.",), 2.0)  # fmt: skip
         return
     cues = Given(len(spots), "count", "cues", name, decided=True)
     gap = add(derive(specs.CUE_GAP, cueing.cue_gap, subject, time=time, cues=cues))
@@ -219,7 +212,7 @@ def _plan_cues(at: _Moving, action: Cues) -> None:
         )
     least = cueing.smallest_gap(cueing.cue_times(spots, time.number))
     if len(spots) > 1 and least * at.rate.number < ONE_FRAME:
-        at.mind("mind", (f"Shot {at.shot.id}: cues of {name} fall into one frame",),
+        at.mind(name, "mind", (f"Shot {at.shot.id}: cues of {name} fall into one frame",),
             ("Two are ", Given(least, "duration", "least gap"), " apart, and a frame lasts ", Given(1 / at.rate.number, "duration", "a frame"),
              ": they read as one. Fewer cues, or a slower front."), 2.0)  # fmt: skip
 
@@ -245,7 +238,7 @@ def _plan_wave(at: _Moving, action: Wave) -> None:
     if at.rate is not None:
         add(derive(specs.CREST_READS, falling.wave_reads_as, subject, length=crest, period=period, scale=at.scale, base=at.base, rate=at.rate))  # fmt: skip
     if period.notes:
-        at.mind("mind", (f"Shot {at.shot.id}: {name} are ripples, ", crest), ("Surface tension drives waves under 50 mm: they run too fast and stand too round. A larger model, or longer waves.",), 3.0)  # fmt: skip
+        at.mind(name, "mind", (f"Shot {at.shot.id}: {name} are ripples, ", crest), ("Surface tension drives waves under 50 mm: they run too fast and stand too round. A larger model, or longer waves.",), 3.0)  # fmt: skip
 
 
 # ------------------------------------------------------------------------------------ of the set
@@ -275,7 +268,9 @@ def _plan_falling(sheet: SetSheet, action: Falling) -> None:
     seconds = screen_seconds(action, shot)
     if action.thrown_m3 is None:
         area = Given(action.area_m2, "area", "it falls on", name, decided=True)
-        on_set = Given(seconds.number * base.number / rate.number, "screen_time", "time on set", name)
+        on_set = sheet.add(
+            derive(specs.MOVE_TIME, frame_rate.time_on_set, subject, screen=seconds, base=base, rate=rate)
+        )
         covers = Given(action.coverage_kg_m2, "areal_density", "covers", name, decided=True)
         feed = sheet.add(derive(specs.FEED, falling.feed_rate, subject, area=area, time=on_set, coverage=covers))
         dust = sheet.add(derive(specs.IN_THE_AIR, falling.in_the_air, subject, feed=feed, area=area, speed=sinks))
@@ -289,7 +284,7 @@ def _plan_falling(sheet: SetSheet, action: Falling) -> None:
     limit = Given(falling.EXPLOSIVE_KG_M3, "density", "explosive from about")
     sheet.mind("danger" if beyond else "mind", "lens", (f"Shot {shot.id}: {name} as dust, ", dust),
         ("Fine dust of what has grown burns in air from about ", limit, " on. Take what cannot burn, no flame and no hot lamp near; the local code and the "
-         "licensed person decide."), 9.5 if beyond else 3.5)  # fmt: skip
+         "licensed person decide."), 9.5 if beyond else 3.5, move=name)  # fmt: skip
 
 
 def way_of(action: CameraMove) -> float:
@@ -307,7 +302,7 @@ def _plan_camera_move(sheet: SetSheet, action: CameraMove) -> None:
     )
     camera = next((c for c in shot.cameras if c.name == action.camera), None)
     if camera is None:
-        sheet.mind("mind", "lens", (f"Shot {shot.id} has no camera {action.camera or 'yet'}",), (f"{action.name} moves none. Name one that is there.",), 3.0)  # fmt: skip
+        sheet.mind("mind", "lens", (f"Shot {shot.id} has no camera {action.camera or 'yet'}",), (f"{action.name} moves none. Name one that is there.",), 3.0, move=action.name)  # fmt: skip
         return
     seconds = screen_seconds(action, shot)
     sheet.add(derive(specs.MOVE_FRAMES, easing.frames_of, subject, screen=seconds, base=base))
@@ -318,7 +313,9 @@ def _plan_camera_move(sheet: SetSheet, action: CameraMove) -> None:
         up=_to(action.up_m, "up", action), arc=Given(math.radians(action.arc_deg), "angle", "arc", action.name, decided=True),
         about=_to(action.about_m, "about a point before it", action)))  # fmt: skip
     if rate is not None:
-        on_set = Given(seconds.number * base.number / rate.number, "screen_time", "time on set", action.name)
+        on_set = sheet.add(
+            derive(specs.MOVE_TIME, frame_rate.time_on_set, subject, screen=seconds, base=base, rate=rate)
+        )
         speed = sheet.add(derive(specs.CAMERA_SPEED, easing.greatest_speed, subject, way=whole, time=on_set, ease=Given(action.ease, "share", "eased", action.name, decided=True)))  # fmt: skip
         sheet.add(
             derive(
@@ -361,7 +358,7 @@ def _mind_what_betrays(sheet: SetSheet, action: CameraMove) -> None:
     more = f", and {others} more" if others else ""
     sheet.mind("danger", "lens", (f"Shot {shot.id}: {name} betrays itself after ", free, more),
         (f"{action.name} goes ", Given(way, "length", "it goes"), f" {words}. A shorter move, turning about the eye instead, what betrays itself at the scale of "
-         "the set or in a pass of its own."), 5.0, camera=action.camera)  # fmt: skip
+         "the set or in a pass of its own."), 5.0, camera=action.camera, move=action.name)  # fmt: skip
 
 
 def needs_moved(found: SetPlan, action: Action) -> tuple[int, ...]:

@@ -335,7 +335,7 @@ def _plan_card(sheet: SetSheet, card: MeasuringCard | None, camera: Camera) -> N
             belongs = stands.from_nails(card.nails_m, stand.from_a_m, stand.from_b_m, left=left)
             found = stands.from_nails(card.nails_m, last.from_a_m, last.from_b_m, left=left)
         except UserError as trouble:
-            sheet.mind("danger", "lens", (f"{stand.name} cannot be there",), (f"{trouble}.",), 5.0)
+            sheet.mind("danger", "lens", (f"{stand.name} cannot be there",), (f"{trouble}.",), 5.0, use=stand.name)
             continue
         subject = sheet.subject(use=stand.name)
         off = sheet.add(derive(specs.STAND_OFF, stands.moved_by, subject, belongs=Given(belongs, "thing", "where it belongs", "the card"),
@@ -348,7 +348,7 @@ def _plan_card(sheet: SetSheet, card: MeasuringCard | None, camera: Camera) -> N
             away, right = found[0] - belongs[0], found[1] - belongs[1]
             back = f"{abs(away) * 1000:.0f} mm {'towards A' if away > 0 else 'towards B'}, {abs(right) * 1000:.0f} mm to the {'right' if right > 0 else 'left'} of A to B"  # fmt: skip
             sheet.mind("danger", "lens", (f"{stand.name} has moved by ", off),
-                (f"Back: {back}; ", Given(stand.from_a_m, "length", "from A"), " from A, ", Given(stand.from_b_m, "length", "from B"), " from B.", *shows), 5.5)  # fmt: skip
+                (f"Back: {back}; ", Given(stand.from_a_m, "length", "from A"), " from A, ", Given(stand.from_b_m, "length", "from B"), " from B.", *shows), 5.5, use=stand.name)  # fmt: skip
 
 
 # --------------------------------------------------------------------------------------- dry ice

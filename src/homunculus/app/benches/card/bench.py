@@ -415,7 +415,7 @@ class CardBench(SetBench):
             else:
                 ink.text(area.right(), y, "type it", "note", "decide", "right")
             ink.rule(area.left(), area.bottom() - 1, area.right(), area.bottom() - 1, "line", 1)
-        said = [m for m in stage.minds if any(s.name in phrase(m.headline) for s in card.stands)]
+        said = [m for m in stage.minds if any(m.subject.use == s.name for s in card.stands)]
         y = top + 14 + len(self.shown_stands()) * STAND + 22
         for mind in said[:2]:
             if y + 34 > self.height() - 40:

@@ -421,7 +421,7 @@ class LensBench(SetBench):
         ink.number(best_x + width + 12, 86, self.desk.shown(best), "label", "reckon", equals=True)
 
     def _why_none(self, found: SetPlan, camera: Camera) -> str:
-        said = next((m for m in found.minds if m.subject.camera == camera.name and m.level == "danger"), None)
+        said = found.refusal(camera.name)
         if said:
             return self.taking.phrase(said.headline)
         return "Nothing must be sharp yet: put something before the lens, or type what it holds."

@@ -44,7 +44,7 @@ from homunculus.exchange.formats import offered_to_write, writer
 SPLIT = 0.52
 FIGURE_H = 25.0
 SHOWN = (
-    specs.MOVE_SPEED, specs.MOVE_STEP, specs.PULL, specs.PULL_ALLOWED, specs.LEAST_RUN_UP, specs.STEADY_PULL, specs.ACCELERATION, specs.TRACK,
+    specs.MOVE_SPEED, specs.MOVE_STEP, specs.MOVE_TIME, specs.PULL, specs.PULL_ALLOWED, specs.LEAST_RUN_UP, specs.STEADY_PULL, specs.ACCELERATION, specs.TRACK,
     specs.SWING, specs.SWING_SCREEN, specs.SWING_LEFT, specs.CUE_TIME, specs.CUE_GAP, specs.CUE_FRAMES, specs.CUE_READS,
     specs.DROP_HEIGHT, specs.DROP_TIME, specs.DROP_SPEED, specs.DROP_SCREEN, specs.CREST, specs.CREST_TIME, specs.CREST_READS,
     specs.SINKS, specs.SINKS_SCREEN, specs.FEED, specs.IN_THE_AIR, specs.MOVE_FRAMES, specs.CAMERA_WAY, specs.CAMERA_SPEED, specs.CAMERA_READS,
@@ -106,15 +106,16 @@ class MovesBench(SetBench):
         return [figure for figure in found if figure]
 
     def minds(self) -> list[Mind]:
-        """What is to be minded of the moves of this shot."""
+        """What is to be minded of the moves of this shot, of the chosen one first."""
         shot = self.breakdown.shot
         if shot is None:
             return []
         plan = self.desk.plan
         builds = [plan.build(b) for b in shot.builds if any(c.id == b for c in self.desk.job.cast)]
-        said = [m for made in builds for m in made.minds if m.subject.shot == shot.id and m.station == "lens"]
-        names = [action.name for action in shot.actions]
-        return [m for m in dict.fromkeys(said) if any(name in phrase(m.headline) + phrase(m.why) for name in names)]
+        said = [*plan.sets[shot.id].minds, *(m for made in builds for m in made.minds if m.subject.shot == shot.id)]
+        chosen = self.chosen_move()
+        mine = chosen.name if chosen else ""
+        return sorted((m for m in dict.fromkeys(said) if m.subject.move), key=lambda m: m.subject.move != mine)
 
     def offsets(self, shot: Shot, at: float) -> dict[int, Offset]:
         """How far everything is off its place at a moment, by needs."""
