@@ -9,7 +9,8 @@ from datetime import date
 
 import pytest
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from homunculus.app.files import ask_for_folder, ask_to_read, ask_to_write
 from homunculus.app.start import catch_the_unexpected
@@ -21,7 +22,7 @@ from homunculus.store.folder import decode
 from homunculus.store.new_job import new_job
 from homunculus.store.places import data_home
 from homunculus.store.recent import recent, remember
-from tests.app.conftest import key, typed
+from tests.app.conftest import key, type_words, typed
 
 HEAVY = {"numpy", "scipy", "contourpy", "trimesh", "manifold3d", "pint", "pydantic"}
 
@@ -177,6 +178,28 @@ def test_a_new_job_is_made_on_its_sheet_by_keys_and_refused_with_a_reason(page, 
     key(again, Qt.Key.Key_N, Qt.KeyboardModifier.ControlModifier)
     assert again.sheet is not None
     assert not again.grab().isNull()
+
+
+def test_a_new_jobs_sheet_is_filled_by_just_typing_and_loses_nothing_typed(page, tmp_path):
+    first = page(new=True)
+    first.sheet["folder"] = str(tmp_path)
+    type_words(first.spots.focused(), "S")
+    line = first.findChild(QLineEdit, "typed")
+    type_words(line, "tilt house")
+    QTest.keyClick(line, Qt.Key.Key_Tab)
+    assert (first.sheet["name"], first.spots.focused().objectName()) == ("Stilt house", "field:folder")
+    rate = first.spots.find("field:rate")
+    rate.setFocus()
+    type_words(rate, "2")
+    line = next(one for one in first.findChildren(QLineEdit, "typed") if one.isVisible())
+    type_words(line, "5")
+    first.spots.find("field:zone").setFocus(Qt.FocusReason.MouseFocusReason)
+    assert first.sheet["rate"] == "25", "a press elsewhere keeps what was typed"
+    key(first, Qt.Key.Key_Escape)
+    first.begin()
+    assert first.sheet["name"] == "Stilt house", "a sheet that was left stands there again"
+    key(first, Qt.Key.Key_Return)
+    assert first.took == [tmp_path / "Stilt house"], "Enter makes it once it has a name"
 
 
 def test_without_a_folder_the_program_asks_which_job_once_there_is_one(folder, monkeypatch, tmp_path):

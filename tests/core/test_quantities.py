@@ -5,8 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from homunculus.core.errors import UserError
-from homunculus.core.quantities import NBSP, parse, parse_number
-from homunculus.core.showing import show, show_inches, show_run, show_scale, significant, trimmed
+from homunculus.core.quantities import NBSP, like_what_stands, parse, parse_number
+from homunculus.core.showing import show, show_inches, show_run, show_scale, show_times, significant, trimmed
 
 
 @pytest.mark.parametrize(
@@ -139,6 +139,39 @@ def test_a_shown_length_reads_back_within_what_it_shows(value, system):
     back = parse(str(show(value, "length", system)), "length", system)
     allowed = 0.0254 / 64 * 1.001 if system == "imperial" else value * 0.006
     assert abs(back - value) <= allowed
+
+
+@pytest.mark.parametrize(
+    ("typed", "stands", "meant"),
+    [
+        ("9", "6 m", "9 m"),
+        ("1,5", "25.3 h", "1,5 h"),
+        ("20", "19' 8\"", "20 '"),
+        ("3", "2 lb 3 oz", "3 lb"),
+        ("5", "12 fl oz", "5 fl oz"),
+        ("4", "1 200 kg/m³", "4 kg/m³"),
+        ("-3", "-2°", "-3 °"),
+        ("0.7", "0.6 m, 0.2 m right", "0.7 m"),
+        ("0.7", "0.6 m to 1.2 m", "0.7 m"),
+        ("900 mm", "6 m", "900 mm"),
+        ("5", "1:8, 250 %", "5"),
+        ("5", "f/11", "5"),
+        ("5", "box 3 × 4 mm", "5"),
+        ("a ferry", "6 m", "a ferry"),
+    ],
+)
+def test_a_bare_number_means_the_unit_of_what_it_is_typed_over(typed, stands, meant):
+    assert like_what_stands(typed, stands) == meant
+
+
+@given(st.floats(0.001, 5e5), st.sampled_from(["length", "mass", "volume", "duration", "speed", "share", "area"]))
+def test_the_number_of_a_shown_value_typed_over_it_changes_nothing(value, kind):
+    shown = show(value, kind)
+    assert parse(like_what_stands(shown.number, str(shown)), kind) == parse(str(shown), kind)
+
+
+def test_how_much_larger_a_loupe_draws_is_written_without_an_exponent():
+    assert [show_times(x) for x in (0.69, 1.0, 8.0, 12.5, 530.0)] == ["×0.69", "×1", "×8", "×12", "×530"]
 
 
 @given(st.floats(0.004, 900))

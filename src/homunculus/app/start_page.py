@@ -64,6 +64,8 @@ class StartPage(QWidget):
         """What a new job's sheet says; none while no new job is wanted."""
         self.said: set[str] = set()
         """What somebody has decided on it; the rest are beginnings."""
+        self._left: dict[str, str] | None = None
+        """A sheet that was left as it was."""
         self.words = ""
         self._casts: dict[Path, list[QPainterPath]] = {}
         self._typed: Typed | None = None
@@ -103,19 +105,19 @@ class StartPage(QWidget):
         kept = QSettings("homunculus", "homunculus")
         parent = Path(str(kept.value("jobs-folder") or Path.home()))
         usual = {"country": "", "zone": "", "units": "metric", "rate": "24"}
-        self.sheet = {
-            "name": "",
-            "folder": str(parent),
-            **{key: str(kept.value(f"new-{key}") or usual[key]) for key in KEPT},
-        }
-        self.said = set()
+        if self._left:
+            self.sheet = self._left
+        else:
+            again = {key: str(kept.value(f"new-{key}") or usual[key]) for key in KEPT}
+            self.sheet = {"name": "", "folder": str(parent), **again}
+            self.said = set()
         self.refresh()
         if spot := self.spots.find("field:name"):
             spot.setFocus()
 
     def leave(self) -> None:
-        """No new job after all."""
-        self.sheet, self.words = None, ""
+        """No new job after all; what its sheet said is there again when one is wanted."""
+        self._left, self.sheet, self.words = self.sheet, None, ""
         self.refresh()
 
     def choose(self) -> None:
@@ -124,8 +126,8 @@ class StartPage(QWidget):
         if path := ask_for_folder(self, "Open a job folder", "job", usual):
             self.chosen.emit(path)
 
-    def write(self, field: str) -> None:
-        """Type what a line of the sheet says; units turn over at a press."""
+    def write(self, field: str, first: str = "") -> None:
+        """Type what a line of the sheet says, ``first`` the key that began it; units turn over at a press."""
         sheet, spot = self.sheet, self.spots.find(f"field:{field}")
         if sheet is None or spot is None:
             return
@@ -137,7 +139,8 @@ class StartPage(QWidget):
             self._set(field, " ".join(words.split()))
             return True
 
-        self._typed = Typed(self, self.theme, dict(FIELDS)[field], sheet[field], accept)
+        question = dict(FIELDS)[field]
+        self._typed = Typed(self, self.theme, question, sheet[field], accept, first)
         self._typed.setFont(self.theme.font("label"))
         after = FIELDS[min(len(FIELDS) - 1, [f for f, _ in FIELDS].index(field) + 1)][0]
         self._typed.closed.connect(lambda: self._focus(f"field:{after}" if sheet[field] else f"field:{field}"))
@@ -204,6 +207,8 @@ class StartPage(QWidget):
             self._focus(keys[at % len(keys)])
         elif event.key() == Qt.Key.Key_Escape:
             self.leave() if self.sheet else self.close()
+        elif spot and spot.objectName().startswith("field:") and not control and event.text().isprintable():
+            self.write(spot.objectName().removeprefix("field:"), event.text())
         elif control and event.key() == Qt.Key.Key_N:
             self.begin()
         elif control and event.key() == Qt.Key.Key_O:
@@ -228,12 +233,9 @@ class StartPage(QWidget):
         else:
             for i, (field, question) in enumerate(FIELDS):
                 area = QRectF(LEFT - 12, TOP + i * ROW, self.width() - 2 * LEFT + 24, ROW - 8)
-                self.spots.place(
-                    f"field:{field}",
-                    area,
-                    f"{question}: {self.sheet[field] or 'nothing yet'}",
-                    partial(self.write, field),
-                )
+                said = f"{question}: {self.sheet[field] or 'nothing yet'}"
+                spot = self.spots.place(f"field:{field}", area, said, partial(self.write, field))
+                spot.entered = self.make if self.sheet["name"] else None
             foot = TOP + len(FIELDS) * ROW + 16
             self.spots.place("make", QRectF(LEFT - 12, foot, 260, 44), "make it", self.make)
             self.spots.place("leave", QRectF(LEFT + 270, foot, 160, 44), "not now, Esc", self.leave)

@@ -167,6 +167,11 @@ _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8",
 _NUMBER = r"\d[\d.,]*(?:[ \u00a0\u202f]\d{3}(?!\d))*(?:[ \u00a0]+\d+/\d+)?|\d+/\d+|[.,]\d+"
 _TERM = re.compile(rf"\s*(?P<number>\d+/\d+|{_NUMBER})\s*(?P<unit>[^\d\s][^\d]*?)?\s*(?=\d|$)")
 
+_STANDS = re.compile(
+    rf"[-−+]?(?:{_NUMBER})[ \u00a0]?(?P<unit>fl oz|[^\W\d_]+[²³]?(?:/[^\W\d_]+[²³]?)?|[%°'′]|°[CF])(?=$|,|[ \u00a0]to |[ \u00a0][\d(])"
+)
+"""A value with its unit, or the first of several."""
+
 
 _DECIMAL: ContextVar[bool] = ContextVar("decimal", default=False)
 
@@ -312,6 +317,26 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
         understood = typed[: match.end()].strip()
         position = match.end()
     return -total if negative else total
+
+
+def like_what_stands(text: str, stands: str) -> str:
+    """Give a bare number the unit of what it is typed over: ``9`` over ``6 m`` is 9 m, not 9 mm.
+
+    Parameters
+    ----------
+    text
+        What was typed.
+    stands
+        The words that stood there. Where they are no value with a unit, or end in something else than further values, the text stays.
+
+    Examples
+    --------
+    >>> like_what_stands("9", "6 m")
+    '9 m'
+    """
+    bare = text.strip()
+    found = _STANDS.match(stands)
+    return f"{bare} {found['unit']}" if found and re.fullmatch(rf"-?(?:{_NUMBER})", bare) else text
 
 
 def parse_scale(text: str) -> float:

@@ -211,8 +211,8 @@ def show_number(value: float) -> str:
 
 
 def show_times(factor: float) -> str:
-    """Write how many times larger something is drawn, by its ``factor``: ``×0.69``, ``×8``."""
-    return f"×{plain(f'{factor:.2g}')}"
+    """Write how many times larger something is drawn, by its ``factor``: ``×0.69``, ``×8``, ``×530``."""
+    return f"×{significant(factor, 2).removesuffix('.0')}"
 
 
 def show_moment(moment: datetime) -> str:

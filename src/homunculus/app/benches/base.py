@@ -97,9 +97,9 @@ class Bench(Place):
         if where is None:
             return
         decision = self.desk.decision(key)
-        text = first or str(self.desk.given(decision.value, decision.kind)).replace("\N{NO-BREAK SPACE}", " ")
-        self._typed = Typed(self, self.theme(), decision.label, text,
-                            lambda words: self.desk.decide_typed(self.desk.decision(key), words))  # fmt: skip
+        stands = str(self.desk.given(decision.value, decision.kind))
+        self._typed = Typed(self, self.theme(), decision.label, stands,
+                            lambda words: self.desk.decide_typed(self.desk.decision(key), words), first)  # fmt: skip
         self._typed.closed.connect(where[1].setFocus)
         self._typed.open_over(where[0])
 

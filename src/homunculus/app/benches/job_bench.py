@@ -20,7 +20,6 @@ from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.job.shots import ByBuild, Need, Shot
-from homunculus.core.quantities import NBSP
 from homunculus.exchange.formats import offered
 
 
@@ -91,9 +90,17 @@ class JobBench(Bench):
         room = (first.x() if first else self.width()) - 30.0
         ink.text(18, 29, ink.squeezed(room, words, "bench_question"), "bench_question")
 
-    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str | QWidget = "") -> None:
-        """Open a line to type words into over an area; the keyboard goes back to ``back``, or to the spot of that key."""
-        self._typed = Typed(self, self.theme(), name, first.replace(NBSP, " "), accept)
+    def ask(
+        self,
+        name: str,
+        area: QRectF,
+        stands: str,
+        accept: Callable[[str], bool],
+        back: str | QWidget = "",
+        key: str = "",
+    ) -> None:
+        """Open a line to type over what ``stands`` there, begun by ``key``; the keyboard goes back to ``back``, or to the spot of that key."""
+        self._typed = Typed(self, self.theme(), name, stands, accept, key)
         self._typed.setFont(self.theme().font("label"))
         self._typed.closed.connect(lambda: self._focus_back(back))
         self._typed.open_over(area, max(150.0, min(area.width() + 20, 420.0)))

@@ -9,20 +9,27 @@ from PySide6.QtGui import QFocusEvent, QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QWidget
 
 from homunculus.app.theme import Theme
+from homunculus.core.quantities import NBSP, like_what_stands
 
 
 class Typed(QLineEdit):
-    """A line to type a value into. Enter asks ``accept``; when it refuses, the words stay to be mended."""
+    """A line to type a value into, over what ``stands`` there, begun by a ``key``; a bare number means the unit that stands there.
+
+    Enter, Tab or a press elsewhere asks ``accept``; when it refuses Enter, the words stay to be mended.
+    """
 
     closed = Signal()
 
-    def __init__(self, parent: QWidget, theme: Theme, name: str, first: str, accept: Callable[[str], bool]) -> None:
+    def __init__(
+        self, parent: QWidget, theme: Theme, name: str, stands: str, accept: Callable[[str], bool], key: str = ""
+    ) -> None:
         super().__init__(parent)
         self._accept = accept
         self._room = parent.size()
         self._theme = theme
         self.setObjectName("typed")
         self.setAccessibleName(f"type {name}")
+        self.setPlaceholderText(name)
         self.setFont(theme.font("on_drawing"))
         self.setFrame(False)
         colour, ground = theme.colour("decide").name(), theme.colour("sheet").name()
@@ -30,8 +37,10 @@ class Typed(QLineEdit):
             f"color: {colour}; background: {ground}; border: none; border-bottom: 2px solid {colour};"
             f"selection-background-color: {theme.colour('decide_t').name()}; selection-color: {colour};"
         )
-        self.setText(first)
-        if first not in tuple("0123456789.,-"):  # a key that began the typing stays; a value is typed over
+        self._done = False
+        self._stands = stands.replace(NBSP, " ")
+        self.setText(key or self._stands)
+        if not key:  # what stands there is typed over, a key that began the typing stays
             self.selectAll()
         self.returnPressed.connect(self._entered)
 
@@ -47,12 +56,16 @@ class Typed(QLineEdit):
         self.setFocus(Qt.FocusReason.OtherFocusReason)
 
     def _entered(self) -> None:
-        if self._accept(self.text()):
+        if self._take():
             self._close()
         else:
             self.selectAll()
 
+    def _take(self) -> bool:
+        return self._accept(like_what_stands(self.text(), self._stands))
+
     def _close(self) -> None:
+        self._done = True
         self.hide()
         self.closed.emit()
         self.deleteLater()
@@ -65,7 +78,17 @@ class Typed(QLineEdit):
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 event.accept()  # it was taken here: it does nothing beneath
 
+    def focusNextPrevChild(self, next: bool) -> bool:
+        if self._done:  # Qt looks for the next one when what has the keyboard is hidden
+            return super().focusNextPrevChild(next)
+        self._entered()  # Tab is like Enter: whoever opened this line says where the keyboard goes
+        return True
+
     def focusOutEvent(self, event: QFocusEvent) -> None:
         super().focusOutEvent(event)
-        if self.isVisible() and event.reason() != Qt.FocusReason.ActiveWindowFocusReason:
-            self._close()
+        kept = (Qt.FocusReason.ActiveWindowFocusReason, Qt.FocusReason.PopupFocusReason)  # another window, its own menu
+        if not self.isVisible() or event.reason() in kept:
+            return
+        if event.reason() == Qt.FocusReason.MouseFocusReason and self.text() != self._stands:
+            self._take()  # what is refused is said, and given up: the hand is elsewhere
+        self._close()

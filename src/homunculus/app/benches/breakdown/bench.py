@@ -113,13 +113,8 @@ class BreakdownBench(JobBench):
         self.breakdown.shot_id = shot.id
         if key == "needs":
             self.desk.said.emit(f"Needs with semicolons between; after a colon what covers one. {HINT}")
-        words = first or BY_KEY[key].write(shot, self.desk.job)
-        self.ask(f"shot {shot.id}, {BY_KEY[key].head}", self.list.cell_area(), words,
-                 lambda typed: self.breakdown.edit_cell(shot, key, typed))  # fmt: skip
-        if self._typed:
-            self._typed.closed.connect(self.list.setFocus)
-            if first:
-                self._typed.deselect()
+        self.ask(f"shot {shot.id}, {BY_KEY[key].head}", self.list.cell_area(), BY_KEY[key].write(shot, self.desk.job),
+                 lambda typed: self.breakdown.edit_cell(shot, key, typed), self.list, first)  # fmt: skip
 
     def type_filter(self) -> None:
         """Type the words that the rows must hold."""

@@ -178,9 +178,9 @@ class CoverageBench(JobBench):
 
     def type_cover(self, row: NeedRow, first: str = "") -> None:
         """Type what covers a need."""
-        self._ask_cover(row, first or (show_covered(row.need, self.desk.job) if row.need else ""))
+        self._ask_cover(row, show_covered(row.need, self.desk.job) if row.need else "", first)
 
-    def _ask_cover(self, row: NeedRow, first: str) -> None:
+    def _ask_cover(self, row: NeedRow, stands: str, key: str = "") -> None:
         self.desk.said.emit(HINT)
         at = self.needs.row_of((row.shot.id, row.index)) or 0
         self.needs.choose(at)
@@ -188,10 +188,12 @@ class CoverageBench(JobBench):
         area = QRectF(self.need_x() - 60, y - 6, 360, ROW)
         if row.need is None:
             what = f"what shot {row.shot.id} needs"
-            self.ask(what, area, first, lambda words: self.breakdown.add_need(row.shot, words), self.needs)
+            self.ask(what, area, stands, lambda words: self.breakdown.add_need(row.shot, words), self.needs, key)
         else:
             what = f"what covers {row.need.what}"
-            self.ask(what, area, first, lambda words: self.breakdown.cover(row.shot, row.index, words), self.needs)
+            self.ask(
+                what, area, stands, lambda words: self.breakdown.cover(row.shot, row.index, words), self.needs, key
+            )
 
     def open(self, node: Node) -> None:
         """Choose a build, or leave out a piece that no shot sees."""

@@ -234,18 +234,18 @@ class CureBench(PourBench):
             self.try_out(replace(self.what_if, start=wanted if wanted != course.start else None))
             return True
 
-        self._ask("the hour of the pour", "start", first or f"{show_clock(begin)}", accept)
+        self._ask("the hour of the pour", "start", show_clock(begin), accept, first)
 
     def type_night(self, first: str = "") -> None:
         """Type the night's temperature."""
         self._ask(
-            "the night's temperature", "night", first or str(self._shown_c(self._night())), self._read(self._night_at)
+            "the night's temperature", "night", str(self._shown_c(self._night())), self._read(self._night_at), first
         )
 
     def type_oven(self, first: str = "") -> None:
         """Type the oven's temperature."""
         now = str(self._shown_c(self.what_if.oven_c or 40.0))
-        self._ask("the oven's temperature", "oven", first or now, self._read(self._oven_at))
+        self._ask("the oven's temperature", "oven", now, self._read(self._oven_at), first)
 
     def _read(self, take: Callable[[float], None]) -> Callable[[str], bool]:
         def accept(words: str) -> bool:
@@ -258,11 +258,11 @@ class CureBench(PourBench):
 
         return accept
 
-    def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
+    def _ask(self, name: str, over: str, stands: str, accept: Callable[[str], bool], key: str) -> None:
         spot = self.spots.find(over)
         if spot is None:
             return
-        self._typed = Typed(self, self.theme(), name, first.replace("\N{NO-BREAK SPACE}", " "), accept)
+        self._typed = Typed(self, self.theme(), name, stands, accept, key)
         self._typed.closed.connect(spot.setFocus)
         self._typed.open_over(QRectF(spot.geometry()))
 

@@ -249,8 +249,8 @@ class LensBench(SetBench):
         """Open the line to type what a handle holds."""
         spot = self.spots.find(f"hold:{hold}")
         if spot:
-            self.ask(self.taking.called(hold), QRectF(spot.geometry()), first or self.taking.words(hold),
-                     lambda words: self.taking.type(hold, words), f"hold:{hold}")  # fmt: skip
+            self.ask(self.taking.called(hold), QRectF(spot.geometry()), self.taking.words(hold),
+                     lambda words: self.taking.type(hold, words), f"hold:{hold}", first)  # fmt: skip
 
     def _waiting(self) -> list[tuple[int, QRectF]]:
         """What of the shot stands nowhere yet, by its number, the first of it with where it is told."""

@@ -49,12 +49,13 @@ class BeginBench(Bench):
         self,
         name: str,
         area: QRectF,
-        first: str,
+        stands: str,
         accept: Callable[[str], bool],
         back: QWidget | None,
         role: str = "label",
+        key: str = "",
     ) -> None:
-        self._typed = Typed(self, self.theme(), name, first, accept)
+        self._typed = Typed(self, self.theme(), name, stands, accept, key)
         self._typed.setFont(self.theme().font(role))
         self._typed.closed.connect(lambda: (back or self.window()).setFocus())
         self._typed.open_over(area, max(area.width(), 130.0))
@@ -154,10 +155,11 @@ class BeginBench(Bench):
         self.ask(
             f"how {SIDES[side]} it really is",
             QRectF(spot.geometry()),
-            first or self.length(now.sizes[side]),
+            self.length(now.sizes[side]),
             accept,
             spot,
             "on_drawing",
+            first,
         )
 
     def _type_scale(self) -> None:

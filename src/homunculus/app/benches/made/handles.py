@@ -219,8 +219,8 @@ class ElevationBench(BeginBench):
             piece = self.piece()
             now = real_size(piece, side) if piece else None
             if piece and now:
-                self.ask(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), first or self.length(now),
-                          lambda words: self._sized(side, words), handle, "on_drawing")  # fmt: skip
+                self.ask(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), self.length(now),
+                          lambda words: self._sized(side, words), handle, "on_drawing", first)  # fmt: skip
 
         handle.pressed.connect(grasp)
         handle.dragged.connect(pull)

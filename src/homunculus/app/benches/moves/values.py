@@ -40,8 +40,10 @@ class Chooser(Protocol):
     def put(self, index: int, action: Action | None, what: str) -> bool:
         """Put a move in the place of another."""
 
-    def ask(self, name: str, area: QRectF, first: str, accept: Callable[[str], bool], back: str = "") -> None:
-        """Open a line to type into."""
+    def ask(
+        self, name: str, area: QRectF, stands: str, accept: Callable[[str], bool], back: str = "", key: str = ""
+    ) -> None:
+        """Open a line to type over what ``stands`` there, begun by ``key``."""
 
     def setting(self) -> Setting:
         """Measures words."""
@@ -110,10 +112,8 @@ class Values:
         action, key = self.bench.chosen_move(), f"value:{told.field}"
         spot = self.bench.spots.find(key)
         if action and spot:
-            words = first or str(self._shown(action, told))
-            self.bench.ask(
-                f"{self._label(told)} of {action.name}", QRectF(spot.geometry()), words, partial(self._take, told), key
-            )
+            stands, what = str(self._shown(action, told)), f"{self._label(told)} of {action.name}"
+            self.bench.ask(what, QRectF(spot.geometry()), stands, partial(self._take, told), key, first)
 
     def _take(self, told: Phrase, words: str) -> bool:
         action = self.bench.chosen_move()

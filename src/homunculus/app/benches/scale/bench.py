@@ -129,8 +129,7 @@ class ScaleBench(Place):
 
     def type_scale(self, first: str = "") -> None:
         """Open the line to type a scale into, over the number."""
-        text = first or show_scale(self.desk.build.scale)
-        self._typed = Typed(self, self.theme(), "scale", text, self._accept)
+        self._typed = Typed(self, self.theme(), "scale", show_scale(self.desk.build.scale), self._accept, first)
         self._typed.closed.connect(self._focus_back)
         self._typed.open_over(self.ladder().marker_area())
 

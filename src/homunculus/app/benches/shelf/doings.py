@@ -14,7 +14,6 @@ from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.core.errors import UserError
-from homunculus.core.quantities import NBSP
 from homunculus.core.shelf.finding import Found, name_of
 from homunculus.core.shelf.sheet import Beside, Row, read_row, with_source
 from homunculus.core.shelf.stock import sort_of
@@ -62,11 +61,18 @@ class ShelfDoings:
         self._ask("words", "find by words", self.choice.words, take, self.bench.spots.find("words"))
 
     def _ask(
-        self, spot: str, name: str, first: str, accept: Callable[[str], bool], back: Any, area: QRectF | None = None
+        self,
+        spot: str,
+        name: str,
+        stands: str,
+        accept: Callable[[str], bool],
+        back: Any,
+        area: QRectF | None = None,
+        key: str = "",
     ) -> Typed:
         found = self.bench.spots.find(spot)
         where = area if area is not None else QRectF(found.geometry()) if found else QRectF(12, 76, 250, 34)
-        typed = Typed(self.bench, self.bench.theme(), name, first.replace(NBSP, " "), accept)
+        typed = Typed(self.bench, self.bench.theme(), name, stands, accept, key)
         typed.setFont(self.bench.theme().font("label"))
         typed.closed.connect((back or self.cards).setFocus)
         typed.open_over(where, max(150.0, min(where.width() + 20, 420.0)))
@@ -163,10 +169,11 @@ class ShelfDoings:
         self._ask(
             "",
             f"{row.label}{choices}",
-            first or row.text,
+            row.text,
             lambda words: self._typed_row(hit, row.key, words),
             self.sheet,
             self._cell_area(),
+            first,
         )
 
     def _cell_area(self) -> QRectF:

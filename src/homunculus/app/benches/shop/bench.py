@@ -169,8 +169,8 @@ class ShopBench(Bench):
     def _type_hour(self, which: Hour, first: str) -> None:
         spot = self.spots.find(f"hour:{which}")
         if spot:
-            self._ask(HOUR_WORDS[which], first or show_clock(edits.hour_of(self.shop, which)), QRectF(spot.geometry()), spot,
-                      lambda words: self._change(HOUR_WORDS[which], lambda job: edits.with_hour(job, which, clock(words))))  # fmt: skip
+            self._ask(HOUR_WORDS[which], show_clock(edits.hour_of(self.shop, which)), QRectF(spot.geometry()), spot,
+                      lambda words: self._change(HOUR_WORDS[which], lambda job: edits.with_hour(job, which, clock(words))), first)  # fmt: skip
 
     def _people_spots(self, room: Room) -> None:
         people = self.shop.people
@@ -262,8 +262,8 @@ class ShopBench(Bench):
             return False
         return self.desk.edit(name, job, self.desk.gesture)
 
-    def _ask(self, name: str, first: str, area: QRectF, back: QWidget, accept: Any) -> None:
-        self._typed = Typed(self, self.theme(), name, first, accept)
+    def _ask(self, name: str, stands: str, area: QRectF, back: QWidget, accept: Any, key: str = "") -> None:
+        self._typed = Typed(self, self.theme(), name, stands, accept, key)
         self._typed.setFont(self.theme().font("label"))
         self._typed.closed.connect(back.setFocus)
         self._typed.open_over(area, max(150.0, min(area.width() + 20, 320.0)))
@@ -392,13 +392,14 @@ class ShopBench(Bench):
         area = self.list.area_of(self.list.rows.index(max(0, self.list.currentIndex().row()), 1))
         self._ask(
             row.label,
-            first or row.text,
+            row.text,
             area,
             self.list,
             lambda words: self._change(
                 f"{chosen[1].name}, {row.label}",
                 lambda job: edits.with_row(job, chosen[0], chosen[1].id, row.key, words, self.desk.system),
             ),
+            first,
         )
 
     def keyPressEvent(self, event: QKeyEvent) -> None:

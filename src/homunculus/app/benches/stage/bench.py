@@ -291,7 +291,7 @@ class StageBench(SetBench):
     def _ask(self, key: str, what: str, words: str, accept: Callable[[str], bool], first: str = "") -> None:
         spot = self.spots.find(key)
         if spot:
-            self.ask(what, QRectF(spot.geometry()), first or words, accept, key)
+            self.ask(what, QRectF(spot.geometry()), words, accept, key, first)
 
     def at_hand(self) -> tuple[str, int]:
         """The handle that the keyboard is on: what it holds, and the need where it is of one."""

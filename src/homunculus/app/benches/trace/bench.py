@@ -212,8 +212,8 @@ class TraceBench(Bench):
                 lambda job, build, piece, which: edits.with_known(job, build, piece, which, view.known, length),
             )
 
-        first = str(self.desk.given(view.known_m, "length")).replace("\N{NO-BREAK SPACE}", " ") if view.known_m else ""
-        self._typed = Typed(self, self.theme(), "how long it really is, such as 1.2 m", first, take)
+        stands = str(self.desk.given(view.known_m, "length")) if view.known_m else ""
+        self._typed = Typed(self, self.theme(), "how long it really is, such as 1.2 m", stands, take)
         self._typed.closed.connect(self.setFocus)
         self._typed.open_over(area)
         self.desk.said.emit("How long is that really?")

@@ -124,7 +124,7 @@ class WeighUp(Place):
     def type_weight(self, first: str = "") -> None:
         """Type the weight that a dial shows."""
         if self.weigher and self.weigher.at.phase in ("cup", "part"):
-            self._ask("the weight on the dial", first, self.weigher.type_weight)
+            self._ask("the weight on the dial", "", self.weigher.type_weight, first)
 
     def _type_lot(self) -> None:
         weigher = self.weigher
@@ -150,8 +150,8 @@ class WeighUp(Place):
 
         self._ask("the scale's device, or “practice”", weigher.device, accept)
 
-    def _ask(self, name: str, first: str, accept: Callable[[str], bool]) -> None:
-        self._typed = Typed(self, self.theme(), name, first, accept)
+    def _ask(self, name: str, stands: str, accept: Callable[[str], bool], key: str = "") -> None:
+        self._typed = Typed(self, self.theme(), name, stands, accept, key)
         self._typed.closed.connect(self.setFocus)
         self._typed.open_over(self._shown(QRectF(self._middle_x(), 320, 300, 44)), 320)
 
