@@ -222,6 +222,9 @@ class BeginBench(Bench):
         desk.edit(f"a new {now.kind.name}, {now.name}", job)
         desk.choose(new)
         self.again()
+        first = self.spots.find(f"line:{desk.build.pieces[0].id}") if desk.build.pieces else None
+        if first:
+            first.setFocus()
         desk.said.emit(
             f"{now.name} is begun with {len(desk.build.pieces)} piece{'' if len(desk.build.pieces) == 1 else 's'}, made the usual way. To be asked: {'; '.join(now.kind.doubts)}."
         )
