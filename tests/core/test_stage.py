@@ -564,6 +564,9 @@ def test_another_scale_keeps_what_a_plane_looks_or_where_it_stands():
     built = at_scale(job, found, plane["boat"], 12.0)
     assert built.build("boat").scale == 12.0
     assert {p.name: p for p in plan(built, {}).sets["1"].planes}["boat"].at.number == pytest.approx(9.0)
+    for same in plane.values():
+        for stays in (False, True):
+            assert at_scale(job, found, same, same.scale.number, stays=stays) is job
     tied = replace(job, builds=(job.builds[0], replace(job.builds[1], follows="tower")))
     with pytest.raises(UserError, match="follows"):
         at_scale(tied, plan(tied, {}).sets["1"], plane["boat"], 12.0)

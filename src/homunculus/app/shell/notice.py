@@ -79,6 +79,7 @@ class Notice(Place):
 
         self._typed = Typed(self, self.theme(), question, first, take)
         self._typed.setFont(self.theme().font("label"))
+        self._typed.setPlaceholderText("")  # the question stands before it
         self._typed.closed.connect(self._closed)
         asked = min(self.width() - 200, self.setting().width(question, "label") + 30)
         self._typed.open_over(QRectF(asked, 0, self.width() - asked - 20, HEIGHT))
@@ -91,6 +92,7 @@ class Notice(Place):
 
     def _closed(self) -> None:
         """The line is closed; what was said of it stays for its time."""
+        self._typed = None
         if not self._timer.isActive():
             self._leave()
 

@@ -52,13 +52,16 @@ def raised(plane: Plane, foot_now: float, up: float) -> Place:
 def at_scale(job: Job, found: SetPlan, plane: Plane, scale: float, *, stays: bool = False) -> Job:
     """Return the ``job`` with what stands at a ``plane`` of the ``found`` set built at another ``scale``.
 
-    It keeps how far away it looks, so it is moved on the floor; with ``stays`` it stays where it is, and looks nearer or farther.
+    It keeps how far away it looks, so it is moved on the floor; with ``stays`` it stays where it is, and looks nearer or farther. The scale that it has
+    changes nothing, nor the way in which its place is told.
 
     Raises
     ------
     UserError
         When it stands at a scale that nobody decides there: of an insert, or of a build that follows another.
     """
+    if scale == plane.scale.number:
+        return job
     place = plane.place
     if place.looks == stays:  # told the way that does not change
         per = plane.scale.number if stays else 1 / plane.scale.number

@@ -40,6 +40,14 @@ SPLIT = 0.535
 """Where the picture and the rows begin, as a share of the width."""
 PICTURE_PX = 160.0
 """Pixels pulled by which a distance or a scale grows to e times what it was."""
+OF_A_NEED = ("row", "plan", "side", "shape", "scale", "place")
+"""What handles hold that are of something in the set."""
+
+
+def held_by(key: str) -> tuple[str, int]:
+    """What the handle of a ``key`` holds, and the need that it is of, from 0; -1 where it is of none."""
+    kind, _, need = key.partition(":")
+    return kind, int(need) if kind in OF_A_NEED and need.isdecimal() else -1
 
 
 class StageBench(SetBench):
@@ -296,8 +304,7 @@ class StageBench(SetBench):
     def at_hand(self) -> tuple[str, int]:
         """The handle that the keyboard is on: what it holds, and the need where it is of one."""
         spot = self.spots.focused()
-        kind, _, need = (spot.objectName() if spot else "").partition(":")
-        return kind, int(need) if need.isdecimal() else -1
+        return held_by(spot.objectName() if spot else "")
 
     def type_place(self, need: int, first: str = "") -> None:
         """Type where something stands, at the handle that has the keyboard, else in its row."""
@@ -438,13 +445,12 @@ class StageBench(SetBench):
             event.accept()
 
     def can(self, key: str) -> list[Can]:
-        kind, _, need = key.partition(":")
-        if not need.isdecimal():
+        kind, at = held_by(key)
+        if at < 0:
             own = {"real": [Can("Leave it to the plate, or to the main build", "Del", lambda: self.laying.type_eye("")), Can("Type it", "Enter", self.type_eye)],
                    "air": [Can("Clear air", "Del", lambda: self.laying.type_air("clear")), Can("Type it", "Enter", self.type_air)],
                    "camera": [Can("Type the camera", "Enter", self.type_camera), Can("A picture of the plate behind the outlines", "PNG, JPEG or drop", self.choose_picture), Can("Write the stage plan", "SVG, DXF", self.choose_plan)]}  # fmt: skip
             return own.get(kind) or super().can(key)
-        at = int(need)
         return [Can("Type where it stands, its foot, its turn", "Enter", lambda: self.type_place(at)), Can("Type its scale", "Enter", lambda: self.type_scale(at)),
                 Can("The next smaller scale, where it stays", "", lambda: self.laying.step_scale(at, 1, stays=True)),
                 Can("The next larger scale, where it stays", "", lambda: self.laying.step_scale(at, -1, stays=True)),

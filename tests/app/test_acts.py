@@ -1,0 +1,203 @@
+"""What every place, key and command of every bench does, tried one after the other and held against a list that people read.
+
+Where something does another thing than it did, the test says which; `WRITE_ACTS=1` writes the list anew, and who does that reads what changed in it.
+"""
+
+from __future__ import annotations
+
+import difflib
+import os
+import sys
+from collections import Counter
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QLineEdit
+
+from homunculus.app.benches.register import BENCHES, BY_NAME, OF_STATION
+from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.app.theme.ink import Ink
+from homunculus.core.edits.edit import edits_between
+from homunculus.core.edits.lines import write
+from homunculus.core.quantities import NBSP
+
+LIST = Path(__file__).parent.parent / "data" / "acts.txt"
+LEFT_OUT = ("weigh_up", "match", "trace")
+"""Benches that want a scale, a table or a picture first: they have tests of their own."""
+ELSEWHERE = {
+    "cure": ("saltbust",),
+    "moves": ("ferry",),
+    "mix": ("keeper",),
+    "made": ("saltbust",),
+    "counts": ("gulls",),
+}
+"""Builds that show what the lighthouse has not."""
+STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "right": Qt.Key.Key_Right, "=": Qt.Key.Key_Equal}
+NAMED = {"Enter": Qt.Key.Key_Return, "Del": Qt.Key.Key_Delete, "Delete": Qt.Key.Key_Delete, "Insert": Qt.Key.Key_Insert, "F2": Qt.Key.Key_F2, "F3": Qt.Key.Key_F3,
+         "Space": Qt.Key.Key_Space, "arrows": Qt.Key.Key_Down, "[": Qt.Key.Key_BracketLeft, "]": Qt.Key.Key_BracketRight, "+": Qt.Key.Key_Plus, "-": Qt.Key.Key_Minus,
+         ",": Qt.Key.Key_Comma, ".": Qt.Key.Key_Period}  # fmt: skip
+OF_A_KIND = 2
+"""So many places of one kind are tried on a bench: the third does what they do."""
+
+
+class Tried:
+    """Somebody who tries everything on a window, and tells what came of it."""
+
+    def __init__(self, window, monkeypatch) -> None:
+        self.window, self.desk, self.start = window, window.desk, window.desk.job
+        self.asked: list[str] = []
+        self.painted: list[str] = []
+        self.seen: list[str] = []
+        window.setUpdatesEnabled(False)  # nobody looks: a bench is painted when it is asked what it shows
+        window.desk.said.connect(lambda words: self.asked.append(f"says “{words}”"))
+        for module in [module for name, module in sys.modules.items() if name.startswith("homunculus.app.")]:
+            for name in ("ask_to_read", "ask_to_write", "ask_for_folder"):
+                if hasattr(module, name):
+                    monkeypatch.setattr(module, name, lambda *given, **_: self.asked.append(f"asks “{given[1]}”"))
+        text = Ink.text
+
+        def recording(ink, x, y, words, *rest, **more):
+            self.painted.append(words)
+            return text(ink, x, y, words, *rest, **more)
+
+        monkeypatch.setattr(Ink, "text", recording)
+        monkeypatch.setattr(Ink, "tag", lambda _ink, _x, _y, level: self.painted.append(f"tag: {level}"))
+
+    def open(self, place: str, build: str):
+        """The bench as it is when one comes to it."""
+        benches = self.window.benches
+        if self.desk.chosen != build:
+            self.desk.choose(build)
+        if benches.figures_wanted or benches.open_spec.name != place:
+            benches.figures_wanted = False
+            benches.go(OF_STATION[BY_NAME[place].station or "scale"].name)
+            if benches.open_spec.name != place:
+                benches.open(place)
+            self.settle()
+        self.settle("file")
+        return benches.bench
+
+    def settle(self, *lanes: str) -> None:
+        """Until nothing waits or is on its way in those lanes of the runner, or in the log."""
+        idle = 0
+        while idle < 2:
+            QApplication.processEvents()
+            idle = idle + 1 if not self.desk.runner.busy(*lanes) and self.desk.keeper.all_kept else 0
+            if not idle:
+                QTest.qWait(2)
+
+    def look(self, bench) -> list[str]:
+        """What is written on a bench."""
+        self.painted.clear()
+        bench.grab()
+        return [words for words in self.painted if words.strip()]
+
+    def came(self, bench) -> str:
+        """What has changed, was said or opened, in one line; and all is put back."""
+        self.settle("file")
+        told = [write(edit, self.start) for edit in edits_between(self.start, self.desk.job)[:2]]
+        line = self.line()
+        if line:
+            told.append(self.typed_over_itself(line))
+        told += self.asked
+        why, now = self.window.benches.why, self.window.benches.bench
+        if why.isVisible():
+            told.append("tells why")
+            why.hide()
+        if self.window.benches.covering:
+            told.append(f"opens {self.window.benches.covering.objectName()}")
+            self.window.benches.covering.close_up()
+            self.settle()
+        elif now is not bench:
+            told.append(f"goes to {now.objectName()}")
+        if getattr(bench, "playing", False):
+            told.append("plays")
+            bench.play()
+            bench.go_to(0.0)
+        if not told:
+            seen = self.look(bench)
+            new = Counter(seen) - Counter(self.seen)
+            told, self.seen = [f"shows {', '.join(list(new)[:4])}"] if new else [], seen
+        while self.desk.session.can_undo:
+            self.desk.undo()
+        self.asked.clear()
+        return "; ".join(told)[:300] or "nothing"
+
+    def typed_over_itself(self, line: QLineEdit) -> str:
+        """What is asked for; what stands there already is taken as it is, and changes nothing."""
+        job, words = self.desk.job, f"{line.accessibleName()}: “{line.text()}”"
+        if line.text():
+            QTest.keyClick(line, Qt.Key.Key_Return)
+            self.settle("file")
+            words += " refused" if self.line() else " taken"
+            words += "".join(f", {write(edit, job)}" for edit in edits_between(job, self.desk.job)[:1])
+        if open_still := self.line():
+            QTest.keyClick(open_still, Qt.Key.Key_Escape)
+        return words
+
+    def line(self) -> QLineEdit | None:
+        """The line that is open to be typed into."""
+        return next((one for one in self.window.findChildren(QLineEdit, "typed") if one.isVisible()), None)
+
+    def acts(self, bench, name: str, spot: Spot) -> Iterator[tuple[str, Callable[[], object]]]:
+        """What can be done to a place, in words and as an act."""
+        if spot.action:
+            yield "press", spot.act
+        if isinstance(spot, Handle):
+            for words, which in STEPS.items():
+                yield words, lambda which=which: QTest.keyClick(spot, which)
+        for i, can in enumerate(bench.can(name)):  # a menu is of what was just pressed
+            yield f"“{can.words}”", lambda i=i: bench.can(name)[i].act()
+
+    def pressed(self, bench, at: str, name: str) -> None:
+        """Press a key of a bench on the first place of a kind, or on the bench itself."""
+        spot = next((bench.spots.find(key) for key in bench.spots.areas() if at and key.startswith(at)), None)
+        target = spot or getattr(bench, "list", bench)
+        target.setFocus()
+        QTest.keyClick(target, NAMED[name] if name in NAMED else name.lower())
+
+    def account(self, place: str, build: str) -> Iterator[str]:
+        """All that a bench can do, a line each."""
+        bench, head, kinds = self.open(place, build), f"{place} {build}", Counter()
+        self.seen = self.look(bench)
+        yield from (f"{head} | reads | {words}" for words in self.seen)
+        for name in [*bench.spots.areas()]:
+            kind = name.partition(":")[0]
+            spot, kinds[kind] = bench.spots.find(name), kinds[kind] + 1
+            if spot is None or kinds[kind] > OF_A_KIND or kind in ("sheet", "view"):
+                continue
+            for words, act in [*self.acts(bench, name, spot)]:
+                act()
+                yield f"{head} | {spot.accessibleName()} | {words} | {self.came(bench)}"
+                self.open(place, build)
+        for said in BY_NAME[place].keys:
+            for name in said.name.replace(",", " ").split() if said.name != "," else [","]:
+                if name in NAMED or (len(name) == 1 and name.isascii()):
+                    self.pressed(bench, said.at, name)
+                    yield f"{head} | {said.words} | key {name} | {self.came(bench)}"
+                    self.open(place, build)
+        for command in BY_NAME[place].commands:
+            command.act(self.window)
+            yield f"{head} | {command.words} | go to | {self.came(bench)}"
+            self.open(place, build)
+
+
+def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
+    for spec in BENCHES:
+        if spec.factory:
+            spec.load()  # what asks for files is there before it is kept from asking
+    monkeypatch.setattr(window.desk.keeper, "save", lambda *_: None)  # saving has tests of its own, and takes its time
+    tried = Tried(window, monkeypatch)
+    benches = sorted((spec.name for spec in BENCHES if spec.name not in LEFT_OUT and spec.factory), key="made".__eq__)
+    builds = [(name, build) for name in benches for build in ("lighthouse", *ELSEWHERE.get(name, ()))]
+    found = [
+        line for name, build in builds for line in tried.account(name, build)
+    ]  # meshes cut last: nobody waits for their studies
+    found = [line.replace(NBSP, " ").replace("\n", " ") for line in found]
+    if os.environ.get("WRITE_ACTS"):
+        LIST.write_text("\n".join(found) + "\n")
+    was = LIST.read_text().splitlines()
+    changed = [line for line in difflib.unified_diff(was, found, lineterm="", n=0) if line[:1] in "+-"][2:]
+    assert not changed, "\n".join(changed[:60])
