@@ -72,7 +72,7 @@ class Tried:
             self.desk.choose(build)
         if benches.figures_wanted or benches.open_spec.name != place:
             benches.figures_wanted = False
-            benches.go(OF_STATION[BY_NAME[place].station or "scale"].name)
+            benches.go(OF_STATION[BY_NAME[place].station or "mould"].name)
             if benches.open_spec.name != place:
                 benches.open(place)
             self.settle()
@@ -169,8 +169,9 @@ class Tried:
             if spot is None or kinds[kind] > OF_A_KIND or kind in ("sheet", "view"):
                 continue
             for words, act in [*self.acts(bench, name, spot)]:
+                said = spot.accessibleName()
                 act()
-                yield f"{head} | {spot.accessibleName()} | {words} | {self.came(bench)}"
+                yield f"{head} | {said} | {words} | {self.came(bench)}"
                 self.open(place, build)
         for said in BY_NAME[place].keys:
             for name in said.name.replace(",", " ").split() if said.name != "," else [","]:

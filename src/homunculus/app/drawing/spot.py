@@ -117,7 +117,7 @@ class Handle(Spot):
             self.stepped.emit(-tenfold)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.typing.emit("")
-        elif plain and event.text() and event.text() in "0123456789.,-":
+        elif plain and event.text() and event.text() in "0123456789-":  # , and . are keys of benches: a step, a frame
             self.typing.emit(event.text())
         elif plain and event.text() == "=":
             self.accepted.emit()

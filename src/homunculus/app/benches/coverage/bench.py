@@ -123,8 +123,9 @@ class CoverageBench(JobBench):
         self.sheet_spots()
         self.spots.place("only-open", QRectF(self.width() - 290, 92, 276, 34),
                          "show all needs" if self.only_open else "show only what is open", self.turn_only_open)  # fmt: skip
-        self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), f"{len(self.desk.plan.coverage.uncovered)} needs nobody covers: go there",
-                         self.go_to_loose)  # fmt: skip
+        loose = len(self.desk.plan.coverage.uncovered)
+        said = f"{loose} {'need' if loose == 1 else 'needs'} nobody covers: go there"
+        self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), said, self.go_to_loose)
         rows, high = self.rows(), round(self.height() - TOP - FOOT) + 10
         self.needs.setGeometry(8, round(TOP) - 9, round(self.need_x()) - 8, high)
         self.covers.setGeometry(round(self.node_x()) - 6, round(TOP) - 9, self.width() - round(self.node_x()) - 6, high)
