@@ -166,6 +166,10 @@ def test_a_piece_is_pulled_and_moved_and_each_drag_is_one_step(bench, window):
     bench.spots.find("foot").setFocus()
     key(window, Qt.Key.Key_Up)
     assert piece(window).at_m[1] > 1.6
+    for words, up in (("2", 2.0), ("-400 mm", -0.4)):
+        key(window, ENTER)
+        typed(window, words)
+        assert piece(window).at_m[1] == up
     bench.spots.find("piece:tower").setFocus()
     key(window, Qt.Key.Key_Left)
     assert piece(window).at_m[0] < 6.0
@@ -173,6 +177,11 @@ def test_a_piece_is_pulled_and_moved_and_each_drag_is_one_step(bench, window):
     key(window, ENTER)
     typed(window, "50 ft")
     assert piece(window).form.height_m == pytest.approx(15.24)
+    key(window, Qt.Key.Key_Equal)
+    assert "was decided before" in window.notice.words
+    key(window, Qt.Key.Key_9)
+    typed(window, "9")
+    assert piece(window).form.height_m == 9.0, "in the unit that stands there"
     assert "size:2" not in (bench.acts.choose("gallery"), *bench.spots.areas()), "a mesh is as large as it was drawn"
 
 

@@ -319,6 +319,14 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
     return -total if negative else total
 
 
+def parse_signed(text: str, system: System = "metric") -> float:
+    """Read a length that may lie on the other side of nought [m], as ``-0.3 m``; ``text``, ``system`` and what is raised as for :func:`parse`."""
+    bare = text.strip()
+    back = bare[:1] in ("-", "\N{MINUS SIGN}")
+    size = parse(bare[1:] if back else bare, "length", system)
+    return -size if back else size
+
+
 def like_what_stands(text: str, stands: str) -> str:
     """Give a bare number the unit of what it is typed over: ``9`` over ``6 m`` is 9 m, not 9 mm.
 

@@ -16,7 +16,7 @@ from msgspec.structs import replace
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job.sets import Camera, Depth, Place
-from homunculus.core.quantities import NBSP, System, parse, parse_number, parse_scale
+from homunculus.core.quantities import NBSP, System, parse, parse_number, parse_scale, parse_signed
 from homunculus.core.showing import show_number, show_scale
 
 _FAR = ("infinity", "inf", "∞")
@@ -141,7 +141,9 @@ def _laid(part: str, system: System) -> dict[str, float]:
         return {"turn_deg": within(signed_number(match[1]), Place, "turn_deg", part)}
     word, _, rest = part.partition(" ")
     return (
-        {"foot_m": within(_signed(rest, system), Place, "foot_m", part)} if word.casefold() == "foot" and rest else {}
+        {"foot_m": within(parse_signed(rest, system), Place, "foot_m", part)}
+        if word.casefold() == "foot" and rest
+        else {}
     )
 
 
@@ -233,11 +235,11 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
         case "mode" if rest:
             return replace(camera, mode=rest)
         case "eye" if rest:
-            return replace(camera, height_m=within(_signed(rest, system), Camera, "height_m", part))
+            return replace(camera, height_m=within(parse_signed(rest, system), Camera, "height_m", part))
         case "filters" if rest:
             return replace(camera, filters=within(parse(rest, "stops"), Camera, "filters", part))
         case "back" if rest:
-            return replace(camera, back_m=within(_signed(rest, system), Camera, "back_m", part))
+            return replace(camera, back_m=within(parse_signed(rest, system), Camera, "back_m", part))
     floor = words.endswith(" on the floor")
     if " to " not in words:
         raise UserError(f"“{part}” says nothing of a camera", remedy=CAMERA_EXAMPLE)
@@ -246,12 +248,6 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
         raise UserError(f"“{part}” is no depth", remedy="The near end comes first and is nearer")
     near = within(near, Depth, "near_m", part)
     return replace(camera, depth=Depth(near, far if far is None else within(far, Depth, "far_m", part), not floor))
-
-
-def _signed(words: str, system: System) -> float:
-    below = words[:1] in ("-", "\N{MINUS SIGN}")
-    size = parse(words[1:] if below else words, "length", system)
-    return -size if below else size
 
 
 def show_camera(camera: Camera) -> str:

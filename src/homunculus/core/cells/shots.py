@@ -19,7 +19,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Deadline, FixedRate, FrameByFrame, FrameRule, Gravity, Plate, ScreenTime, Shot
 from homunculus.core.job.stage import Action, MeasuringCard
-from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number, parse_signed
 from homunculus.core.showing import show, show_clock, show_day, show_number, significant
 
 DEFAULT_DAY = date(2000, 1, 3)
@@ -209,7 +209,7 @@ def _read_eye(shot: Shot, text: str, context: CellContext) -> Shot:
     words = text.replace(NBSP, " ").replace("\N{MINUS SIGN}", "-").strip()
     if not words:
         return replace(shot, eye_real_m=None)
-    height = parse(words.removeprefix("-"), "length", context.system) * (-1 if words.startswith("-") else 1)
+    height = parse_signed(words, context.system)
     return replace(shot, eye_real_m=within(height, Shot, "eye_real_m", text))
 
 

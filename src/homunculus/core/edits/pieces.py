@@ -410,14 +410,20 @@ def piece_placed(job: Job, build_id: str, piece_id: str, along: float, up: float
         When there is no such piece, or it would stand further off than anything may.
     """
     build = job.build(build_id)
-    at = (float(f"{along:.9g}"), max(0.0, float(f"{up:.9g}")))
+    at = (float(f"{along:.9g}"), float(f"{up:.9g}"))
     return checked(replace_build(job, replace_piece(build, replace(piece_of(build, piece_id), at_m=at))), job)
+
+
+def on_ground(piece: Piece, up: float) -> float:
+    """How far ``up`` a ``piece`` gets that is pulled there [m]: not below the ground, unless it reached there already because somebody typed it."""
+    return max(up, min(0.0, piece.at_m[1]))
 
 
 def piece_pushed(job: Job, build_id: str, piece_id: str, along: int = 0, up: int = 0) -> Job:
     """Return the ``job`` in which the piece ``piece_id`` of the build ``build_id`` stands so many steps further ``along`` or ``up``.
 
-    A step is about a hundredth of its own size, one, two or five of something; of a mesh about a millimetre as built.
+    A step is about a hundredth of its own size, one, two or five of something; of a mesh about a millimetre as built. What stands on the ground is not
+    pushed under it.
 
     Raises
     ------
@@ -427,7 +433,9 @@ def piece_pushed(job: Job, build_id: str, piece_id: str, along: int = 0, up: int
     build = job.build(build_id)
     piece = piece_of(build, piece_id)
     step = nice_step(max(real_size(piece, 0 if along else 2) or 0.0, build.scale * 0.1))
-    return piece_placed(job, build_id, piece_id, piece.at_m[0] + along * step, piece.at_m[1] + up * step)
+    return piece_placed(
+        job, build_id, piece_id, piece.at_m[0] + along * step, on_ground(piece, piece.at_m[1] + up * step)
+    )
 
 
 def piece_reordered(job: Job, build_id: str, piece_id: str, by: int) -> Job:

@@ -134,9 +134,9 @@ class Acts:
             f"{piece.name} moved", lambda: pieces.piece_reordered(self.desk.job, self.desk.chosen, piece.id, by)
         )
 
-    def placed(self, piece: Piece, along: float, up: float) -> None:
+    def placed(self, piece: Piece, along: float, up: float) -> bool:
         """A piece stands elsewhere in the side view [m, real]."""
-        self.try_to(
+        return self.try_to(
             f"{piece.name} placed", lambda: pieces.piece_placed(self.desk.job, self.desk.chosen, piece.id, along, up)
         )
 
@@ -264,6 +264,9 @@ class Acts:
 
     def size_accepted(self, piece: Piece) -> None:
         """A piece is as large as its kind began it: that is decided."""
+        if not self.begun(piece):
+            self.desk.said.emit(f"How large the {piece.name} is was decided before.")
+            return
         keys = frozenset({form_key(piece.id)})
         said = f"The {piece.name} is as large as it began: that is decided now."
         self.try_to(f"{piece.name}, its size", lambda: accepted(self.desk.job, self.desk.chosen, keys), said)

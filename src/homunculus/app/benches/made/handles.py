@@ -13,11 +13,11 @@ from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.cells.pieces import show_piece
-from homunculus.core.edits.pieces import real_size, section_ends, section_width
+from homunculus.core.edits.pieces import on_ground, real_size, section_ends, section_width
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
-from homunculus.core.quantities import parse
+from homunculus.core.quantities import parse, parse_signed
 
 Held = tuple[QPointF, tuple[float, float]]
 
@@ -158,7 +158,7 @@ class ElevationBench(BeginBench):
             moved = tuple(
                 round(v / step) * step for v in (along + (at.x() - start.x()) / px, up - (at.y() - start.y()) / px)
             )
-            self.acts.placed(piece, *moved)
+            self.acts.placed(piece, moved[0], on_ground(piece, moved[1]))
 
         def step(steps: int) -> None:
             self.acts.choose(piece_id)
@@ -176,17 +176,32 @@ class ElevationBench(BeginBench):
             if piece:
                 view = self.elevation()
                 step = nice_step(40 / view.px)
-                self.acts.placed(piece, piece.at_m[0], round(view.up(at.y(), piece.id) / step) * step)
+                up = on_ground(piece, round(view.up(at.y(), piece.id) / step) * step)
+                self.acts.placed(piece, piece.at_m[0], up)
 
         def step(steps: int) -> None:
             piece = self.piece()
             if piece:
                 self.acts.pushed(piece, up=steps)
 
+        def type_over(first: str) -> None:
+            if piece := self.piece():
+                self.ask(f"how high the foot of the {piece.name} is, real", QRectF(handle.geometry()), self.length(piece.at_m[1]),
+                         self._foot_typed, handle, "on_drawing", first)  # fmt: skip
+
         handle.pressed.connect(self.desk.grasp)
         handle.dragged.connect(pull)
         handle.released.connect(self.desk.let_go)
         handle.stepped.connect(step)
+        handle.typing.connect(type_over)
+
+    def _foot_typed(self, words: str) -> bool:
+        piece = self.piece()
+        try:
+            return piece is not None and self.acts.placed(piece, piece.at_m[0], parse_signed(words, self.desk.system))
+        except UserError as trouble:
+            self.desk.said.emit(str(trouble))
+            return False
 
     def _wire_size(self, side: int, handle: Handle) -> None:
         held: list[tuple[float, float, float]] = []
