@@ -12,8 +12,10 @@ from homunculus.core.job.build import Piece
 from homunculus.core.plan.making import breaks
 from homunculus.core.showing import bar_lengths
 
-BESIDE_A_PERSON_M = 0.3
-"""A build that is lower than this stands beside a bar: beside a person nothing of it could be taken hold of."""
+BESIDE = 0.42 + 0.12
+"""How much room a person takes beside a build, and the gap, as a share of how large the person is."""
+AT_LEAST = 1 / 3
+"""A build stands beside a person while it is drawn at least so large as it could be; else beside a bar: nothing of it could be taken hold of."""
 
 
 LIFT_PX = 18.0
@@ -55,11 +57,16 @@ class Elevation:
             levels({piece.id: path.boundingRect() for piece, path in self.paths}) if lifted is None else lifted
         )
         lift = LIFT_PX * max((level for level, _ in self.lifted.values()), default=0)
-        self.person = high / self.scale >= BESIDE_A_PERSON_M
+
+        def pixels(person: float) -> float:
+            """Pixels for a real metre, beside a person so large."""
+            tall = max(high, person)
+            return min((area.height() - 26 - lift) / tall, (area.width() - 60) / (wide + BESIDE * person))
+
+        self.person = pixels(PERSON_M * self.scale) >= AT_LEAST * pixels(0.0)
         person = PERSON_M * self.scale if self.person else 0.0
-        beside = 0.42 * person + 0.12 * person
-        tall = max(high, person)
-        self.px = min((area.height() - 26 - lift) / tall, (area.width() - 60) / (wide + beside))
+        beside = BESIDE * person
+        self.px = pixels(person)
         """Pixels for a real metre."""
         self.ground = area.bottom()
         self.person_x = area.left() + 0.22 * person * self.px
