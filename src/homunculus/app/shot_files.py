@@ -30,8 +30,8 @@ class ShotFiles(QObject):
         self.desk = desk
 
     def last_day(self) -> date:
-        """The day on which a shot without one is put: the last shoot day, or today."""
-        return max((s.day for s in self.desk.job.shots), default=self.desk.now().date())
+        """The day on which a shot without one is put."""
+        return self.desk.plan.shoot_day(self.desk.now().date())
 
     def _read(self, path: Path, read: Callable[[bytes], Any], then: Callable[[Any], None]) -> None:
         """Read a file in a thread and hand on what it gave."""

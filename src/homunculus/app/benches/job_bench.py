@@ -20,6 +20,7 @@ from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.job.shots import ByBuild, Need, Shot
+from homunculus.core.showing import show_day
 from homunculus.exchange.formats import offered
 
 
@@ -72,7 +73,9 @@ class JobBench(Bench):
     def _add_first(self) -> None:
         needs = (Need(self.desk.build.name, ByBuild(self.desk.chosen)),) if self.desk.chosen else ()
         shot = self.breakdown.add_shot(needs)
-        self.desk.said.emit(f"Shot {shot.id} is there. Say how long it is, on which day, and what it needs.")
+        self.desk.said.emit(
+            f"Shot {shot.id} is there, on {show_day(shot.day)} until you say another day. Say how long it is and what it needs."
+        )
 
     def first_build(self, what: What, top: float = 60.0) -> None:
         """Where no build is there yet: the drawing in dashes leads to where one begins."""

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import math
+from datetime import date, datetime, timedelta
 from time import monotonic
 
+from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.floor.wear import Proposal, beats, least_wear
@@ -106,6 +108,14 @@ class Plan:
                 f"{self.job.build(build_id).name} was put away", "job", f"Bring it back first: bring back {build_id}"
             )
         return self.contexts[self.builds.index(self.build(build_id))]
+
+    def shoot_day(self, today: date) -> date:
+        """The day on which a shot is put that says none: the last shoot day; before there is one the day after all is ready; else ``today``."""
+        if self.job.shots:
+            return max(shot.day for shot in self.job.shots)
+        found = [figure.value for made in self.builds if (figure := made.find(specs.READY))]
+        ready = [moment.date() for moment in found if isinstance(moment, datetime)]
+        return max(max(ready) + timedelta(days=1), today) if ready else today
 
     def cost(self, build_id: str) -> Cost | None:
         """What it costs to let the frozen number of the build ``build_id`` follow its count; none when nothing would move."""
