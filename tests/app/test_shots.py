@@ -483,8 +483,12 @@ def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_pat
     QTest.mouseClick(window.benches.bench.spots.find("empty"), Qt.MouseButton.LeftButton)
     assert [s.builds for s in window.desk.job.shots] == [("rock",)], "the first shot needs the build that is looked at"
     made = window.desk.build_plan
-    assert window.desk.job.shots[0].day - made.find(specs.READY).value.date() == timedelta(days=1), "and is when it is ready"
-    assert not [mind for mind in made.minds if mind.level == "danger"], "a beginning makes nothing late"
+    assert window.desk.job.shots[0].day - made.find(specs.READY).value.date() == timedelta(days=1), (
+        "and is when it is ready"
+    )
+    assert not [mind for mind in made.minds if (mind.station, mind.level) == ("shoot", "danger")], (
+        "a beginning makes nothing late"
+    )
     assert window.line.spots.find("uncovered") is None
 
 
