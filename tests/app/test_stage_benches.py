@@ -16,6 +16,7 @@ from homunculus.core import specs
 from homunculus.core.camera.picture import outline_seen
 from homunculus.core.job.sets import Place
 from homunculus.core.job.stage import CameraMove, StageAir
+from homunculus.core.planners.moving import offsets_at
 from tests.app.conftest import drop, key, typed
 
 
@@ -188,7 +189,7 @@ def test_air_eye_and_what_passes_are_decided_on_the_drawing(window, stage):
     key(window, Qt.Key.Key_Return)
     typed(window, "sight 1 km at 5 %, dry ice 30 kg/h for 1 h")
     assert shot_of(window).air == StageAir(1000.0, 5, 30.0, 3600.0)
-    assert any(f.spec is specs.CARBON_DIOXIDE for _, f in stage.notes(stage.stage()))
+    assert any(f.spec is specs.CARBON_DIOXIDE for _, f in stage.told(stage.stage()).notes())
     assert stage.spots.find("figure:stage.carbon_dioxide")
     key(window, Qt.Key.Key_Delete)
     assert shot_of(window).air is None
@@ -349,15 +350,19 @@ def moves(window):
     return bench
 
 
+def told(moves):
+    return moves.told(moves.breakdown.shot, moves.picture_area(moves.stage()))
+
+
 def test_a_tow_that_pulls_too_hard_is_told_and_its_run_up_is_pulled_until_it_does_not(window, moves):
-    figures = {f.spec: f for f in moves.figures()}
+    figures = {f.spec: f for f in told(moves).figures()}
     assert figures[specs.PULL].number > figures[specs.PULL_ALLOWED].number
-    assert any("pulls too hard" in str(m.headline) for m in moves.minds())
+    assert any("pulls too hard" in str(m.headline) for m in told(moves).minds())
     focus(moves, "value:run_up_m")
     least = figures[specs.LEAST_RUN_UP].number
     while shot_of(window, "5").actions[0].run_up_m < least:
         key(window, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
-    assert not any("pulls too hard" in str(m.headline) for m in moves.minds())
+    assert not any("pulls too hard" in str(m.headline) for m in told(moves).minds())
     key(window, Qt.Key.Key_Return)
     typed(window, "3 cm")
     assert shot_of(window, "5").actions[0].run_up_m == pytest.approx(0.03)
@@ -386,7 +391,7 @@ def test_bars_are_pulled_and_stepped_by_frames_retyped_added_and_taken_out(windo
     moves.spots.find("more:camera").act()
     typed(window, "camera crane: 0.2 m up, tilt -4°, for 3 s")
     assert shot_of(window, "5").actions[1] == CameraMove("crane", up_m=0.2, tilt_deg=-4.0, lasts_s=3.0)
-    assert any(f.spec is specs.CAMERA_SPEED for f in moves.figures())
+    assert any(f.spec is specs.CAMERA_SPEED for f in told(moves).figures())
     moves.spots.find("more:camera").act()
     typed(window, "camera crane: sideways")
     assert "not understood" in window.notice.words
@@ -397,10 +402,9 @@ def test_bars_are_pulled_and_stepped_by_frames_retyped_added_and_taken_out(windo
 
 
 def test_the_shot_plays_at_screen_speed_and_everything_is_where_it_should_be_at_each_frame(window, moves, qtbot):
-    shot = shot_of(window, "5")
-    start = moves.offsets(shot, 0.0)
-    ferry = next(p for p in window.desk.plan.sets["5"].planes if p.build == "ferry")
-    later = moves.offsets(shot, 4.0)
+    found = window.desk.plan.sets["5"]
+    start, later = offsets_at(found, 24.0, 0.0), offsets_at(found, 24.0, 4.0)
+    ferry = next(p for p in found.planes if p.build == "ferry")
     way = math.hypot(later[ferry.need][0], later[ferry.need][1])
     assert way == pytest.approx(6 / 24 * 4)
     assert start[ferry.need] == (0.0, 0.0, 0.0)

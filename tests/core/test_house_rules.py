@@ -195,7 +195,7 @@ TO_PIXELS = {
     "benches/mix/bench.py": "what handling takes, as the rest of a ring", "shell/clock.py": "hours along an axis",
     "shell/bench_area.py": "a scroll bar's own value", "theme/ink.py": "words of a number, one after another", "drawing/row_list.py": "a scroll bar's own value", "benches/shop/drawing.py": "the stage to its own scale",
     "benches/lens/side.py": "metres to pixels", "benches/lens/bench.py": "metres and blur to pixels",
-    "benches/stage/floor_view.py": "metres to pixels", "benches/stage/bench.py": "places for hands, to pixels", "benches/moves/bench.py": "a pull along the time", "benches/moves/timeline.py": "seconds to pixels",
+    "benches/stage/floor_view.py": "metres to pixels", "benches/stage/told.py": "places for hands, to pixels", "benches/moves/bench.py": "a pull along the time", "benches/moves/timeline.py": "seconds to pixels",
     "benches/moves/played.py": "metres to pixels", "benches/lens/light.py": "amperes along a bar", "benches/lens/told.py": "blur to pixels",
 }  # fmt: skip
 """Where the window may reckon with quantities: only to draw them."""

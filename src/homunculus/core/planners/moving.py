@@ -12,7 +12,7 @@ from homunculus.core.figures import Figure, Given, Phrase, Subject, derive, rule
 from homunculus.core.job.shots import ByBuild, FrameByFrame, Shot
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
 from homunculus.core.moving import cueing, easing, falling, swinging, towing
-from homunculus.core.moving.playing import extent_of, lasts_of
+from homunculus.core.moving.playing import Offset, extent_of, lasts_of, offset_of
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.set_plan import SetPlan, SetSheet, base_scale
 from homunculus.core.plan.sheet import Level, Mind
@@ -373,3 +373,18 @@ def needs_moved(found: SetPlan, action: Action) -> tuple[int, ...]:
     if len(uses) < 2 or not isinstance(action, Drop | Cues):
         return tuple(need for need, _ in uses)
     return tuple(breaking or [min(uses, key=lambda it: len(it[1].pieces) or 10_000)[0]])
+
+
+def offsets_at(found: SetPlan, base: float, at: float) -> dict[int, Offset]:
+    """How far what stands in the ``found`` set is off its place [m on set] ``at`` so many seconds on screen, shown at the ``base`` rate [fps], by needs."""
+    shot, rate = found.shot, found.find(specs.RATE)
+    moved = [(action, needs_moved(found, action)) for action in shot.actions]
+    result: dict[int, Offset] = {}
+    for plane in found.planes:
+        ways = [
+            offset_of(action, shot, plane.scale.number, base, rate.number if rate else None, at)
+            for action, needs in moved
+            if plane.need in needs
+        ]
+        result[plane.need] = (sum(w[0] for w in ways), sum(w[1] for w in ways), sum(w[2] for w in ways))
+    return result

@@ -14,6 +14,7 @@ from homunculus.app.benches.grips import Grip, Grips
 from homunculus.app.benches.moves.page import CuePage
 from homunculus.app.benches.moves.played import draw_marks
 from homunculus.app.benches.moves.timeline import LANE, NAME_W, Timeline
+from homunculus.app.benches.moves.told import FIGURE_H, Told
 from homunculus.app.benches.moves.values import Values
 from homunculus.app.benches.set_bench import VIEWS, SetBench
 from homunculus.app.benches.stage.scene import Scene
@@ -22,33 +23,21 @@ from homunculus.app.drawing.paper import HEIGHT, WIDTH
 from homunculus.app.drawing.place import Can
 from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
-from homunculus.core import specs
 from homunculus.core.camera.picture import Body
 from homunculus.core.cells.actions import BEGINNINGS, example, parse_action, show_action
 from homunculus.core.edits.sets import eye_height, put_shot
 from homunculus.core.edits.stage import timed, with_action
 from homunculus.core.errors import UserError
-from homunculus.core.figures import Figure
 from homunculus.core.floor.cue_list import Table, cue_tables
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
-from homunculus.core.moving.playing import STILL, Offset, camera_at, ends_of, kind_words, lasts_of, offset_of, to_frame
-from homunculus.core.plan.cautions import set_cautions
-from homunculus.core.plan.sheet import Mind
+from homunculus.core.moving.playing import camera_at, ends_of, kind_words, lasts_of, to_frame
 from homunculus.core.plan.stage_plan import StagePlan
-from homunculus.core.planners.moving import needs_moved
+from homunculus.core.planners.moving import offsets_at
 from homunculus.core.showing import significant
-from homunculus.core.why import phrase
 from homunculus.exchange.formats import offered_to_write, writer
 
 SPLIT = 0.52
-FIGURE_H = 25.0
-SHOWN = (
-    specs.MOVE_SPEED, specs.MOVE_STEP, specs.MOVE_TIME, specs.PULL, specs.PULL_ALLOWED, specs.LEAST_RUN_UP, specs.STEADY_PULL, specs.ACCELERATION, specs.TRACK,
-    specs.SWING, specs.SWING_SCREEN, specs.SWING_LEFT, specs.CUE_TIME, specs.CUE_GAP, specs.CUE_FRAMES, specs.CUE_READS,
-    specs.DROP_HEIGHT, specs.DROP_TIME, specs.DROP_SPEED, specs.DROP_SCREEN, specs.CREST, specs.CREST_TIME, specs.CREST_READS,
-    specs.SINKS, specs.SINKS_SCREEN, specs.FEED, specs.IN_THE_AIR, specs.MOVE_FRAMES, specs.CAMERA_WAY, specs.CAMERA_SPEED, specs.CAMERA_READS,
-)  # fmt: skip
 
 
 class MovesBench(SetBench):
@@ -89,54 +78,6 @@ class MovesBench(SetBench):
         found = self.all_moves()
         self.chosen = max(0, min(self.chosen, len(found) - 1))
         return found[self.chosen] if found else None
-
-    def figures(self) -> list[Figure]:
-        """What is reckoned of the chosen move, in the order in which it is told."""
-        shot, action = self.breakdown.shot, self.chosen_move()
-        if shot is None or action is None:
-            return []
-        plan, build = self.desk.plan, getattr(action, "build", "")
-        at_hand = plan.build(build) if build and any(b.id == build for b in self.desk.job.cast) else None
-        own = plan.sets[shot.id]
-        found = [
-            (at_hand.find(spec, shot=shot.id, move=action.name) if at_hand else None)
-            or own.find(spec, move=action.name)
-            for spec in SHOWN
-        ]
-        return [figure for figure in found if figure]
-
-    def minds(self) -> list[Mind]:
-        """What is to be minded of the moves of this shot, of the chosen one first."""
-        shot = self.breakdown.shot
-        if shot is None:
-            return []
-        plan = self.desk.plan
-        builds = [plan.build(b) for b in shot.builds if any(c.id == b for c in self.desk.job.cast)]
-        said = [*plan.sets[shot.id].minds, *(m for made in builds for m in made.minds if m.subject.shot == shot.id)]
-        chosen = self.chosen_move()
-        mine = chosen.name if chosen else ""
-        return sorted((m for m in dict.fromkeys(said) if m.subject.move), key=lambda m: m.subject.move != mine)
-
-    def offsets(self, shot: Shot, at: float) -> dict[int, Offset]:
-        """How far everything is off its place at a moment, by needs."""
-        found = self.desk.plan.sets[shot.id]
-        rate = found.find(specs.RATE)
-        result: dict[int, Offset] = {}
-        for plane in found.planes:
-            total = STILL
-            for action in shot.actions:
-                if plane.need in needs_moved(found, action):
-                    off = offset_of(
-                        action,
-                        shot,
-                        plane.scale.number,
-                        self.desk.job.shop.base_rate_fps,
-                        rate.number if rate else None,
-                        at,
-                    )
-                    total = (total[0] + off[0], total[1] + off[1], total[2] + off[2])
-            result[plane.need] = total
-        return result
 
     def content(self) -> object:
         return (
@@ -197,7 +138,7 @@ class MovesBench(SetBench):
         self.spots.place(
             "play", picture, "stop" if self.playing else f"play the shot, {shot.seconds:g} s on screen", self.play
         )
-        self._figure_spots(picture)
+        self._figure_spots(shot, picture)
         self._line_spot(picture)
         self.values.arrange(picture)
         time = self.timeline(stage)
@@ -217,14 +158,13 @@ class MovesBench(SetBench):
             )
             x += width + 4
 
-    def _figure_spots(self, picture: QRectF) -> None:
-        for figure, at in self._laid_figures(picture):
-            self.figure_spot(figure, QRectF(at.x() - 6, at.y() - 18, self.width() - at.x() - 14, FIGURE_H))
+    def told(self, shot: Shot, picture: QRectF) -> Told:
+        """What is told of the chosen move."""
+        return Told(self.desk, shot, self.chosen_move(), picture, self.width())
 
-    def _laid_figures(self, picture: QRectF) -> list[tuple[Figure, QPointF]]:
-        x, y = picture.right() + 22, picture.top() + 40
-        room = int((picture.bottom() - y + 12) // FIGURE_H)
-        return [(figure, QPointF(x, y + i * FIGURE_H)) for i, figure in enumerate(self.figures()[:room])]
+    def _figure_spots(self, shot: Shot, picture: QRectF) -> None:
+        for figure, at in self.told(shot, picture).laid():
+            self.figure_spot(figure, QRectF(at.x() - 6, at.y() - 18, self.width() - at.x() - 14, FIGURE_H))
 
     def _line_spot(self, picture: QRectF) -> None:
         action = self.chosen_move()
@@ -494,7 +434,7 @@ class MovesBench(SetBench):
         if self.touches(picture):
             self._picture(ink, shot, stage, picture)
         if self.touches(QRectF(picture.right() + 4, picture.top(), self.width(), picture.height())):
-            self._told(ink, picture)
+            self.told(shot, picture).draw(ink)
         if self.touches(QRectF(0, picture.bottom() + 4, self.width(), 60)):
             self._line(ink, picture)
             self.values.draw(ink, picture)
@@ -515,67 +455,15 @@ class MovesBench(SetBench):
         eye = self.scene.eye(stage, camera)
         if eye is None:
             return
-        bodies: list[Body] = self.scene.bodies(stage, self.offsets(shot, self.at_s))
+        bodies: list[Body] = self.scene.bodies(
+            stage, offsets_at(stage.found, self.desk.job.shop.base_rate_fps, self.at_s)
+        )
         self.scene.draw(ink, picture, stage, bodies, eye, -1)
         draw_marks(self.desk, ink, picture, stage, bodies, eye, shot, self.at_s)
         if not self.playing:
             x, y = picture.left() + 12, picture.bottom() - 26
             ink.plate(x - 2, y - 2, 22, 18, "film")
             ink.rules([(x, y, x, y + 14), (x, y, x + 12, y + 7), (x, y + 14, x + 12, y + 7)], "decide", 2)
-
-    def _told(self, ink: Ink, picture: QRectF) -> None:
-        action, x = self.chosen_move(), picture.right() + 22
-        if action is None:
-            ink.paragraph(
-                x,
-                picture.top() + 20,
-                self.width() - x - 18,
-                "Nothing moves yet. Take one of the words at the foot: it opens a line to type over.",
-                "body",
-                "ink2",
-                4,
-            )
-            return
-        ink.text(
-            x,
-            picture.top() + 16,
-            ink.squeezed(self.width() - x - 18, f"{kind_words(action)}: {action.name}", "label", 600),
-            "label",
-            weight=600,
-        )
-        refused = [part for mind in self.minds() if mind.level == "danger" for part in mind.headline]
-        for figure, at in self._laid_figures(picture):
-            ink.text(
-                at.x(), at.y(), ink.squeezed(self.width() - at.x() - 130, figure.spec.label, "note"), "note", "ink2"
-            )
-            ink.number(
-                self.width() - 22,
-                at.y(),
-                self.desk.shown(figure),
-                "label",
-                "danger" if figure in refused else "reckon",
-                "right",
-                equals=True,
-            )
-        self._cautions_of(ink, picture, x)
-
-    def _cautions_of(self, ink: Ink, picture: QRectF, x: float) -> None:
-        """The first thing to mind, else the first caution: there is one line for it beneath the figures; all stand in the ledger."""
-        y = picture.top() + 40 + len(self._laid_figures(picture)) * FIGURE_H + 2
-        said = [(m.level, phrase(m.headline, self.desk.system)) for m in self.minds()]
-        said += (
-            [("mind", words) for words in set_cautions(self.desk.job, self.breakdown.shot)]
-            if self.breakdown.shot
-            else []
-        )
-        for level, words in said:
-            lines = ink.within(self.width() - x - 46, words, "note", 3)
-            if y + 16 * len(lines) > picture.bottom() + 4:
-                break
-            ink.tag(x, y - 10, level)
-            for i, line in enumerate(lines):
-                ink.text(x + 26, y + 2 + 16 * i, line, "note", "danger" if level == "danger" else "ink2")
-            y += 16 * len(lines) + 10
 
     def _line(self, ink: Ink, picture: QRectF) -> None:
         action = self.chosen_move()

@@ -2,22 +2,23 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
 from msgspec.structs import replace
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QWheelEvent
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.grips import Grip, Grips
+from homunculus.app.benches.grips import Grips
 from homunculus.app.benches.set_bench import VIEWS, SetBench
-from homunculus.app.benches.stage.floor_view import LOUPE_PX, FloorView, draw_loupe, draw_names, zone_boxes
+from homunculus.app.benches.stage.floor_view import FloorView, draw_names
+from homunculus.app.benches.stage.handles import Handles, held_by
 from homunculus.app.benches.stage.laying import Laying
-from homunculus.app.benches.stage.rows import columns, draw_heads, draw_row, draw_values
+from homunculus.app.benches.stage.rows import draw_heads, draw_row, draw_values
 from homunculus.app.benches.stage.scene import Scene
+from homunculus.app.benches.stage.told import Told
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.files import ask_to_read, ask_to_write
@@ -29,25 +30,14 @@ from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.floor.marks import floor_marks
 from homunculus.core.job.shots import Plate
-from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.set_plan import Plane
 from homunculus.core.plan.stage_plan import StagePlan
-from homunculus.core.showing import Shown, show_scale
+from homunculus.core.showing import show_scale
 from homunculus.exchange.formats import offered, offered_to_write, writer
 
 ROW, SHORT = 61.0, 40.0
 SPLIT = 0.535
 """Where the picture and the rows begin, as a share of the width."""
-PICTURE_PX = 160.0
-"""Pixels pulled by which a distance or a scale grows to e times what it was."""
-OF_A_NEED = ("row", "plan", "side", "shape", "scale", "place")
-"""What handles hold that are of something in the set."""
-
-
-def held_by(key: str) -> tuple[str, int]:
-    """What the handle of a ``key`` holds, and the need that it is of, from 0; -1 where it is of none."""
-    kind, _, need = key.partition(":")
-    return kind, int(need) if kind in OF_A_NEED and need.isdecimal() else -1
 
 
 class StageBench(SetBench):
@@ -63,6 +53,7 @@ class StageBench(SetBench):
         self.chosen = -1
         """The need whose row is chosen."""
         self.grips = Grips(desk, self.spots, self._grasp)
+        self.handles = Handles(self)
         self._held: FloorView | None = None
         desk.meshes.changed.connect(self._learned)
 
@@ -112,37 +103,11 @@ class StageBench(SetBench):
             y += height
         return found
 
-    def notes(self, stage: StagePlan) -> list[tuple[str, Figure]]:
-        """What is told beneath the rows: of the chosen thing its tables, of the stage its air."""
-        plane = self.laying.plane(self.chosen)
-        found: list[tuple[str, Figure | None]] = []
-        if plane:
-            found += [("tables", stage.find(specs.TABLES, use=plane.name)), ("each bears", stage.find(specs.TABLE_LOAD, use=plane.name)),
-                      ("pairs of hands", stage.find(specs.HANDS_AROUND, use=plane.name))]  # fmt: skip
-        found += [
-            ("sight on the stage", stage.find(specs.SIGHT)),
-            ("carbon dioxide", stage.find(specs.CARBON_DIOXIDE)),
-            ("at its limit after", stage.find(specs.ICE_TIME)),
-        ]
-        return [(words, figure) for words, figure in found if figure]
-
-    def _laid_notes(self, stage: StagePlan) -> list[tuple[str, Figure, QPointF]]:
-        """The notes with where each begins, broken into lines, as far as there is room."""
+    def told(self, stage: StagePlan) -> Told:
+        """What is told beneath the rows."""
         rows, picture = self.rows(stage), self.picture_area(stage)
-        x, y = picture.left(), (rows[-1][1].bottom() if rows else picture.bottom() + 56) + 20
-        found: list[tuple[str, Figure, QPointF]] = []
-        setting = self.setting()
-        for words, figure in self.notes(stage):
-            wide = (
-                setting.width(words, "note") + setting.number_width(self.desk.shown(figure), "note", equals=True) + 18
-            )
-            if x + wide > picture.right() and x > picture.left():
-                x, y = picture.left(), y + 19
-            if y > self.height() - 36:
-                break
-            found.append((words, figure, QPointF(x, y)))
-            x += wide
-        return found
+        top = rows[-1][1].bottom() if rows else picture.bottom() + 56
+        return Told(self.desk, stage, self.laying.plane(self.chosen), picture, top, self.height())
 
     def content(self) -> object:
         return (self.found(), self.stage(), self.taking.name, self.chosen, self.first, self.desk.gesture is None, self.breakdown.own_shots, id(self.desk.session.facts))  # fmt: skip
@@ -170,13 +135,13 @@ class StageBench(SetBench):
         view, picture = self.floor_view(stage), self.picture_area(stage)
         for spec, area in self._zone_areas(stage, view):
             self.figure_spot(spec, area)
-        self._camera_spot(view)
+        self.handles.camera(view)
         for plane in planes:
-            self._body_spots(stage, view, picture, plane)
-        self._value_spots(stage, picture)
+            self.handles.body(stage, view, picture, plane)
+        self.handles.values(stage, picture)
         for plane, area in self.rows(stage):
-            self._row_spots(stage, plane, area)
-        for words, figure, at in self._laid_notes(stage):
+            self.handles.row(stage, plane, area)
+        for words, figure, at in self.told(stage).laid(self.setting()):
             x = at.x() + self.setting().width(words, "note")
             self.figure_spot(
                 figure,
@@ -197,86 +162,6 @@ class StageBench(SetBench):
     def _zone_areas(self, stage: StagePlan, view: FloorView) -> list[tuple[Figure, QRectF]]:
         side = stage.find(specs.FREE_SIDEWAYS, camera=stage.camera.name)
         return [(side, QRectF(view.area.left() - 4, 66, 150, 34))] if side else []
-
-    def _camera_spot(self, view: FloorView) -> None:
-        camera, laying = view.stage.camera, self.laying
-        at = view.on_plan(-camera.back_m, camera.across_m)
-        said = f"camera {camera.name or 'A'}: {laying.camera_words()}; pull it along or aside"
-        self.grips.lay("camera", QRectF(at.x() - 34, at.y() - 18, 44, 36), said, "all",
-                       Grip(lambda by: laying.pull_camera(by.x() / view.px, by.y() / view.px, 0.0), lambda steps: laying.step_camera(along=0.01 * steps), self.type_camera))  # fmt: skip
-        at = view.on_side(-camera.back_m, view.eye_m)
-        said = f"eye {self.desk.given(view.eye_m, 'length')} over the floor" + (
-            "" if camera.height_m is not None else ", nobody said"
-        )
-        self.grips.lay("eye", QRectF(at.x() - 34, at.y() - 18, 44, 36), said, "up",
-                       Grip(lambda by: laying.pull_camera(0.0, 0.0, -by.y() / view.px), lambda steps: laying.step_camera(up=0.005 * steps), self.type_camera))  # fmt: skip
-
-    def _body_spots(self, stage: StagePlan, view: FloorView, picture: QRectF, plane: Plane) -> None:
-        need, name, laying = plane.need, plane.name, self.laying
-        typing = partial(self.type_place, need)
-        at = view.on_plan(plane.at.number, plane.place.across_m)
-        self.grips.lay(f"plan:{need}", QRectF(at.x() - 20, at.y() - 20, 40, 40), f"{name} in plan; arrows put it aside", "all",
-                       Grip(lambda by: laying.pull(need, by.x() / view.px, by.y() / view.px), lambda steps: laying.step(need, across=0.005 * steps), typing))  # fmt: skip
-        foot = stage.find(specs.PLANE_FOOT, use=name)
-        at = view.on_side(plane.at.number, foot.number if foot else 0.0)
-        said = f"{name}, foot {self.desk.given(foot.number, 'length')}" if foot else name
-        self.grips.lay(f"side:{need}", QRectF(at.x() - 20, at.y() - 30, 40, 40), f"{said}, from the side; arrows lift it", "all",
-                       Grip(lambda by: laying.pull(need, by.x() / view.px, 0.0, -by.y() / view.px), lambda steps: laying.step(need, up=0.005 * steps), typing))  # fmt: skip
-        eye = self.scene.eye(stage)
-        if eye is None:
-            return
-        k = picture.width() / eye.wide_px
-        body = next(b for b in view.bodies if b.need == need)
-        box = self.scene.seen(body, eye).boundingRect()
-        seen = QRectF(picture.left() + box.left() * k, picture.top() + box.top() * k, box.width() * k, box.height() * k).intersected(picture)  # fmt: skip
-        if seen.width() < 6 or seen.height() < 6:
-            return
-        away = plane.at.number
-
-        def pull(by: QPointF) -> None:  # under the hand across; up is farther, the more the higher
-            laying.pull(need, away * (math.exp(-by.y() / PICTURE_PX) - 1), by.x() / k / eye.reach_px * away)
-
-        self.grips.lay(f"shape:{need}", QRectF(seen.center().x() - 20, seen.center().y() - 20, 40, 40).intersected(picture), f"{name} in the picture; pull it aside, or up to put it farther away",
-                       "all", Grip(pull, lambda steps: laying.step(need, across=0.005 * steps), typing))  # fmt: skip
-
-    def _value_spots(self, stage: StagePlan, picture: QRectF) -> None:
-        y, laying = picture.bottom() + 2, self.laying
-        real = stage.find(specs.EYE_REAL)
-        said = (
-            f"the eye looks {self.desk.words(real)} over the ground"
-            if real
-            else "the eye over the ground, real, decided"
-        )
-        still: Callable[[QPointF], None] = lambda by: None  # noqa: E731
-        self.grips.lay("real", QRectF(picture.left() + 108, y, 116, 30), said, "up",
-                       Grip(lambda by: laying.pull_eye(round(-by.y() / 8)), laying.step_eye, self.type_eye))  # fmt: skip
-        self.grips.lay(
-            "air",
-            QRectF(picture.right() - 160, y, 164, 30),
-            f"air: {laying.air_words()}",
-            "up",
-            Grip(still, laying.step_sight, self.type_air),
-        )
-
-    def _row_spots(self, stage: StagePlan, plane: Plane, area: QRectF) -> None:
-        need, laying, x = plane.need, self.laying, columns(area)
-        looks, tier = stage.find(specs.PLANE_LOOKS, use=plane.name), stage.seen(specs.PLANE_TIER, plane.name)
-        shown = self.desk.words(looks) if looks else f"{self.desk.given(plane.place.at_m, 'length')}, decided"
-        said = f"{plane.name} at {self.desk.given(plane.at.number, 'length')}, {show_scale(plane.scale.number)}, looks {shown} away" + (f", {tier.value}" if tier else "")  # fmt: skip
-        self.spots.place(
-            f"row:{need}", QRectF(x[0] - 4, area.top() + 2, x[1] - x[0], 34), said, partial(self.choose, need)
-        )
-
-        def pull_scale(by: QPointF) -> None:
-            stays = bool(QApplication.keyboardModifiers() & Qt.KeyboardModifier.AltModifier)
-            laying.pull_scale(need, math.exp(-by.y() / PICTURE_PX), stays=stays)
-
-        self.grips.lay(f"scale:{need}", QRectF(x[1] - 6, area.top(), x[2] - x[1] - 4, 38), f"{plane.name}, scale {show_scale(plane.scale.number)}, decided", "up",
-                       Grip(pull_scale, partial(laying.step_scale, need), partial(self.type_scale, need)))  # fmt: skip
-        away = plane.at.number
-        self.grips.lay(f"place:{need}", QRectF(x[2] - 6, area.top(), x[3] - x[2] - 58, 38), f"{plane.name} stands at {self.desk.given(away, 'length')}", "up",
-                       Grip(lambda by: laying.pull(need, away * (math.exp(-by.y() / PICTURE_PX) - 1), 0.0), lambda steps: laying.step(need, along=0.01 * steps * away),
-                            partial(self.type_place, need)))  # fmt: skip
 
     # --------------------------------------------------------------------------------------- acts
     def _grasp(self, key: str) -> None:
@@ -469,7 +354,8 @@ class StageBench(SetBench):
             return
         view, picture = self.floor_view(stage), self.picture_area(stage)
         view.draw(ink, self.chosen)
-        self._zone(ink, stage, view)
+        told, passes = self.told(stage), self.spots.find("decide:shop.shift_px")
+        told.draw_zone(ink, view, QRectF(passes.geometry()) if passes else None)
         draw_names(ink, view, self.chosen)
         eye = self.scene.eye(stage)
         if eye:
@@ -479,113 +365,6 @@ class StageBench(SetBench):
         rows = self.rows(stage)
         for plane, area in rows:
             draw_row(self.desk, ink, stage, plane, area, mine=plane.need == self.chosen)
-        self._foot(ink, stage, picture, len(self.planes()) - len(rows))
-        self._notes_drawn(ink, stage, picture)
-        self._hands(ink, stage, view)
-
-    def _zone(self, ink: Ink, stage: StagePlan, view: FloorView) -> None:
-        left, boxes = view.area.left(), zone_boxes(stage)
-        ink.text(left, 64, "The camera may go", "note", "ink2")
-        side = stage.find(specs.FREE_SIDEWAYS, camera=stage.camera.name)
-        if side is None or not boxes:
-            ink.text(left, 84, "anywhere: all stands at one scale", "label", "reckon")
-            return
-        ink.number(left, 90, self._either(side), "on_drawing", "reckon", equals=True)
-        passes = self.spots.find("decide:shop.shift_px")
-        if passes:
-            shown, begun = self.desk.given(stage.found.context.shop.shift_px, "pixels"), self.desk.job.begun
-            width = ink.decided(passes.x() + 6, 90, shown, "label", begun="shop.shift_px" in begun)
-            ink.text(passes.x() + width + 22, 90, "pass", "note", "ink2")
-        ink.text(left, 106, ink.squeezed(144, f"sideways: {boxes[0][0]}", "note"), "note", "ink2")
-        camera = stage.camera
-        radius = min(LOUPE_PX, view.plan.height() * 0.14)
-        at = QPointF(left + radius + 6, view.plan.bottom() - radius - 16)
-        draw_loupe(ink, at, radius, boxes, view.px, view.on_plan(-camera.back_m, camera.across_m))
-        others = [box for box in boxes if box[1] > boxes[0][1] * 1.001]
-        x, y = at.x() + radius + 14, at.y() - 14
-        along = stage.find(specs.FREE_ALONG, camera=camera.name)
-        if along:
-            ink.text(
-                x + ink.number(x, y, self._either(along), "label", "reckon", equals=True) + 6,
-                y,
-                "along",
-                "note",
-                "ink2",
-            )
-        if others:
-            name, aside, _ = others[0]
-            figure = stage.seen(specs.SIDEWAYS, name)
-            if figure and aside:
-                words = f"sideways without {boxes[0][0]},"
-                ink.text(
-                    x + ink.number(x, y + 19, self._either(figure), "label", "reckon", equals=True) + 6,
-                    y + 19,
-                    ink.squeezed(150, words, "note"),
-                    "note",
-                    "ink2",
-                )
-                ink.text(x, y + 36, ink.squeezed(200, f"until {name} tells", "note"), "note", "ink2")
-
-    def _notes_drawn(self, ink: Ink, stage: StagePlan, picture: QRectF) -> None:
-        y = 0.0
-        for before, figure, at in self._laid_notes(stage):
-            x = at.x() + ink.text(at.x(), at.y(), before, "note", "ink2") + 5
-            ink.number(x, at.y(), self.desk.shown(figure), "note", "reckon", equals=True)
-            y = at.y()
-        rows = self.rows(stage)
-        y = (y or (rows[-1][1].bottom() if rows else picture.bottom() + 60)) + 24
-        said = [(m.level, self.taking.phrase(m.headline)) for m in stage.minds] + [
-            ("mind", words) for words in set_cautions(self.desk.job, stage.found.shot)
-        ]
-        for index, (level, words) in enumerate(said):
-            lines = ink.within(picture.width() - 30, words, "note", 2)
-            if y + 16 * len(lines) > self.height() - 44:
-                if y < self.height() - 32:
-                    left = len(said) - index
-                    ink.text(
-                        picture.left() + 26,
-                        y,
-                        f"and {left} more {'caution' if left == 1 else 'cautions'}: they stand on Shoot and on paper",
-                        "note",
-                        "ink2",
-                    )
-                break
-            ink.tag(picture.left(), y - 11, level)
-            for i, line in enumerate(lines):
-                ink.text(picture.left() + 26, y + 16 * i, line, "note", "ink2")
-            y += 16 * len(lines) + 8
-
-    def _hands(self, ink: Ink, stage: StagePlan, view: FloorView) -> None:
-        """Places for hands along the long sides of the chosen thing's tables."""
-        plane = self.laying.plane(self.chosen)
-        count = stage.find(specs.HANDS_AROUND, use=plane.name) if plane else None
-        body = next((b for b in view.bodies if plane and b.need == plane.need), None)
-        if count is None or body is None or not count.number:
-            return
-        box = view.box(body, "plan")
-        along = box.width() > box.height()
-        a_side = round(count.number / 2)
-        for i in range(min(a_side, 40)):
-            share = (i + 0.5) / a_side
-            for side in (0, 1):
-                x = box.left() + share * box.width() if along else (box.left() - 7, box.right() + 7)[side]
-                y = (box.top() - 7, box.bottom() + 7)[side] if along else box.top() + share * box.height()
-                if view.plan.contains(x, y):
-                    ink.dot(x, y, 3.0, fill="sheet", edge="ink2")
-
-    def _either(self, figure: Figure) -> Shown:
-        shown = self.desk.shown(figure)
-        return Shown("±" + shown.number, shown.unit)
-
-    def _foot(self, ink: Ink, stage: StagePlan, picture: QRectF, hidden: int) -> None:
-        y = self.height() - 10
-        width = ink.text(picture.left(), y, "+ put something there", "note", "decide")
-        ink.rule(picture.left(), y + 4, picture.left() + width, y + 4, "decide", 1)
-        waiting = next((n.what for n in stage.found.shot.needs if n.place is None), "")
-        x = picture.left() + 164
-        if waiting:
-            words = ink.squeezed(picture.right() - x - (90 if hidden else 0), f"where is {waiting}?", "note")
-            width = ink.text(x, y, words, "note", "decide")
-            ink.rule(x, y + 4, x + width, y + 4, "decide", 1, "hidden")
-        if hidden:
-            ink.text(picture.right(), y, f"and {hidden} more", "note", "ink2", "right")
+        told.draw_foot(ink, len(self.planes()) - len(rows))
+        told.draw(ink)
+        told.draw_hands(ink, view)
