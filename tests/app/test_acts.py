@@ -50,6 +50,7 @@ class Tried:
         self.asked: list[str] = []
         self.painted: list[str] = []
         self.seen: list[str] = []
+        self.chose: tuple[str, ...] = ()
         window.setUpdatesEnabled(False)  # nobody looks: a bench is painted when it is asked what it shows
         window.desk.said.connect(lambda words: self.asked.append(f"says “{words}”"))
         for module in [module for name, module in sys.modules.items() if name.startswith("homunculus.app.")]:
@@ -58,11 +59,18 @@ class Tried:
                     monkeypatch.setattr(module, name, lambda *given, **_: self.asked.append(f"asks “{given[1]}”"))
         text = Ink.text
 
-        def recording(ink, x, y, words, *rest, **more):
-            self.painted.append(words)
-            return text(ink, x, y, words, *rest, **more)
+        def recording(ink, x, y, words, role="body", colour="ink", *rest, **more):
+            self.painted.append(words + (f", in {colour}" if colour in ("danger", "mind") and words.strip() else ""))
+            return text(ink, x, y, words, role, colour, *rest, **more)
 
         monkeypatch.setattr(Ink, "text", recording)
+        rule = Ink.rule
+
+        def ruled(ink, x1, y1, x2, y2, colour="ink", *rest):
+            self.painted += ["a red line"] if colour == "danger" else []
+            rule(ink, x1, y1, x2, y2, colour, *rest)
+
+        monkeypatch.setattr(Ink, "rule", ruled)
         monkeypatch.setattr(Ink, "tag", lambda _ink, _x, _y, level: self.painted.append(f"tag: {level}"))
 
     def open(self, place: str, build: str):
@@ -112,6 +120,8 @@ class Tried:
             self.settle()
         elif now is not bench:
             told.append(f"goes to {now.objectName()}")
+        chosen = self.chosen()
+        told += [f"chooses {now}" for was, now in zip(self.chose, chosen, strict=True) if was != now]
         if getattr(bench, "playing", False):
             told.append("plays")
             bench.play()
@@ -124,6 +134,16 @@ class Tried:
             self.desk.undo()
         self.asked.clear()
         return "; ".join(told)[:300] or "nothing"
+
+    def chosen(self) -> tuple[str, ...]:
+        """What is chosen of the job."""
+        desk, shot = self.desk, self.desk.breakdown.shot
+        return (
+            f"shot {shot.id if shot else 'none'}",
+            f"build {desk.chosen}",
+            f"piece {desk.piece_id}",
+            f"step {desk.op_id}",
+        )
 
     def typed_over_itself(self, line: QLineEdit) -> str:
         """What is asked for; what stands there already is taken as it is, and changes nothing."""
@@ -169,17 +189,19 @@ class Tried:
             if spot is None or kinds[kind] > OF_A_KIND or kind in ("sheet", "view"):
                 continue
             for words, act in [*self.acts(bench, name, spot)]:
-                said = spot.accessibleName()
+                said, self.chose = spot.accessibleName(), self.chosen()
                 act()
                 yield f"{head} | {said} | {words} | {self.came(bench)}"
                 self.open(place, build)
         for said in BY_NAME[place].keys:
             for name in said.name.replace(",", " ").split() if said.name != "," else [","]:
                 if name in NAMED or (len(name) == 1 and name.isascii()):
+                    self.chose = self.chosen()
                     self.pressed(bench, said.at, name)
                     yield f"{head} | {said.words} | key {name} | {self.came(bench)}"
                     self.open(place, build)
         for command in BY_NAME[place].commands:
+            self.chose = self.chosen()
             command.act(self.window)
             yield f"{head} | {command.words} | go to | {self.came(bench)}"
             self.open(place, build)
