@@ -167,7 +167,7 @@ def test_an_edit_is_not_made_where_something_else_stands_by_now(demo_document):
 
 @pytest.mark.parametrize(
     ("value", "field", "written"),
-    [(0.0127, "blanket_m", "12.7 mm"), (18.0, "height_m", "18 m"), (1 / 3, "height_m", "0.3333333333333333 m"), (1e-7, "x_m", "0.0000001 m"),
+    [(0.0127, "blanket_m", "12.7 mm"), (18.0, "height_m", "18 m"), (1 / 3, "height_m", "0.3333333333333333 m"), (1e-7, "x_m", "0.0001 mm"),
      (0.4, "scale", "2.5:1"), (1 / 3, "scale", "3:1"), (12.0, "drawn_at", "1:12"), (7.000001, "scale", "1:7.000001"), (5400.0, "lag_s", "1.5 h"),
      (0.08, "waste", "0.08"), (3, "layers", "3"), (-1.5, "height_m", "-1.5 m"), (1120.0, "density_kg_m3", "1120"), (0.25, "hours_per_m2", "0.25"),
      ("none", "name", '"none"'), (" a", "name", '" a"'), ("a\nb", "name", '"a\\nb"'), (Gravity(), "rule", '{"type":"gravity","faster":1.0}'),

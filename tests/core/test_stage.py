@@ -18,8 +18,9 @@ from homunculus import library
 from homunculus.core import specs
 from homunculus.core.camera.eye import Eye
 from homunculus.core.camera.picture import body_of, eye_of, outline_seen, surfaces_of
-from homunculus.core.cells.actions import parse_action, show_action
+from homunculus.core.cells.actions import example, parse_action, show_action
 from homunculus.core.cells.air import parse_air, show_air
+from homunculus.core.cells.places import parse_camera, place_typed, show_camera, show_place
 from homunculus.core.cells.stands import parse_found, parse_stand, show_stand
 from homunculus.core.edits.shot_wishes import do_shot_wish
 from homunculus.core.edits.stage import as_the_plate, at_scale, timed, value_stepped, values_of
@@ -59,11 +60,12 @@ from homunculus.core.moving.playing import (
 from homunculus.core.plan.cautions import set_cautions
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.planners.moving import needs_moved
+from homunculus.core.quantities import System
 from homunculus.core.session import Session
 from homunculus.core.why import phrase
 from homunculus.exchange.stage_plan import as_dxf, as_svg
 from homunculus.exchange.stage_tables import cues_as_csv
-from tests.strategies import CARDS, actions, airs, stands
+from tests.strategies import CARDS, actions, airs, cameras, places, stands
 
 CAMERA = Camera(0.032, Depth(3.0, 6.0, looks=False), height_m=1.62)
 
@@ -486,19 +488,46 @@ LINES = Job(
 )
 
 
+IMPERIAL: System = "imperial"
+
+
 @given(actions)
 def test_a_move_typed_over_itself_changes_nothing(action):
     assert parse_action(show_action(action), LINES) == action
+    assert parse_action(show_action(action, IMPERIAL), LINES, IMPERIAL, action) == action
 
 
 @given(airs)
 def test_air_typed_over_itself_changes_nothing(air):
     assert parse_air(show_air(air)) == air
+    assert parse_air(show_air(air, IMPERIAL), IMPERIAL, air) == air
 
 
 @given(stands)
 def test_a_stand_typed_over_itself_changes_nothing(stand):
     assert parse_stand(show_stand(stand)) == stand
+    assert parse_stand(show_stand(stand, IMPERIAL), IMPERIAL, stand) == stand
+
+
+@given(places, cameras)
+def test_places_and_cameras_typed_over_themselves_in_feet_change_nothing(place, camera):
+    assert place_typed(show_place(place, IMPERIAL), place, IMPERIAL) == place
+    assert parse_camera(show_camera(camera, IMPERIAL), IMPERIAL, camera.name, camera) == camera
+
+
+def test_what_moves_and_where_it_stands_is_written_in_feet_and_one_phrase_typed_anew_moves_no_other():
+    tow = Travel("tow", "b0", 6.0, run_up_m=0.6, mass_kg=25.0, ties=(Tie("tow eye", 120.0, 5.0),))
+    line = show_action(tow, IMPERIAL)
+    assert (
+        line == "travel tow: of b0, 19.69 ft/s real, run-up 23 5/8 in, weighs 55.12 lb, tie tow eye bears 26.98 lbf / 5"
+    )
+    typed = parse_action(line.replace("23 5/8 in", "3 ft"), LINES, IMPERIAL, tow)
+    assert typed == replace(tow, run_up_m=0.9144)
+    assert example("travel", "b0", LINES, IMPERIAL) == "travel tow: of b0, 19.69 ft/s real, run-up 23 5/8 in"
+    place = Place(3.0, across_m=-0.3, foot_m=0.9)
+    assert show_place(place, IMPERIAL) == "stands 9' 10 1/8\", 11 13/16 in left, foot 35 7/16 in"
+    assert place_typed("stands 10 ft, 11 13/16 in left, foot 35 7/16 in", place, IMPERIAL) == replace(place, at_m=3.048)
+    assert show_air(StageAir(1000.0, 5, 2.0, 600.0), IMPERIAL) == "sight 3280' 10 3/32\" at 5 %, dry ice 1.1760 oz/min for 600 s, air changed 1 times an hour"  # fmt: skip
 
 
 @pytest.mark.parametrize(("line", "said"), [

@@ -313,7 +313,8 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
             raise UserError(f"“{text.strip()}” is more than one number", remedy=_for_example(kind))
         if factor >= last:
             raise UserError(f"“{text.strip()}” names its units out of order", remedy=_for_example(kind))
-        total, last, terms = total + value * factor, factor, terms + 1
+        size = value if factor == 1 else float(f"{value * factor:.15g}")  # 51 mm is 0.051 m, not 0.051000000000000004
+        total, last, terms = total + size, factor, terms + 1
         understood = typed[: match.end()].strip()
         position = match.end()
     return -total if negative else total

@@ -22,7 +22,7 @@ from typing import Any, NamedTuple
 from msgspec.structs import fields, replace
 
 from homunculus.core.cells.needs import find_build
-from homunculus.core.cells.places import phrases, signed_number, within
+from homunculus.core.cells.places import as_it_stood, phrases, signed_number, sized, within
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.stage import Action, CameraMove, Cues, Drop, Falling, Flown, Tie, Travel, Wave
@@ -34,7 +34,7 @@ KINDS: dict[str, type[Action]] = {
 }  # fmt: skip
 """How each kind is written."""
 BEGINNINGS = {
-    "travel": "travel tow: of {build}, 6 m/s real, run-up 0.5 m", "flown": "flown flight: of {build}, 8 m/s real, wire 2 m",
+    "travel": "travel tow: of {build}, 6 m/s real, run-up 0.6 m", "flown": "flown flight: of {build}, 8 m/s real, wire 2 m",
     "cues": "cues chain: of {build}, 12 cues, along 1 m, for 2 s", "drop": "drop fall: of {build}, falls 10 m real",
     "wave": "wave swell: of {build}, 20 m real", "falling": "falling snow: grain 0.5 mm, 300 kg/m³ a grain, covers 0.02 kg/m², on 4 m², cannot burn",
     "camera": "camera slider: 0.3 m right, for 3 s",
@@ -104,12 +104,14 @@ def phrases_of(kind: type[Action]) -> tuple[Phrase, ...]:
     return (*own, *(p for p in _SHARED if p.field in names and p.field not in taken))
 
 
-def example(kind: str, build: str) -> str:
-    """With what a new line of a ``kind`` begins, about a ``build`` by its id."""
-    return BEGINNINGS[kind].format(build=build or "a-build")
+def example(kind: str, build: str, job: Job | None = None, system: System = "metric") -> str:
+    """With what a new line of a ``kind`` begins, about a ``build`` by its id; for a ``job`` that has it in the units of a ``system``."""
+    line = BEGINNINGS[kind].format(build=build or "a-build")
+    known = job is not None and (build in {b.id for b in job.builds} or "{build}" not in BEGINNINGS[kind])
+    return show_action(parse_action(line, job), system) if job and known and system != "metric" else line
 
 
-def parse_action(text: str, job: Job, system: System = "metric") -> Action:
+def parse_action(text: str, job: Job, system: System = "metric", before: Action | None = None) -> Action:
     """Read what moves.
 
     Parameters
@@ -120,12 +122,16 @@ def parse_action(text: str, job: Job, system: System = "metric") -> Action:
         Whose builds may move.
     system
         Of units, for bare numbers.
+    before
+        What stood there: a phrase left as it was shown keeps its value to the last digit.
 
     Raises
     ------
     UserError
         When it cannot be read, or says too little.
     """
+    if before:
+        text = as_it_stood(text, show_action(before, system), show_action(before))
     head, colon, rest = text.strip().partition(":")
     word, _, name = head.strip().partition(" ")
     kind = KINDS.get(word.casefold())
@@ -214,8 +220,8 @@ def _words(phrase: Phrase, value: str) -> str:
     return f"{phrase.before} {value}{unit} {phrase.behind}".strip()
 
 
-def show_action(action: Action) -> str:
-    """Write an ``action`` as :func:`parse_action` reads it."""
+def show_action(action: Action, system: System = "metric") -> str:
+    """Write an ``action`` as :func:`parse_action` reads it, in the units of a ``system``; in metric ones it reads back equal."""
     kind = type(action)
     word = next(name for name, one in KINDS.items() if one is kind)
     words: list[str] = []
@@ -226,7 +232,7 @@ def show_action(action: Action) -> str:
         words += [f"by {action.camera}"] if action.camera else []
         for field, sides in _SIDES.items():
             metres: float = getattr(action, field)
-            words += [f"{show_number(abs(metres))} m {sides[metres < 0]}"] if metres else []
+            words += [f"{sized(abs(metres), system)} {sides[metres < 0]}"] if metres else []
     for phrase in phrases_of(kind):
         value = getattr(action, phrase.field)
         if (
@@ -235,10 +241,13 @@ def show_action(action: Action) -> str:
             or (phrase.field == "count" and getattr(action, "places_m", ()))
         ):
             continue
-        words.append(_words(phrase, show_number(round(value / phrase.worth, 10) if phrase.worth != 1 else value)))
-    words += [f"tie {' '.join(tie.name.replace(',', ' ').replace(';', ' ').split())} bears {show_number(tie.bears_n)} N / {show_number(tie.safety)}" for tie in getattr(action, "ties", ())]  # fmt: skip
+        if phrase.kind is None or phrase.kind in ("screen_time", "share") or system == "metric":
+            words.append(_words(phrase, show_number(round(value / phrase.worth, 10) if phrase.worth != 1 else value)))
+        else:
+            words.append(f"{phrase.before} {sized(value, system, phrase.kind)} {phrase.behind}".strip())
+    words += [f"tie {' '.join(tie.name.replace(',', ' ').replace(';', ' ').split())} bears {sized(tie.bears_n, system, 'force', 'N')} / {show_number(tie.safety)}" for tie in getattr(action, "ties", ())]  # fmt: skip
     places = getattr(action, "places_m", ())
-    words += ["places " + " and ".join(f"{show_number(place)} m" for place in places)] if places else []
+    words += ["places " + " and ".join(sized(place, system) for place in places)] if places else []
     words += ["cannot burn"] if isinstance(action, Falling) and not action.burns else []
     name = " ".join(action.name.split()).replace(":", " -").replace(";", ",")
     return f"{word} {name}" + (": " + ", ".join(words) if words else "")

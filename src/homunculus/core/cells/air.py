@@ -6,7 +6,7 @@ import re
 
 from msgspec.structs import replace
 
-from homunculus.core.cells.places import phrases, within
+from homunculus.core.cells.places import as_it_stood, phrases, sized, within
 from homunculus.core.errors import UserError
 from homunculus.core.job.stage import StageAir
 from homunculus.core.quantities import System, parse, parse_number
@@ -15,7 +15,7 @@ from homunculus.core.showing import show_number
 EXAMPLE = "sight 2 km at 2 %, dry ice 10 kg/h for 15 min, air changed 2 times an hour"
 
 
-def parse_air(text: str, system: System = "metric") -> StageAir | None:
+def parse_air(text: str, system: System = "metric", before: StageAir | None = None) -> StageAir | None:
     """Read the air of a stage.
 
     Parameters
@@ -24,6 +24,8 @@ def parse_air(text: str, system: System = "metric") -> StageAir | None:
         As above; “clear” or nothing is clear air.
     system
         Of units, for bare numbers.
+    before
+        What stood there: a phrase left as it was shown keeps its value to the last digit.
 
     Raises
     ------
@@ -32,6 +34,8 @@ def parse_air(text: str, system: System = "metric") -> StageAir | None:
     """
     if text.strip().casefold() in ("", "clear", "none", "clear air"):
         return None
+    if before:
+        text = as_it_stood(text, show_air(before, system), show_air(before))
     air = StageAir()
     for part in phrases(text):
         if match := re.fullmatch(r"sight (.+?)(?: at ([25]) ?%)?", part, re.IGNORECASE):
@@ -49,13 +53,18 @@ def parse_air(text: str, system: System = "metric") -> StageAir | None:
     return air
 
 
-def show_air(air: StageAir | None) -> str:
-    """Write the ``air`` of a stage as :func:`parse_air` reads it."""
+def show_air(air: StageAir | None, system: System = "metric") -> str:
+    """Write the ``air`` of a stage as :func:`parse_air` reads it, in the units of a ``system``."""
     if air is None:
         return "clear"
     words = []
     if air.sight_m is not None:
-        words.append(f"sight {show_number(air.sight_m)} m at {air.threshold_pct} %")
+        words.append(f"sight {sized(air.sight_m, system)} at {air.threshold_pct} %")
     if (air.ice_kg_h, air.ice_s) != (0.0, StageAir().ice_s):
-        words.append(f"dry ice {show_number(air.ice_kg_h)} kg/h for {show_number(air.ice_s)} s")
+        ice = (
+            f"{show_number(air.ice_kg_h)} kg/h"
+            if system == "metric"
+            else sized(air.ice_kg_h / 3600, system, "mass_flow")
+        )
+        words.append(f"dry ice {ice} for {show_number(air.ice_s)} s")
     return ", ".join((*words, f"air changed {show_number(air.changes_h)} times an hour"))

@@ -16,8 +16,8 @@ from msgspec.structs import replace
 from homunculus.core.edits.decisions import bounds
 from homunculus.core.errors import UserError
 from homunculus.core.job.sets import Camera, Depth, Place
-from homunculus.core.quantities import NBSP, System, parse, parse_number, parse_scale, parse_signed
-from homunculus.core.showing import show_number, show_scale
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_number, parse_scale, parse_signed
+from homunculus.core.showing import show, show_number, show_scale
 
 _FAR = ("infinity", "inf", "∞")
 _STOPS = re.compile(r"f/\s*([\d.]+)\s*(?:to|-|–)\s*f/\s*([\d.]+)")
@@ -64,6 +64,21 @@ def signed_number(text: str) -> float:
 def phrases(text: str) -> list[str]:
     """The phrases of a ``text``: parted by commas, but not by those within numbers."""
     return [" ".join(part.split()) for part in re.split(r",(?!\d)|(?<!\d),", text.replace(NBSP, " "))]
+
+
+def sized(value: float, system: System, kind: Kind = "length", unit: str = "m") -> str:
+    """Write a ``value`` of a ``kind`` [SI, as the metric ``unit`` is]: in metric units to the last digit, in those of another ``system`` as it is shown."""
+    if system == "metric":
+        return f"{show_number(value)} {unit}"
+    return str(show(value, kind, system, 4)).replace(NBSP, " ")
+
+
+def as_it_stood(text: str, shown: str, exact: str) -> str:
+    """Return a typed ``text`` with each phrase that was left as it was ``shown`` as it is ``exact``: rounding does not move what nobody touched."""
+    head, colon, rest = text.rpartition(": ") if ": " in shown else ("", "", text)
+    values = [phrases(line.rpartition(": ")[2] if colon else line) for line in (shown, exact)]
+    stood = dict(zip(*values, strict=True))
+    return head + colon + ", ".join(stood.get(part, part) for part in phrases(rest))
 
 
 def _span(text: str, system: System) -> tuple[float, float | None, bool]:
@@ -129,6 +144,11 @@ def parse_place(parts: list[str], system: System = "metric") -> Place | None:
     return Place(at, to, looks, soft, alone, scale, **more)
 
 
+def place_typed(text: str, before: Place, system: System = "metric") -> Place | None:
+    """Read a place as :func:`parse_place` does from a ``text`` in a ``system`` of units, typed over the one ``before``: what stands as it was shown keeps its value."""
+    return parse_place(phrases(as_it_stood(text, show_place(before, system), show_place(before))), system)
+
+
 def _laid(part: str, system: System) -> dict[str, float]:
     """Read how something is laid out beside its distance: aside, foot, turn and size; nothing where a phrase says none of these."""
     if match := _ASIDE.fullmatch(part):
@@ -147,27 +167,27 @@ def _laid(part: str, system: System) -> dict[str, float]:
     )
 
 
-def show_place(place: Place) -> str:
-    """Write a ``place`` as :func:`parse_place` reads it."""
-    words = f"{'looks' if place.looks else 'stands'} {show_number(place.at_m)} m"
-    words += f" to {show_number(place.to_m)} m" if place.to_m is not None else ""
+def show_place(place: Place, system: System = "metric") -> str:
+    """Write a ``place`` as :func:`parse_place` reads it, in the units of a ``system``; in metric ones it reads back equal."""
+    words = f"{'looks' if place.looks else 'stands'} {sized(place.at_m, system)}"
+    words += f" to {sized(place.to_m, system)}" if place.to_m is not None else ""
     words += f", at {show_scale(place.scale)}" if place.scale is not None else ""
-    words += f", {show_aside(place.across_m)}" if place.across_m else ""
-    words += f", foot {show_number(place.foot_m)} m" if place.foot_m is not None else ""
+    words += f", {show_aside(place.across_m, system)}" if place.across_m else ""
+    words += f", foot {sized(place.foot_m, system)}" if place.foot_m is not None else ""
     words += f", turned {show_number(place.turn_deg)}°" if place.turn_deg else ""
-    words += f", {show_number(place.wide_m)} m wide" if place.wide_m is not None else ""
-    words += f", {show_number(place.high_m)} m high" if place.high_m is not None else ""
+    words += f", {sized(place.wide_m, system)} wide" if place.wide_m is not None else ""
+    words += f", {sized(place.high_m, system)} high" if place.high_m is not None else ""
     words += ", in a pass of its own" if place.alone else ""
     return words + (", may be soft" if place.soft else "")
 
 
-def show_aside(metres: float) -> str:
-    """Write how far to the right of the axis something is, ``metres`` [m]: below nought as “0.3 m left”."""
-    return f"{show_number(abs(metres))} m {'left' if metres < 0 else 'right'}"
+def show_aside(metres: float, system: System = "metric") -> str:
+    """Write how far to the right of the axis something is, ``metres`` [m], in a ``system`` of units: below nought as “0.3 m left”."""
+    return f"{sized(abs(metres), system)} {'left' if metres < 0 else 'right'}"
 
 
 # ---------------------------------------------------------------------------------------- cameras
-def parse_camera(text: str, system: System = "metric", name: str = "") -> Camera:
+def parse_camera(text: str, system: System = "metric", name: str = "", before: Camera | None = None) -> Camera:
     """Read a camera.
 
     Parameters
@@ -178,12 +198,16 @@ def parse_camera(text: str, system: System = "metric", name: str = "") -> Camera
         Of units, for bare distances.
     name
         Of the camera.
+    before
+        What stood there: a phrase left as it was shown keeps its value to the last digit.
 
     Raises
     ------
     UserError
         When it cannot be read.
     """
+    if before:
+        text = as_it_stood(text, show_camera(before, system), show_camera(before))
     first, *rest = phrases(text)
     if not first:
         raise UserError(f"“{text.strip()}” says no lens", remedy=CAMERA_EXAMPLE)
@@ -250,13 +274,13 @@ def _camera_part(camera: Camera, part: str, system: System) -> Camera:
     return replace(camera, depth=Depth(near, far if far is None else within(far, Depth, "far_m", part), not floor))
 
 
-def show_camera(camera: Camera) -> str:
-    """Write a ``camera`` as :func:`parse_camera` reads it; its name is not part of it."""
+def show_camera(camera: Camera, system: System = "metric") -> str:
+    """Write a ``camera`` as :func:`parse_camera` reads it, in the units of a ``system``; its name is not part of it, and a lens has millimetres everywhere."""
     words = [camera.lens or f"{show_number(camera.focal_m * 1000)} mm"]
     if depth := camera.depth:
-        far = "infinity" if depth.far_m is None else f"{show_number(depth.far_m)} m"
-        words.append(f"{show_number(depth.near_m)} m to {far}" + ("" if depth.looks else " on the floor"))
-    words += [f"focus {show_number(camera.focus_m)} m"] if camera.focus_m is not None else []
+        far = "infinity" if depth.far_m is None else sized(depth.far_m, system)
+        words.append(f"{sized(depth.near_m, system)} to {far}" + ("" if depth.looks else " on the floor"))
+    words += [f"focus {sized(camera.focus_m, system)}"] if camera.focus_m is not None else []
     words += [f"f/{show_number(camera.stop)}"] if camera.stop is not None else []
     words += [f"{show_number(camera.shutter_deg)}°"] if camera.shutter_deg != 180 else []
     words += [f"{show_number(camera.exposure_s)} s"] if camera.exposure_s is not None else []
@@ -266,9 +290,9 @@ def show_camera(camera: Camera) -> str:
     words += [f"filters {show_number(camera.filters)} stops"] if camera.filters else []
     words += [f"body {camera.body}"] if camera.body else []
     words += [f"mode {camera.mode}"] if camera.mode else []
-    words += [f"eye {show_number(camera.height_m)} m"] if camera.height_m is not None else []
-    words += [f"back {show_number(camera.back_m)} m"] if camera.back_m else []
-    words += [show_aside(camera.across_m)] if camera.across_m else []
+    words += [f"eye {sized(camera.height_m, system)}"] if camera.height_m is not None else []
+    words += [f"back {sized(camera.back_m, system)}"] if camera.back_m else []
+    words += [show_aside(camera.across_m, system)] if camera.across_m else []
     for turn in ("pan", "tilt", "roll"):
         value: float = getattr(camera, f"{turn}_deg")
         words += [f"{turn} {show_number(value)}°"] if value else []

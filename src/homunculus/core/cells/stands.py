@@ -4,24 +4,25 @@ from __future__ import annotations
 
 import re
 
-from homunculus.core.cells.places import phrases, within
+from homunculus.core.cells.places import as_it_stood, phrases, sized, within
 from homunculus.core.errors import UserError
 from homunculus.core.job.stage import Found, Stand
 from homunculus.core.quantities import System, parse
-from homunculus.core.showing import show_number
 
 EXAMPLE = "lens stand: A 2.31 m, B 3.02 m, left"
 FOUND_EXAMPLE = "2.33 m, 3.02 m by whoever measured"
 
 
-def parse_stand(text: str, system: System = "metric") -> Stand:
-    """Read a stand from a ``text``; bare numbers in the units of the ``system``.
+def parse_stand(text: str, system: System = "metric", before: Stand | None = None) -> Stand:
+    """Read a stand from a ``text``; bare numbers in the units of the ``system``, what stands as it was shown of the one ``before`` keeps its value.
 
     Raises
     ------
     UserError
         When it says no name, or not both distances.
     """
+    if before:
+        text = as_it_stood(text, show_stand(before, system), show_stand(before))
     name, colon, rest = text.strip().partition(":")
     name = " ".join(name.split())
     found: dict[str, float] = {}
@@ -39,9 +40,9 @@ def parse_stand(text: str, system: System = "metric") -> Stand:
     return Stand(name, found["from_a_m"], found["from_b_m"], "right" if side == "right" else "left")
 
 
-def show_stand(stand: Stand) -> str:
-    """Write a ``stand`` as :func:`parse_stand` reads it."""
-    return f"{stand.name}: A {show_number(stand.from_a_m)} m, B {show_number(stand.from_b_m)} m, {stand.side}"
+def show_stand(stand: Stand, system: System = "metric") -> str:
+    """Write a ``stand`` as :func:`parse_stand` reads it, in the units of a ``system``."""
+    return f"{stand.name}: A {sized(stand.from_a_m, system)}, B {sized(stand.from_b_m, system)}, {stand.side}"
 
 
 def parse_found(stand: str, text: str, system: System = "metric") -> Found:

@@ -322,7 +322,9 @@ def stepped(decision: Decision, steps: int) -> float:
     """The value of a ``decision`` so many workshop ``steps`` on; a ratio steps by a factor, others land on whole steps."""
     if decision.ratio:
         return float(decision.value * decision.step**steps)
-    return float((round(decision.value / decision.step) + steps) * decision.step)
+    return float(
+        f"{(round(decision.value / decision.step) + steps) * decision.step:.12g}"
+    )  # 13 l, not 13.000000000000002
 
 
 def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job:

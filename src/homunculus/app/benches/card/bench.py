@@ -119,7 +119,7 @@ class CardBench(SetBench):
         )
         for stand, area in self.shown_stands():
             off = stage.find(specs.STAND_OFF, use=stand.name)
-            said = f"{show_stand(stand)}" + (f", was found {self.desk.words(off)} off" if off else "")
+            said = f"{show_stand(stand, self.desk.system)}" + (f", was found {self.desk.words(off)} off" if off else "")
             self.spots.place(
                 f"stand:{stand.name}",
                 QRectF(area.left() - 4, area.top(), area.width() * 0.62, STAND),
@@ -214,14 +214,17 @@ class CardBench(SetBench):
         """Type a stand anew."""
         stand = next((s for s in self.card().stands if s.name == name), None)
         if stand:
-            self._ask_at(f"stand:{name}", "the stand", show_stand(stand), partial(self._take_stand, name))
+            self._ask_at(
+                f"stand:{name}", "the stand", show_stand(stand, self.desk.system), partial(self._take_stand, name)
+            )
 
     def _take_stand(self, before: str, words: str) -> bool:
         shot = self.breakdown.shot
         if shot is None:
             return False
         try:
-            stand = parse_stand(words, self.desk.system)
+            stood = next((s for s in self.card().stands if s.name == before), None)
+            stand = parse_stand(words, self.desk.system, stood)
             if stand.name != before and any(s.name == stand.name for s in self.card().stands):
                 raise UserError(f"There is a stand {stand.name} already", remedy="Give it another name")
             from_nails(self.card().nails_m, stand.from_a_m, stand.from_b_m, left=stand.side == "left")
@@ -311,7 +314,7 @@ class CardBench(SetBench):
             weight=600,
         )
         for i, stand in enumerate(card.stands[: int((HEIGHT - y - 60) // 24)]):
-            ink.text(36, y + 26 + i * 24, ink.squeezed(360, show_stand(stand), "label"), "label")
+            ink.text(36, y + 26 + i * 24, ink.squeezed(360, show_stand(stand, self.desk.system), "label"), "label")
             ink.text(420, y + 26 + i * 24, "found A ________  B ________  by ____________", "note", "ink2")
         draw_nails(ink, self.card(), QRectF(WIDTH - 250, y - 10, 214, HEIGHT - y - 30))
 
@@ -389,7 +392,11 @@ class CardBench(SetBench):
         for stand, area in self.shown_stands():
             y = area.top() + 25
             ink.text(
-                area.left(), y, ink.squeezed(area.width() * 0.62 - 10, show_stand(stand), "label"), "label", "decide"
+                area.left(),
+                y,
+                ink.squeezed(area.width() * 0.62 - 10, show_stand(stand, self.desk.system), "label"),
+                "label",
+                "decide",
             )
             off = stage.find(specs.STAND_OFF, use=stand.name)
             if off:

@@ -9,7 +9,7 @@ from msgspec.structs import replace
 
 from homunculus.app.desk import Desk
 from homunculus.core import specs
-from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, show_place, within
+from homunculus.core.cells.places import CAMERA_EXAMPLE, parse_camera, parse_place, place_typed, show_place, within
 from homunculus.core.edits.sets import (
     Hold,
     camera_of,
@@ -286,11 +286,7 @@ class Taking:
             return ""
         taken, plane, system = taken_at(found, camera), self._plane(hold), self.desk.system
         if plane:
-            return (
-                show_place(plane.place)
-                if system == "metric"
-                else f"{'looks' if plane.place.looks else 'stands'} {self.desk.given(plane.place.at_m, 'length')}"
-            )
+            return show_place(plane.place, system)
         if hold == "focal":
             return camera.lens or str(self.desk.given(camera.focal_m, "length"))
         if hold == "stop" and taken:
@@ -332,7 +328,7 @@ class Taking:
                         f"{plane.name} stands",
                         put_place(shot, plane.need, stood_at(plane, parse(parts[0], "length", system))),
                     )
-                place = parse_place(parts, system)
+                place = place_typed(words, plane.place, system)
                 return self.put(f"{plane.name} stands", put_place(shot, plane.need, place))
             match hold:
                 case "focal":

@@ -172,7 +172,7 @@ class MovesBench(SetBench):
             self.spots.place(
                 "line",
                 QRectF(14, picture.bottom() + 4, self.width() - 28, 30),
-                f"{show_action(action)}; Enter types it anew",
+                f"{show_action(action, self.desk.system)}; Enter types it anew",
                 partial(self.type_line, self.chosen),
             )
 
@@ -255,11 +255,12 @@ class MovesBench(SetBench):
         if shot is None or spot is None:
             return
         build = next((b for b in (self.desk.chosen, *shot.builds) if b in shot.builds), "")
-        self.desk.said.emit(f"A kind, a name, a colon, and phrases: {example(kind, build)}.")
+        stands = example(kind, build, self.desk.job, self.desk.system)
+        self.desk.said.emit(f"A kind, a name, a colon, and phrases: {stands}.")
         self.ask(
             f"one more {kind}",
             QRectF(spot.geometry()).adjusted(0, -8, 260, 0),
-            example(kind, build),
+            stands,
             partial(self._take, len(shot.actions)),
             f"more:{kind}",
         )
@@ -275,14 +276,15 @@ class MovesBench(SetBench):
             self.ask(
                 "the line of this move",
                 QRectF(spot.geometry()),
-                show_action(actions[index]),
+                show_action(actions[index], self.desk.system),
                 partial(self._take, index),
                 f"move:{index}",
             )
 
     def _take(self, index: int, words: str) -> bool:
         try:
-            action = parse_action(words, self.desk.job, self.desk.system)
+            before = self.all_moves()[index] if index < len(self.all_moves()) else None
+            action = parse_action(words, self.desk.job, self.desk.system, before)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
@@ -468,6 +470,6 @@ class MovesBench(SetBench):
     def _line(self, ink: Ink, picture: QRectF) -> None:
         action = self.chosen_move()
         if action:
-            words = ink.squeezed(self.width() - 40, show_action(action), "label")
+            words = ink.squeezed(self.width() - 40, show_action(action, self.desk.system), "label")
             width = ink.text(18, picture.bottom() + 24, words, "label", "decide")
             ink.rule(18, picture.bottom() + 29, 18 + width, picture.bottom() + 29, "decide", 1.2)

@@ -12,7 +12,7 @@ from homunculus.app.desk import Desk
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import next_scale
 from homunculus.core.cells.air import parse_air, show_air
-from homunculus.core.cells.places import parse_camera, show_camera
+from homunculus.core.cells.places import parse_camera, show_camera, sized
 from homunculus.core.edits.sets import camera_of, eye_height, put_camera, put_place, put_shot
 from homunculus.core.edits.stage import at_foot, at_scale, camera_to, moved, raised, scale_times, sight_stepped
 from homunculus.core.errors import UserError
@@ -20,7 +20,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.quantities import parse, parse_scale
-from homunculus.core.showing import show_number, show_scale
+from homunculus.core.showing import show_scale
 
 
 class _From(NamedTuple):
@@ -129,7 +129,7 @@ class Laying:
     def camera_words(self) -> str:
         """The whole camera as it is typed."""
         camera = self.taking.camera()
-        return show_camera(camera) if camera else ""
+        return show_camera(camera, self.desk.system) if camera else ""
 
     def type_camera(self, words: str) -> bool:
         """Take the whole camera as it was typed."""
@@ -137,7 +137,7 @@ class Laying:
         if camera is None or shot is None:
             return False
         try:
-            typed = parse_camera(words, self.desk.system, camera.name)
+            typed = parse_camera(words, self.desk.system, camera.name, camera)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
@@ -149,7 +149,7 @@ class Laying:
 
     def air_words(self) -> str:
         """The air of the stage as it is typed."""
-        return show_air(self.taking.shot.air) if self.taking.shot else ""
+        return show_air(self.taking.shot.air, self.desk.system) if self.taking.shot else ""
 
     def type_air(self, words: str) -> bool:
         """Take the air as it was typed."""
@@ -157,7 +157,7 @@ class Laying:
         if shot is None:
             return False
         try:
-            return self.taking.put("air", replace(shot, air=parse_air(words, self.desk.system)))
+            return self.taking.put("air", replace(shot, air=parse_air(words, self.desk.system, shot.air)))
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return False
@@ -165,13 +165,13 @@ class Laying:
     def eye_words(self) -> str:
         """How high the eye looks, as it is typed."""
         shot = self.taking.shot
-        return "" if shot is None or shot.eye_real_m is None else f"{show_number(shot.eye_real_m)} m"
+        return "" if shot is None or shot.eye_real_m is None else sized(shot.eye_real_m, self.desk.system)
 
     def type_eye(self, words: str) -> bool:
         """Take how high the eye looks; nothing typed leaves it to the plate, or to its main build."""
         shot = self.taking.shot
-        if shot is None:
-            return False
+        if shot is None or words == self.eye_words():  # rounding does not move it
+            return shot is not None
         try:
             value = parse(words, "length", self.desk.system) if words.strip() else None
         except UserError as trouble:
