@@ -153,6 +153,8 @@ def test_a_shown_length_reads_back_within_what_it_shows(value, system):
         ("-3", "-2°", "-3 °"),
         ("0.7", "0.6 m, 0.2 m right", "0.7 m"),
         ("0.7", "0.6 m to 1.2 m", "0.7 m"),
+        ("0.7", "stands 0.6 m, may be soft", "0.7 m"),
+        ("6", "looks 19' 8\"", "6 '"),
         ("900 mm", "6 m", "900 mm"),
         ("5", "1:8, 250 %", "5"),
         ("5", "f/11", "5"),

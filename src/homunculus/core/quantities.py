@@ -168,9 +168,9 @@ _NUMBER = r"\d[\d.,]*(?:[ \u00a0\u202f]\d{3}(?!\d))*(?:[ \u00a0]+\d+/\d+)?|\d+/\
 _TERM = re.compile(rf"\s*(?P<number>\d+/\d+|{_NUMBER})\s*(?P<unit>[^\d\s][^\d]*?)?\s*(?=\d|$)")
 
 _STANDS = re.compile(
-    rf"[-−+]?(?:{_NUMBER})[ \u00a0]?(?P<unit>fl oz|[^\W\d_]+[²³]?(?:/[^\W\d_]+[²³]?)?|[%°'′]|°[CF])(?=$|,|[ \u00a0]to |[ \u00a0][\d(])"
+    rf"(?:(?:stands|looks) )?[-−+]?(?:{_NUMBER})[ \u00a0]?(?P<unit>fl oz|[^\W\d_]+[²³]?(?:/[^\W\d_]+[²³]?)?|[%°'′]|°[CF])(?=$|,|[ \u00a0]to |[ \u00a0][\d(])"
 )
-"""A value with its unit, or the first of several."""
+"""A value with its unit, or the first of several; of a place its distance."""
 
 
 _DECIMAL: ContextVar[bool] = ContextVar("decimal", default=False)
