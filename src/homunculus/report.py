@@ -31,7 +31,7 @@ from homunculus.store.shelf import to_take_from
 
 Thing = TypeVar("Thing", Build, Piece)
 BASE_UNITS = {
-    "length": "m", "area": "m²", "volume": "m³", "mass": "kg", "density": "kg/m³", "duration": "s", "screen_time": "s",
+    "length": "m", "focal_length": "m", "area": "m²", "volume": "m³", "mass": "kg", "density": "kg/m³", "duration": "s", "screen_time": "s",
     "temperature": "°C", "speed": "m/s", "rate": "fps", "scale": "1:S", "share": "1", "factor": "1", "stop": "f-number",
     "illuminance": "lx", "angle": "rad", "count": "1", "acceleration_share": "g", "moment": "local time",
     "day": "date", "shop_days": "shop days", "money": "currency", "money_per_mass": "currency/kg",

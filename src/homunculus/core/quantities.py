@@ -21,6 +21,7 @@ from homunculus.core.errors import UserError
 
 Kind = Literal[
     "length",  # m
+    "focal_length",  # m, of a lens: in millimetres everywhere
     "area",  # m²
     "volume",  # m³
     "mass",  # kg
@@ -113,10 +114,12 @@ _UNITS: dict[str, dict[str, float]] = {
     "pixels": {"px": 1.0},
 }  # fmt: skip
 _UNITS["screen_time"] = _UNITS["duration"]
+_UNITS["focal_length"] = _UNITS["length"]
 
 # What a bare number means where the program already says which unit it shows.
 _BARE: dict[tuple[str, System], str] = {
     ("length", "metric"): "mm", ("length", "imperial"): "in",
+    ("focal_length", "metric"): "mm", ("focal_length", "imperial"): "mm",
     ("mass", "metric"): "g", ("mass", "imperial"): "oz",
     ("volume", "metric"): "l", ("volume", "imperial"): "fl oz",
     ("duration", "metric"): "h", ("duration", "imperial"): "h",
@@ -151,6 +154,7 @@ _COMPOUND = {"length", "mass", "volume", "duration", "screen_time"}
 """Kinds that are said in several units: feet and inches, hours and minutes."""
 _EXAMPLES = {
     "length": "18 m, 10 mm, 5' 10 1/2\" or 3/8 in",
+    "focal_length": "35 mm",
     "mass": "250 g, 1.2 kg or 2 lb 3 oz",
     "volume": "1.5 l, 750 ml or 12 fl oz",
     "duration": "45 min, 16 h or 1 h 30 min",

@@ -77,6 +77,10 @@ def show_inches(inches: float) -> str:
     return f"{whole} {fraction}" if whole else fraction
 
 
+_INCH_STEPS = (12.0, 1.0, 1 / 2, 1 / 4, 1 / 8, 1 / 16)
+"""To what lengths are rounded in feet and inches where a thirty-second would say more than is known: half of the last metric digit, or finer."""
+
+
 def _show_length(value: float, system: System, digits: int) -> Shown:
     size = abs(value)
     if math.isinf(size):
@@ -84,6 +88,8 @@ def _show_length(value: float, system: System, digits: int) -> Shown:
     if system == "imperial":
         sign = "−" if value < 0 else ""
         inches = size / INCH
+        step = next((one for one in _INCH_STEPS if one <= 4 * inches * 10.0**-digits), 0.0)
+        inches = round(inches / step) * step if step else inches
         if round(inches * 32) >= 36 * 32:
             feet, rest = divmod(round(inches * 32), 12 * 32)
             tail = f" {show_inches(rest / 32)}″" if rest else ""
@@ -280,6 +286,8 @@ def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, c
     match kind:
         case "length":
             return _show_length(value, system, digits)
+        case "focal_length":
+            return Shown(significant(value * 1000, digits), "mm")
         case "mass":
             return _show_mass(value, system, digits)
         case "volume":

@@ -26,7 +26,7 @@ FRAME_SHARE = FigureSpec("frame.share", "Of the frame's height", "share", "shot"
     "How much of the frame's height the whole build fills in the shot, at its distance.", digits=2, rank=14)  # fmt: skip
 FOOT = FigureSpec("frame.foot", "Ground in the frame", "share", "shot",
     "Where the ground beneath the build stands in the frame, from the top, by the plate's height, tilt and distance.", digits=2, rank=18)  # fmt: skip
-PLATE_FOCAL = FigureSpec("plate.focal", "Focal length for the plate", "length", "shot",
+PLATE_FOCAL = FigureSpec("plate.focal", "Focal length for the plate", "focal_length", "shot",
     "Focal length of our camera that sees the same angle as the plate's.", rank=14)  # fmt: skip
 PLATE_HEIGHT = FigureSpec("plate.height", "Lens over the model's ground", "length", "shot",
     "Height of the lens on set that matches the plate's.", rank=14)  # fmt: skip

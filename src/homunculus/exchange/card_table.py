@@ -35,7 +35,7 @@ from homunculus.exchange.tables import write_csv, write_spreadsheet
 FROM = "/from"
 """At the end of a column's key: where the value of the row before it comes from."""
 _UNITS: dict[Kind, str] = {
-    "length": "mm", "mass": "kg", "duration": "min", "volume": "l", "density": "kg/m³", "share": "%", "temperature": "C",
+    "length": "mm", "focal_length": "mm", "mass": "kg", "duration": "min", "volume": "l", "density": "kg/m³", "share": "%", "temperature": "C",
     "areal_density": "g/m²", "energy_per_mole": "kJ/mol", "line_force": "kN/m", "diffusivity": "mm²/s", "pixels": "px",
 }  # fmt: skip
 """In which a column's numbers are written."""

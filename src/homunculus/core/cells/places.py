@@ -213,7 +213,7 @@ def parse_camera(text: str, system: System = "metric", name: str = "", before: C
         raise UserError(f"“{text.strip()}” says no lens", remedy=CAMERA_EXAMPLE)
     camera = Camera(name=name)
     try:
-        camera = replace(camera, focal_m=within(parse(first, "length"), Camera, "focal_m", first))
+        camera = replace(camera, focal_m=within(parse(first, "focal_length"), Camera, "focal_m", first))
     except UserError as trouble:
         if not re.fullmatch(r"[a-z][\w-]*-?[\w-]*", first):
             raise UserError(

@@ -296,7 +296,7 @@ COLUMNS: tuple[Column, ...] = (
     Column("call", "call", ("call time",), _read_call, lambda s, _: f"{show_clock(s.call)}", "06:30"),
     Column("plate_format", "plate format", ("format",), _read_format, lambda s, _: s.plate.format if s.plate else "", "spherical"),
     Column("plate_sensor", "plate sensor", ("sensor", "sensor width"), *_plate("sensor_width_m", "length", " mm", 1000), "25.4 mm"),
-    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "length", " mm", 1000), "24 mm"),
+    Column("plate_focal", "plate lens", ("focal length", "plate focal length"), *_plate("focal_m", "focal_length", " mm", 1000), "24 mm"),
     Column("plate_height", "plate height", ("height", "lens height"), *_plate("height_m", "length", " m"), "-1.5 m"),
     Column("plate_tilt", "plate tilt", ("tilt",), *_plate("tilt_deg", "count", "°"), "3.5°"),
     Column("plate_roll", "plate roll", ("roll",), *_plate("roll_deg", "count", "°"), "-1°"),

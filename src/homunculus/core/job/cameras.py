@@ -58,7 +58,7 @@ class LensCard(Struct, frozen=True, forbid_unknown_fields=True):
 
     id: str
     name: str
-    focal_m: Annotated[Sourced, told("focal length", "length")]
+    focal_m: Annotated[Sourced, told("focal length", "focal_length")]
     widest: Annotated[Sourced, told("widest stop", "stop")]
     narrowest: Annotated[Sourced, told("narrowest stop", "stop")]
     nearest_m: Annotated[Sourced, told("nearest focus", "length")]

@@ -120,7 +120,7 @@ def _match_plate(sheet: BuildSheet, shot: Shot, plate: Plate, camera: CameraCard
             else unknown
         )
         sheet.add(derive(specs.PLATE_FOCAL, framing.matching_focal, subject, plate_distance=away,
-            focal=Given(plate.focal_m, "length", "focal length of the plate", shot.name),
+            focal=Given(plate.focal_m, "focal_length", "focal length of the plate", shot.name),
             plate_sensor=Given(plate.sensor_width_m, "length", "sensor of the plate", plate.format or shot.name),
             sensor=Given(mode.sensor_width_m.value, "length", "sensor width", camera.name),
             distance=sheet.find(specs.PLATE_DISTANCE, shot=shot.id) or unknown))  # fmt: skip

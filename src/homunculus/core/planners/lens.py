@@ -35,15 +35,15 @@ def optics_of(context: SetContext, camera: Camera) -> Optics:
     """The lens of a ``camera`` in the set of a ``context``: by its card where it has one, else by its own values."""
     card, whose = context.lens(camera), context.shot.name
     if card is None:
-        return Optics(Given(camera.focal_m, "length", "focal length", whose, decided=True),
+        return Optics(Given(camera.focal_m, "focal_length", "focal length", whose, decided=True),
                       Given(camera.widest_stop, "stop", "the lens opens to", whose),
                       Given(camera.smallest_stop, "stop", "the lens closes to", whose), {}, None)  # fmt: skip
 
-    def of(sourced: object, kind: Literal["length", "stop", "factor"], label: str) -> Given:
+    def of(sourced: object, kind: Literal["focal_length", "stop", "factor"], label: str) -> Given:
         return Given(sourced.value, kind, label, f"{card.name}: {sourced.source}")  # type: ignore[attr-defined]
 
     pupil = {"pupil": of(card.pupil, "factor", "pupil magnification")} if card.pupil else {}
-    return Optics(of(card.focal_m, "length", "focal length"), of(card.widest, "stop", "the lens opens to"),
+    return Optics(of(card.focal_m, "focal_length", "focal length"), of(card.widest, "stop", "the lens opens to"),
                   of(card.narrowest, "stop", "the lens closes to"), pupil, card)  # fmt: skip
 
 

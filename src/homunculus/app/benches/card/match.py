@@ -65,7 +65,7 @@ def match_rows(desk: Desk, stage: StagePlan) -> list[MatchRow]:
     mode = found.context.mode(camera)
     return [
         row("sensor", plate.sensor_width_m, "length", None, mode.sensor_width_m.value if mode else 0.0),
-        row("focal length", plate.focal_m, "length", asked(specs.PLATE_FOCAL), optics_of(found.context, camera).focal.number),
+        row("focal length", plate.focal_m, "focal_length", asked(specs.PLATE_FOCAL), optics_of(found.context, camera).focal.number),
         row("height", plate.height_m, "length", asked(specs.PLATE_HEIGHT), over_ground(found, camera, foot.number if foot else 0.0)),
         row("distance", plate.distance_m, "length", asked(specs.PLATE_DISTANCE), base.at.number if base else 0.0),
         row("tilt", tilt, "angle", None if tilt is None else given(tilt, "angle"), math.radians(camera.tilt_deg)),

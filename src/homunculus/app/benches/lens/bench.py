@@ -164,7 +164,7 @@ class LensBench(SetBench):
     def _handles(self, side: Side) -> None:
         found, camera = side.found, side.camera
         optics, taken = optics_of(found.context, camera), taken_at(found, camera)
-        lens = str(self.desk.given(optics.focal.number, "length"))
+        lens = str(self.desk.given(optics.focal.number, "focal_length"))
         card = f", {optics.card.name}" if optics.card else ""
         for hold, area in self._places(side).items():
             if hold == "focal":

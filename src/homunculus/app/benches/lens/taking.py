@@ -288,7 +288,7 @@ class Taking:
         if plane:
             return show_place(plane.place, system)
         if hold == "focal":
-            return camera.lens or str(self.desk.given(camera.focal_m, "length"))
+            return camera.lens or str(self.desk.given(camera.focal_m, "focal_length"))
         if hold == "stop" and taken:
             return f"f/{show_number(round(taken.stop.number, 2))}"
         if hold == "focus" and taken:

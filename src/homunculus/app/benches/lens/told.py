@@ -70,7 +70,7 @@ def draw_holds(desk: Desk, ink: Ink, side: Side, places: dict[Hold, QRectF]) -> 
         x, y = area.x() + 8, area.y() + 24
         if hold == "focal":
             ink.plate(x - 2, y - 20, 62, 26)
-            ink.decided(x, y, desk.given(optics.focal.number, "length"), "on_drawing")
+            ink.decided(x, y, desk.given(optics.focal.number, "focal_length"), "on_drawing")
         elif hold == "stop" and taken:
             ink.plate(x - 2, y - 20, 60, 26)
             _taken(desk, ink, x, y, taken.stop)

@@ -11,13 +11,15 @@ from homunculus.core.edits.sets import eye_height
 from homunculus.core.plan.set_plan import Plane
 from homunculus.core.plan.stage_plan import StagePlan
 from homunculus.core.planners.stage import real_eye
-from homunculus.core.showing import Shown, show_scale
+from homunculus.core.showing import Shown, show, show_scale
 
 COLUMNS = (0.0, 0.265, 0.42, 0.735, 0.865, 0.995)
 """Name, scale, floor; then the right ends of looks, blur, contrast: as shares of the rows' width."""
-NARROW = (0.0, 0.225, 0.375, 0.70, 0.84, 0.995)
+NARROW = (0.0, 0.2, 0.345, 0.71, 0.845, 0.995)
 """The same where the rows are narrow: the name gives way."""
 NARROW_PX = 340.0
+LEAST = 0.45
+"""As small as a distance on the floor is written, as a share of its size on a drawing, before how far it looks steps down."""
 
 
 def columns(area: QRectF) -> list[float]:
@@ -85,16 +87,21 @@ def draw_row(desk: Desk, ink: Ink, stage: StagePlan, plane: Plane, area: QRectF,
         ink.number(x[1], y, scale, "label", "ink")
     else:
         ink.decided(x[1], y, scale, "label")
-    floor = desk.given(plane.at.number, "length") if not plane.place.looks else None
-    if floor:
-        ink.decided(x[2], y, floor, "on_drawing", ratio=0.74)
-    else:
-        ink.number(x[2], y, desk.shown(plane.at), "on_drawing", "reckon", equals=True, ratio=0.74)  # type: ignore[arg-type]
     looks = stage.find(specs.PLANE_LOOKS, use=plane.name)
-    if looks:
-        ink.number(x[3], y, desk.shown(looks), "label", "reckon", "right", equals=True)
+    away = desk.shown(looks) if looks else show(plane.place.at_m, "length", desk.system)
+    floor = show(plane.at.number, "length", desk.system)
+    room = x[3] - x[2] - 14
+    least = ink.number_width(floor, "on_drawing", equals=plane.place.looks, ratio=LEAST) + (
+        0 if plane.place.looks else 12
+    )
+    ratio = ink.fitted(room - least, away, "label", equals=looks is not None)
+    ink.number(x[3], y, away, "label", "reckon" if looks else "decide", "right", equals=looks is not None, ratio=ratio)
+    room -= ink.number_width(away, "label", equals=looks is not None, ratio=ratio)
+    ratio = min(0.74, max(LEAST, ink.fitted(room, floor, "on_drawing", equals=plane.place.looks)))
+    if plane.place.looks:
+        ink.number(x[2], y, floor, "on_drawing", "reckon", equals=True, ratio=ratio)
     else:
-        ink.number(x[3], y, desk.given(plane.place.at_m, "length"), "label", "decide", "right")
+        ink.decided(x[2], y, floor, "on_drawing", ratio=ratio)
     blur, contrast = stage.seen(specs.PLANE_BLUR, plane.name), stage.find(specs.CONTRAST_WANTED, use=plane.name)
     if blur:
         over = blur.number > stage.found.context.shop.sharp_px and plane.place.held
