@@ -55,7 +55,7 @@ SUITES = ("tests/core", "tests/reference", "tests/store", "tests/exchange", "tes
 SLOW = ("tests/store/test_kill.py", "test_told_to_end", "test_layers_on_a_public_mesh")
 PLACES = ("core", "store", "exchange")
 DRAWING = ("theme", "vessels.py", "turntable.py", "silhouette.py", "person.py", "paper.py", "chart.py", "elevation.py", "ladder_view.py",
-           "section_view.py", "tally.py", "frame.py", "drawn.py")  # fmt: skip
+           "section_view.py", "tally.py", "frame.py", "drawn.py", "begin_view.py", "labels.py")  # fmt: skip
 """Places of the window that hold nothing but drawing."""
 LONGEST_S = 150
 MOST_S = 100

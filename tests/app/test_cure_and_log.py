@@ -50,6 +50,9 @@ def test_a_start_is_typed_and_an_hour_that_is_none_is_refused(window, cure):
     assert "no time of day" in window.notice.words
     typed(window, "16:00")
     assert cure.what_if.start.hour == 16
+    key(window, Qt.Key.Key_BracketRight)
+    cure.course()
+    assert not cure.what_if.any, "what was tried with one pour says nothing of another"
 
 
 def test_an_oven_opens_it_sooner_and_its_cup_gels_as_in_the_room(cure):
