@@ -17,6 +17,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.register import BENCHES, BY_NAME, OF_STATION
+from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.edit import edits_between
@@ -51,6 +52,9 @@ class Tried:
         self.painted: list[str] = []
         self.seen: list[str] = []
         self.chose: tuple[str, ...] = ()
+        self.trying = False
+        study = window.desk.meshes.study
+        monkeypatch.setattr(window.desk.meshes, "study", lambda want: None if self.trying else study(want))
         window.setUpdatesEnabled(False)  # nobody looks: a bench is painted when it is asked what it shows
         window.desk.said.connect(lambda words: self.asked.append(f"says “{words}”"))
         for module in [module for name, module in sys.modules.items() if name.startswith("homunculus.app.")]:
@@ -64,6 +68,7 @@ class Tried:
             return text(ink, x, y, words, role, colour, *rest, **more)
 
         monkeypatch.setattr(Ink, "text", recording)
+        monkeypatch.setattr(Place, "kept", lambda _place, ink, _name, _key, _area, draw: draw(ink))
         rule = Ink.rule
 
         def ruled(ink, x1, y1, x2, y2, colour="ink", *rest):
@@ -180,7 +185,12 @@ class Tried:
 
     def account(self, place: str, build: str) -> Iterator[str]:
         """All that a bench can do, a line each."""
+        self.trying = False
         bench, head, kinds = self.open(place, build), f"{place} {build}", Counter()
+        for _ in range(2):  # what is drawn asks for what it is drawn from
+            self.look(bench)
+            self.settle()
+        self.trying = True  # what comes of an act is gone again before anybody could have studied it
         self.seen = self.look(bench)
         yield from (f"{head} | reads | {words}" for words in self.seen)
         for name in [*bench.spots.areas()]:

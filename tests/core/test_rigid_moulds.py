@@ -92,6 +92,12 @@ def test_a_gap_is_typed_in_any_unit_and_one_that_no_shop_could_mean_is_refused(s
     assert find_decision(thick, "gulls", "gap_m:body").value == pytest.approx(0.009525)
     with pytest.raises(UserError, match="It goes from"):
         decide_typed(job, decision, "3 m", "metric")
+    third = decide(job, decision, 0.0254 / 3)
+    for words, system in (("8.4670 mm", "metric"), ("11/32 in", "imperial")):
+        again = decide_typed(third, find_decision(third, "gulls", "gap_m:body"), words, system)
+        assert find_decision(again, "gulls", "gap_m:body").value == 0.0254 / 3, (
+            "typed over itself it stays to the last digit"
+        )
 
 
 @given(st.floats(0.02, 3.0), st.sampled_from(UNITS), st.floats(0.9, 1.1))

@@ -39,7 +39,7 @@ from homunculus.core.plan.status import NextStep, Status, next_step, status
 from homunculus.core.planners.ladder import Ladder
 from homunculus.core.quantities import Kind, System
 from homunculus.core.session import Session
-from homunculus.core.showing import Shown, show, show_clock, trimmed
+from homunculus.core.showing import Shown, show, show_clock, show_given
 from homunculus.core.why import show_figure
 from homunculus.store.folder import JobFolder, copy_folder, read_facts
 from homunculus.store.rescue import keep_elsewhere, missing_meshes
@@ -199,7 +199,7 @@ class Desk(QObject):
 
     def given(self, value: float, kind: Kind) -> Shown:
         """A given value in the units in use."""
-        return trimmed(show(value, kind, self.system, 4, self.job.shop.currency))
+        return show_given(value, kind, self.system, self.job.shop.currency)
 
     def words(self, figure: Figure) -> str:
         """A figure as words in the units in use."""

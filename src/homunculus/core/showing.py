@@ -256,6 +256,11 @@ def trimmed(shown: Shown) -> Shown:
     return Shown(number, shown.unit)
 
 
+def show_given(value: Value, kind: Kind, system: System = "metric", currency: str = "€") -> Shown:
+    """Show a ``value`` of a ``kind`` that somebody gave, in a ``system`` of units and a ``currency``: finer than a reckoned one, without empty noughts."""
+    return trimmed(show(value, kind, system, 4, currency))
+
+
 def show(value: Value, kind: Kind, system: System = "metric", digits: int = 3, currency: str = "€") -> Shown:
     """Show a value of a kind in the chosen system of units.
 

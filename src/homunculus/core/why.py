@@ -7,7 +7,7 @@ from msgspec import Struct
 from homunculus.core.figures import Figure, Given, Phrase
 from homunculus.core.form.measure import Measure
 from homunculus.core.quantities import System, Value
-from homunculus.core.showing import show, trimmed
+from homunculus.core.showing import show, show_given, trimmed
 
 
 class WhyInput(Struct, frozen=True):
@@ -84,7 +84,7 @@ def _words(value: Value, figure: Figure, system: System, currency: str) -> str:
 def _given_words(item: Given, system: System, currency: str) -> str:
     if item.kind == "thing":
         return _thing(item.value, system)
-    return str(trimmed(show(item.value, item.kind, system, 4, currency)))
+    return str(show_given(item.value, item.kind, system, currency))
 
 
 def _thing(value: object, system: System) -> str:

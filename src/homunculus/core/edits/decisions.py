@@ -19,8 +19,8 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.operations import AnyOperation
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.sourced import ENTERED, Sourced
-from homunculus.core.quantities import Kind, System, parse
-from homunculus.core.showing import show
+from homunculus.core.quantities import NBSP, Kind, System, parse
+from homunculus.core.showing import show, show_given
 
 
 class Decision(Struct, frozen=True):
@@ -328,7 +328,7 @@ def stepped(decision: Decision, steps: int) -> float:
 
 
 def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job:
-    """Make the job from a typed value.
+    """Make the job from a typed value; what stands there typed over itself stays to the last digit, and is decided.
 
     Parameters
     ----------
@@ -346,8 +346,9 @@ def decide_typed(job: Job, decision: Decision, text: str, system: System) -> Job
     UserError
         When the text cannot be read or the value is out of bounds.
     """
-    value = parse(text, decision.kind, system)
-    return decide(job, decision, value)
+    stood = str(show_given(decision.value, decision.kind, system, job.shop.currency)).replace(NBSP, " ")
+    kept = text.strip() == stood and decision.kind != "scale"  # 1:11.96 is shown as 1:12, and may be made that
+    return decide(job, decision, decision.value if kept else parse(text, decision.kind, system))
 
 
 def _owner(job: Job, decision: Decision) -> Any:
