@@ -165,6 +165,9 @@ def test_a_shown_length_reads_back_within_what_it_shows(value, system):
         ("5", "f/11", "5"),
         ("5", "box 3 × 4 mm", "5"),
         ("a ferry", "6 m", "a ferry"),
+        ("4", "3 crabs", "4"),
+        ("5", "14 °C", "5 °C"),
+        ("4", "12 L", "4 L"),
     ],
 )
 def test_a_bare_number_means_the_unit_of_what_it_is_typed_over(typed, stands, meant):

@@ -140,7 +140,7 @@ class StartPage(QWidget):
             return True
 
         question = dict(FIELDS)[field]
-        self._typed = Typed(self, self.theme, question, sheet[field], accept, first)
+        self._typed = Typed(self, self.theme, question, sheet[field], accept, first, words=True)
         self._typed.setFont(self.theme.font("label"))
         after = FIELDS[min(len(FIELDS) - 1, [f for f, _ in FIELDS].index(field) + 1)][0]
         self._typed.closed.connect(lambda: self._focus(f"field:{after}" if sheet[field] else f"field:{field}"))

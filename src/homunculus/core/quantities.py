@@ -115,6 +115,8 @@ _UNITS: dict[str, dict[str, float]] = {
 }  # fmt: skip
 _UNITS["screen_time"] = _UNITS["duration"]
 _UNITS["focal_length"] = _UNITS["length"]
+_ANY_UNIT = {unit.lower() for units in _UNITS.values() for unit in units} | {"", "c", "f", "d"}
+"""All of them, with those of temperatures and shop days: “3 crabs” is no value."""
 
 # What a bare number means where the program already says which unit it shows.
 _BARE: dict[tuple[str, System], str] = {
@@ -349,7 +351,8 @@ def like_what_stands(text: str, stands: str) -> str:
     """
     bare = text.strip()
     found = _STANDS.match(stands)
-    return f"{bare} {found['unit']}" if found and re.fullmatch(rf"-?(?:{_NUMBER})", bare) else text
+    known = found is not None and found["unit"].lower().lstrip("°") in _ANY_UNIT
+    return f"{bare} {found['unit']}" if found and known and re.fullmatch(rf"-?(?:{_NUMBER})", bare) else text
 
 
 def parse_scale(text: str) -> float:

@@ -15,13 +15,21 @@ from homunculus.core.quantities import NBSP, like_what_stands
 class Typed(QLineEdit):
     """A line to type a value into, over what ``stands`` there, begun by a ``key``; a bare number means the unit that stands there.
 
-    Enter, Tab or a press elsewhere asks ``accept``; when it refuses Enter, the words stay to be mended.
+    What is asked for in ``words`` (a name, a lot) is taken as it is typed. Enter, Tab or a press elsewhere asks ``accept``; when it refuses Enter, the words stay to be mended.
     """
 
     closed = Signal()
 
     def __init__(
-        self, parent: QWidget, theme: Theme, name: str, stands: str, accept: Callable[[str], bool], key: str = ""
+        self,
+        parent: QWidget,
+        theme: Theme,
+        name: str,
+        stands: str,
+        accept: Callable[[str], bool],
+        key: str = "",
+        *,
+        words: bool = False,
     ) -> None:
         super().__init__(parent)
         self._accept = accept
@@ -37,7 +45,7 @@ class Typed(QLineEdit):
             f"color: {colour}; background: {ground}; border: none; border-bottom: 2px solid {colour};"
             f"selection-background-color: {theme.colour('decide_t').name()}; selection-color: {colour};"
         )
-        self._done = False
+        self._done, self._words = False, words
         self._stands = stands.replace(NBSP, " ")
         self.setText(key or self._stands)
         if not key:  # what stands there is typed over, a key that began the typing stays
@@ -62,7 +70,7 @@ class Typed(QLineEdit):
             self.selectAll()
 
     def _take(self) -> bool:
-        return self._accept(like_what_stands(self.text(), self._stands))
+        return self._accept(self.text() if self._words else like_what_stands(self.text(), self._stands))
 
     def _close(self) -> None:
         self._done = True

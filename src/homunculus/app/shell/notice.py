@@ -77,7 +77,7 @@ class Notice(Place):
                 return False
             return True
 
-        self._typed = Typed(self, self.theme(), question, first, take)
+        self._typed = Typed(self, self.theme(), question, first, take, words=True)
         self._typed.setFont(self.theme().font("label"))
         self._typed.setPlaceholderText("")  # the question stands before it
         self._typed.closed.connect(self._closed)

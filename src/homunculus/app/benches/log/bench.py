@@ -329,7 +329,7 @@ class LogBench(Bench):
     def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
         spot = self.spots.find(over) if over else None
         row = self.list.row_area() if self.list.item() else QRectF(18, HEAD, 250, ROW)
-        self._typed = Typed(self, self.theme(), name, first, accept)
+        self._typed = Typed(self, self.theme(), name, first, accept, words=True)
         self._typed.setFont(self.theme().font("label"))
         self._typed.closed.connect((spot or self.list).setFocus)
         self._typed.open_over(QRectF(spot.geometry()) if spot else row, 250)

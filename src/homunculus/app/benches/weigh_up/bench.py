@@ -151,7 +151,7 @@ class WeighUp(Place):
         self._ask("the scale's device, or “practice”", weigher.device, accept)
 
     def _ask(self, name: str, stands: str, accept: Callable[[str], bool], key: str = "") -> None:
-        self._typed = Typed(self, self.theme(), name, stands, accept, key)
+        self._typed = Typed(self, self.theme(), name, stands, accept, key, words=True)
         self._typed.closed.connect(self.setFocus)
         self._typed.open_over(self._shown(QRectF(self._middle_x(), 320, 300, 44)), 320)
 
