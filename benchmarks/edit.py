@@ -20,7 +20,8 @@ from PySide6.QtWidgets import QApplication
 from benchmarks.jobs import demo_job, many_builds
 from homunculus import demo
 from homunculus.app.shell.window import Window
-from homunculus.app.start import make_window, settle_memory
+from homunculus.app.start import make_window
+from homunculus.app.tidying import Tidying
 
 FRAME_MS = 16.7
 EDITS = 120
@@ -43,7 +44,7 @@ def opened(folder: Path, build: str) -> Window:
 def measure(folder: Path, build: str) -> list[float]:
     """Milliseconds from each edit to the window painted, while a scale is dragged."""
     window, times = opened(folder, build), []
-    settle_memory()
+    Tidying(window.desk)
     window.desk.grasp()
     for i in range(EDITS):
         scale = 8 + 0.1 * (i % 80)

@@ -19,7 +19,7 @@ from benchmarks.edit import opened
 from benchmarks.jobs import demo_job
 from benchmarks.section import timed
 from benchmarks.shots import said
-from homunculus.app.start import settle_memory
+from homunculus.app.tidying import Tidying
 
 HOLDS = ("place:1", "place:0", "focus", "stop", "focal", "camera")
 
@@ -34,7 +34,7 @@ def main() -> int:
         for hold in HOLDS:
             handle = bench.spots.find(f"hold:{hold}")
             at = QPointF(handle.geometry().center())
-            settle_memory()
+            Tidying(window.desk)
             handle.pressed.emit()
             times = timed(lambda i, h=handle, a=at: h.dragged.emit(a + QPointF(i % 60, -(i % 60))))  # type: ignore[misc]
             handle.released.emit()

@@ -54,14 +54,15 @@ def frames(folder: Path) -> list[float]:
     """Milliseconds that the interface was busy at a time while entries were appended and kept."""
     from PySide6.QtWidgets import QApplication
 
-    from homunculus.app.start import make_window, settle_memory
+    from homunculus.app.start import make_window
+    from homunculus.app.tidying import Tidying
 
     window = make_window(folder, demo.REFERENCE_NOW)
     window.resize(1280, 800)
     window.show()
     window.benches.toggle("log")
     QApplication.processEvents()
-    settle_memory()
+    Tidying(window.desk)
     busy = []
     for i in range(60):
         kept = len(window.desk.log)

@@ -20,7 +20,7 @@ from PySide6.QtWidgets import QApplication
 from benchmarks.edit import FRAME_MS, measure, opened
 from benchmarks.jobs import demo_job, many_pieces
 from benchmarks.start import OURS, one
-from homunculus.app.start import settle_memory
+from homunculus.app.tidying import Tidying
 
 ROUNDS = 3
 
@@ -31,7 +31,7 @@ def adding(folder: Path, build: str) -> list[float]:
     window.benches.open("made")
     bench, times = window.benches.of("made"), []
     QApplication.processEvents()
-    settle_memory()
+    Tidying(window.desk)
     for i in range(40):
         start = time.perf_counter()
         bench.acts.typed("", f"knob {i}: ball 300 mm, casting resin fast, block 12 mm")

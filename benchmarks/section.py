@@ -21,7 +21,8 @@ from PySide6.QtWidgets import QApplication
 from benchmarks.edit import FRAME_MS
 from benchmarks.jobs import demo_job
 from homunculus import demo
-from homunculus.app.start import make_window, settle_memory
+from homunculus.app.start import make_window
+from homunculus.app.tidying import Tidying
 
 STEPS = 120
 
@@ -49,7 +50,7 @@ def main() -> int:
         QApplication.processEvents()
         desk.runner.settle("field")
         QApplication.processEvents()
-        settle_memory()
+        Tidying(window.desk)
         desk.grasp()
         slid = timed(lambda i: bench.move_plane(0.002 * ((i * 7) % 60 - 30), 0.0))
         pulled = timed(lambda i: desk.decide(desk.decision("blanket_m:gallery"), 0.006 + 0.0005 * (i % 16)))

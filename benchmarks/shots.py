@@ -19,7 +19,8 @@ from benchmarks.jobs import demo_job, many_shots
 from benchmarks.section import timed
 from benchmarks.start import OURS, one
 from homunculus import demo
-from homunculus.app.start import make_window, settle_memory
+from homunculus.app.start import make_window
+from homunculus.app.tidying import Tidying
 
 ROUNDS = 7
 
@@ -53,7 +54,7 @@ def main() -> int:
         for name, bench in (("coverage", window.benches.of("coverage")), ("breakdown", window.benches.of("breakdown"))):
             window.benches.toggle(name)
             timed(lambda _: None)
-            settle_memory()
+            Tidying(window.desk)
 
             def edit(i: int, name: str = name) -> None:
                 shot = desk.breakdown.shots[(i * 7) % 400]

@@ -24,8 +24,8 @@ from benchmarks.jobs import demo_job
 from benchmarks.section import timed
 from benchmarks.shots import said
 from homunculus.app.shell.window import Window
-from homunculus.app.start import settle_memory
 from homunculus.app.theme.ink import Ink
+from homunculus.app.tidying import Tidying
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.sets import Place
 from homunculus.core.job.shots import ByBuild, Need
@@ -83,7 +83,7 @@ def dragged(window: Window, name: str, keys: tuple[str, ...], goals: dict[str, s
             print(f"pull {key}: not in sight")
             continue
         at = QPointF(handle.geometry().center())
-        settle_memory()
+        Tidying(window.desk)
         handle.pressed.emit()
         times = timed(lambda i, h=handle, a=at: h.dragged.emit(a + QPointF(i % 60 * 3, -(i % 60) * 3)))  # type: ignore[misc]
         handle.released.emit()
@@ -105,7 +105,7 @@ def pictures(window: Window) -> None:
         scene.draw(Ink(painter, window.desk.theme, quick=True), area, stage, scene.bodies(stage, offsets), moved, -1)
         painter.end()
 
-    settle_memory()
+    Tidying(window.desk)
     said("picture of 12, one moved", timed(lambda i: draw({3: (0.001 * (i + 1), 0.0, 0.0)}, 0.0)), "goal <= 1")
     said("picture of 12, camera moved", timed(lambda i: draw({}, 0.001 * (i + 1))), "goal <= 2")
 

@@ -6,13 +6,18 @@ WINDOW_LIBRARIES="libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4 libxcb-keysyms
 
 say() { printf 'homunculus: %s\n' "$*" >&2; }
 
+# The distribution's own Python before others: it is built with all optimisations, which is a tenth of every figure's time.
 find_python() {
-  local candidate
-  for candidate in python3.11 python3 python3.12 python3.13; do
-    if command -v "$candidate" >/dev/null 2>&1 &&
-       "$candidate" -c 'import sys; sys.exit(not sys.version_info >= (3, 11))' 2>/dev/null; then
-      printf '%s' "$candidate"; return 0
-    fi
+  local candidate needs
+  for needs in "import ensurepip" ""; do
+    for candidate in /usr/bin/python3 python3.11 python3 python3.12 python3.13; do
+      if command -v "$candidate" >/dev/null 2>&1 &&
+         "$candidate" -c "import sys
+$needs
+sys.exit(not sys.version_info >= (3, 11))" 2>/dev/null; then
+        printf '%s' "$candidate"; return 0
+      fi
+    done
   done
   return 1
 }

@@ -368,7 +368,7 @@ def _new(chosen: argparse.Namespace) -> int:
 
 
 def _window(folder: Path, chosen: argparse.Namespace) -> int:
-    gc.disable()  # opening makes much and drops little; the collector comes back when the window stands
+    gc.disable()  # opening makes much and drops little; when the window stands the collector runs at rest
     from homunculus.app.start import open_window  # Qt only when a window is wanted
 
     return open_window(folder, now=chosen.now, theme=chosen.theme)

@@ -13,9 +13,9 @@ from msgspec.structs import replace
 from homunculus.core import specs
 from homunculus.core.cells.shots import new_shot, put_shot
 from homunculus.core.edits.decisions import replace_build
+from homunculus.core.edits.pieces import new_id
 from homunculus.core.floor.wear import beats, least_wear, take_order, walk
 from homunculus.core.job.counts import Wanted
-from homunculus.core.job.shots import in_order
 from homunculus.core.plan.coverage import coverage
 from homunculus.core.plan.freezing import asked_now, freeze
 from homunculus.core.plan.job_plan import plan
@@ -31,8 +31,6 @@ class Breakdown(RuleBasedStateMachine):
     @initialize(job=jobs())
     def open(self, job):
         self.session = Session(job)
-        self.covered = coverage(job)
-        self.builds = job.builds
 
     def edit(self, job):
         self.session.edit("change", job)
@@ -69,6 +67,27 @@ class Breakdown(RuleBasedStateMachine):
         build = data.draw(st.sampled_from(self.job.builds))
         self.edit(replace_build(self.job, replace(build, wanted=Wanted(hero, spare=spare))))
 
+    @rule(data=st.data(), scale=st.sampled_from((1.0, 6.0, 12.0, 37.5)), name=st.sampled_from(string.ascii_uppercase))
+    def scale_and_rename_a_build(self, data, scale, name):
+        build = data.draw(st.sampled_from(self.job.builds))
+        self.edit(replace_build(self.job, replace(build, scale=scale, name=name)))
+
+    @rule(data=st.data(), away=st.booleans())
+    def put_a_build_away_or_bring_it_back(self, data, away):
+        build = data.draw(st.sampled_from(self.job.builds))
+        self.edit(replace_build(self.job, replace(build, put_away=away)))
+
+    @rule(data=st.data(), times=st.sampled_from((0.5, 1.0, 2.5)))
+    def one_piece_more(self, data, times):
+        build = data.draw(st.sampled_from(self.job.builds))
+        piece = replace(build.pieces[0], id=new_id("piece", [p.id for p in build.pieces]), enlarged=times)
+        self.edit(replace_build(self.job, replace(build, pieces=(*build.pieces, piece))))
+
+    @rule(data=st.data())
+    def one_piece_less(self, data):
+        build = data.draw(st.sampled_from(self.job.builds))
+        self.edit(replace_build(self.job, replace(build, pieces=build.pieces[:1])))
+
     @rule(data=st.data(), confidence=st.sampled_from((0.5, 0.9, 0.99)), good=st.sampled_from((1.0, 0.8, 0.3)))
     def be_surer(self, data, confidence, good):
         build = data.draw(st.sampled_from(self.job.builds))
@@ -100,6 +119,12 @@ class Breakdown(RuleBasedStateMachine):
         fresh = plan(self.job, {})
         kept = self.session.plan()
         for a, b in zip(kept.builds, fresh.builds, strict=True):
+            assert a.build is b.build
+            assert [(x.key, x.value and x.value.value) for x in a.limits] == [
+                (x.key, x.value and x.value.value) for x in b.limits
+            ]
+            lanes, anew = kept.ladder(a.build.id).lanes, fresh.ladder(a.build.id).lanes
+            assert [(x.key, x.bands, x.note) for x in lanes] == [(x.key, x.bands, x.note) for x in anew]
             assert [(f.spec.name, f.subject, f.value) for f in a.figures] == [
                 (f.spec.name, f.subject, f.value) for f in b.figures
             ]
@@ -109,17 +134,10 @@ class Breakdown(RuleBasedStateMachine):
 
     @invariant()
     def coverage_that_keeps_rows_is_coverage_made_anew(self):
-        if all(a.pieces is b.pieces for a, b in zip(self.builds, self.job.builds, strict=True)):
-            self.covered = coverage(self.job, self.covered, in_order(self.job.shots))
-        else:
-            self.covered = coverage(self.job)
-        self.builds = self.job.builds
-        fresh = coverage(self.job)
-        assert self.covered.rows == fresh.rows
-        assert [(u.build.id, u.piece.id) for u in self.covered.unseen] == [
-            (u.build.id, u.piece.id) for u in fresh.unseen
-        ]
-        assert self.covered.never_seen == fresh.never_seen
+        kept, fresh = self.session.plan().coverage, coverage(self.job)
+        assert kept.rows == fresh.rows
+        assert [(u.build.id, u.piece.id) for u in kept.unseen] == [(u.build.id, u.piece.id) for u in fresh.unseen]
+        assert kept.never_seen == fresh.never_seen
 
     @invariant()
     def a_frozen_count_is_what_is_cast_and_its_price_is_nought_only_where_it_is_followed(self):

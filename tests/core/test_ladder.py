@@ -11,7 +11,7 @@ from homunculus.core.job.build import Intercut
 from homunculus.core.job.sets import Place
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.job_plan import plan
-from homunculus.core.planners.ladder import _tests, candidates, ladder
+from homunculus.core.planners.ladder import _limits, candidates, ladder
 from homunculus.core.planners.lens import ends_at
 from tests.strategies import jobs
 
@@ -33,14 +33,14 @@ def test_the_lighthouse_has_every_lane(lighthouse):
 
 def test_bands_agree_with_the_rule_at_scales_between_their_edges(lighthouse):
     made = ladder(lighthouse)
-    tests = {t.key: t for t in _tests(BuildSheet(lighthouse)) if t}
+    limits = {limit.key: limit for limit in _limits(BuildSheet(lighthouse))}
     for lane in made.lanes:
         if lane.key == "bought":
             continue  # its many runs are narrower than this walk
         for i in range(200):
             scale = made.low * (made.high / made.low) ** ((i + 0.5) / 200)
             near_edge = any(abs(math.log(scale / edge)) < 0.002 for b in lane.bands for edge in (b.low, b.high))
-            assert near_edge or lane.hold_at(scale) == tests[lane.key].hold(scale), (lane.key, scale)
+            assert near_edge or lane.hold_at(scale) == limits[lane.key].hold(scale), (lane.key, scale)
 
 
 def test_camera_lane_fails_where_the_square_root_says(lighthouse):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import os
 import signal
 import socket
@@ -18,6 +17,7 @@ from homunculus import demo
 from homunculus.app.desk import Desk
 from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_fonts, load_themes
+from homunculus.app.tidying import Tidying
 from homunculus.core.errors import UserError
 from homunculus.store.folder import JobFolder
 from homunculus.store.recent import remember
@@ -115,7 +115,7 @@ def _show(folder: Path, now: datetime | None, theme: str | None) -> None:
     window.desk.start()
     for sentence in rescued():
         window.desk.said.emit(sentence)
-    settle_memory()
+    Tidying(window.desk)
     _SHOWN.append(window)
 
 
@@ -164,13 +164,6 @@ class Ending(QObject):
 def save_when_told_to_end(application: QApplication) -> Ending:
     """Listen to TERM, HUP and a closing desktop."""
     return Ending(application)
-
-
-def settle_memory() -> None:
-    """Let the collector leave alone what is open now: it need not walk it during a drag."""
-    gc.freeze()
-    gc.set_threshold(20_000, 20, 20)
-    gc.enable()
 
 
 def catch_the_unexpected(window: Window) -> None:

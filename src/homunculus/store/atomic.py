@@ -5,12 +5,13 @@ from __future__ import annotations
 import errno
 import os
 import stat
+from collections.abc import Sequence
 from pathlib import Path
 
 from homunculus.core.errors import UserError
 
 
-def write_atomically(path: Path, data: bytes) -> None:
+def write_atomically(path: Path, data: bytes | Sequence[bytes]) -> None:
     """Write to a temporary file beside it, flush, rename over, flush the folder.
 
     Parameters
@@ -18,7 +19,7 @@ def write_atomically(path: Path, data: bytes) -> None:
     path
         The file to replace.
     data
-        Its whole new content.
+        Its whole new content, or the parts of it.
 
     Raises
     ------
@@ -29,8 +30,8 @@ def write_atomically(path: Path, data: bytes) -> None:
     try:
         descriptor = os.open(temporary, os.O_WRONLY | os.O_CREAT | os.O_TRUNC, 0o644)
         try:
-            with os.fdopen(descriptor, "wb") as file:
-                file.write(data)
+            with os.fdopen(descriptor, "wb", 1 << 20) as file:
+                file.writelines((data,) if isinstance(data, bytes) else data)
                 file.flush()
                 os.fsync(file.fileno())
             temporary.replace(path)

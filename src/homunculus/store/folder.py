@@ -48,27 +48,40 @@ _STUDY = msgspec.json.Decoder(MeshFact)
 
 _NO_BUILDS = b'"builds": []'
 """How a job without builds is written; no text in a job can look like it, for its quotes would be escaped."""
+_NOT_SAVED = b'"saved": ""'
+"""How a document is written that says not when; it is the last of it."""
 
 
 class Writer:
-    """Writes jobs as JSON that diffs well: stable order, one field a line. A build that stays the same is put into words once."""
+    """Writes jobs as JSON that diffs well: stable order, one field a line. What stays the same is put into words once."""
 
     def __init__(self) -> None:
         self._known: dict[tuple[int, int], tuple[Build, bytes]] = {}
+        self._rest: tuple[tuple[object, ...], bytes] = ((), b"")
+        """All but the builds, and what that was put into words from."""
 
-    def encode(self, job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
-        """The document of a ``job`` and its ``pins``; ``saved`` says when."""
+    def parts(self, job: Job, pins: tuple[Pin, ...], saved: str = "") -> list[bytes]:
+        """The document of a ``job`` and its ``pins`` in parts to be written one after the other; ``saved`` says when."""
         jobs = [(job, 3), *((pin.job, 5) for pin in pins)]  # how deep a list of builds lies in the document
-        hollow = tuple(replace(pin, job=replace(pin.job, builds=())) for pin in pins)
-        text = _json(Document(SCHEMA, replace(job, builds=()), hollow, saved)) + b"\n"
+        text, _, end = self._hollow(job, pins).rpartition(_NOT_SAVED)
         written, before = [], self._known
         self._known = {}
         head, *rests = text.split(_NO_BUILDS)
+        written.append(head)
         for (one, deep), rest in zip(jobs, rests, strict=True):
-            builds = [self._build(build, deep, before) for build in one.builds]
-            end = b"\n" + b" " * (deep - 1)
-            written += [b'"builds": [', b",".join(builds) + end if builds else b"", b"]", rest]
-        return head + b"".join(written)
+            written.append(b'"builds": [')
+            for i, build in enumerate(one.builds):
+                written += [b"," if i else b"", self._build(build, deep, before)]
+            written += [b"\n" + b" " * (deep - 1) if one.builds else b"", b"]", rest]
+        return [*written, b'"saved": ', msgspec.json.encode(saved), end]
+
+    def _hollow(self, job: Job, pins: tuple[Pin, ...]) -> bytes:
+        """The document as if it had no builds and were not saved yet."""
+        of = (pins, *(getattr(job, field) for field in job.__struct_fields__ if field != "builds"))
+        if len(self._rest[0]) != len(of) or any(a is not b for a, b in zip(of, self._rest[0], strict=True)):
+            hollow = tuple(replace(pin, job=replace(pin.job, builds=())) for pin in pins)
+            self._rest = (of, _json(Document(SCHEMA, replace(job, builds=()), hollow)) + b"\n")
+        return self._rest[1]
 
     def _build(self, build: Build, deep: int, before: dict[tuple[int, int], tuple[Build, bytes]]) -> bytes:
         key, start = (id(build), deep), b"\n" + b" " * deep
@@ -83,7 +96,7 @@ def _json(value: object) -> bytes:
 
 def encode(job: Job, pins: tuple[Pin, ...], saved: str = "") -> bytes:
     """Write a ``job`` and its ``pins`` once; ``saved`` says when."""
-    return Writer().encode(job, pins, saved)
+    return b"".join(Writer().parts(job, pins, saved))
 
 
 def _shared(document: Document) -> Document:
@@ -227,7 +240,7 @@ class JobFolder:
             When it could not be written, or was changed from outside meanwhile; the old file is then as it was.
         """
         self._not_changed_from_outside()
-        write_atomically(self.job_file, self._writer.encode(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
+        write_atomically(self.job_file, self._writer.parts(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
         self._known = self._look()
 
     def append(self, entry: LogEvent) -> None:

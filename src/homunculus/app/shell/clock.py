@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from datetime import datetime, timedelta
+from operator import attrgetter
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPen
@@ -19,6 +21,9 @@ PAST_H, AHEAD_H = 2.0, 36.0
 LEFT = 200.0
 AXIS = 22.0
 PITCH = 23.0
+
+
+_begins = attrgetter("start")
 
 
 class Clock(Place):
@@ -65,8 +70,9 @@ class Clock(Place):
         left_over = 0
         for bar in shown:
             for lane in lanes:
-                if all(b.end <= bar.start or b.start >= bar.end for b in lane):
-                    lane.append(bar)
+                at = bisect_left(lane, bar.start, key=_begins)
+                if (at == 0 or lane[at - 1].end <= bar.start) and (at == len(lane) or lane[at].start >= bar.end):
+                    lane.insert(at, bar)
                     break
             else:
                 left_over += 1

@@ -32,6 +32,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
+from functools import lru_cache
 from itertools import pairwise
 from typing import Any, NamedTuple
 
@@ -298,6 +299,7 @@ def _parts(text: str, cards: tuple[MaterialCard, ...]) -> Iterator[str]:
         yield parts.pop(0)
 
 
+@lru_cache(maxsize=4096)
 def _words(name: str) -> tuple[str, ...]:
     return tuple(re.sub(r"[,;:/]", " ", name.casefold()).split())
 

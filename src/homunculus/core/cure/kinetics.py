@@ -136,11 +136,11 @@ def _until_cured(
     if needed <= 0:
         return 0.0
     elapsed = done = 0.0
-    mould = start_c
+    mould, rate = start_c, kinetics.rate
     for length, air in programme.steps(start):
         mould = air if mould is None else mould
         left = length
-        steady = kinetics.rate(air)
+        steady = rate(air)
         while left > 1e-9:
             if lag <= 0 or abs(mould - air) < 0.005:  # the mould is as warm as the air: one piece to the next step
                 if steady > 0 and done + steady * left >= needed:
@@ -148,11 +148,11 @@ def _until_cured(
                 done, elapsed, mould, left = done + steady * left, elapsed + left, air, 0.0
                 continue
             span = min(left, SLICE_S)
-            middle = mould_temperature(start=mould, air=air, lag=lag, after=span / 2)
-            end = mould_temperature(start=mould, air=air, lag=lag, after=span)
-            ahead = span / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end))
+            half = math.exp(-span / 2 / lag)  # as mould_temperature has it, twice
+            middle, end = air + (mould - air) * half, air + (mould - air) * half * half
+            ahead = span / 6 * (rate(mould) + 4 * rate(middle) + rate(end))
             if done + ahead >= needed:
-                return elapsed + _within(needed - done, span, mould, air, lag, kinetics)
+                return elapsed + _within(needed - done, span, ahead, mould, air, lag, kinetics)
             done, elapsed, mould, left = done + ahead, elapsed + span, end, left - span
         if elapsed > LONGEST_S:
             return math.inf
@@ -162,15 +162,22 @@ def _until_cured(
 _remembered = lru_cache(maxsize=1024)(_until_cured)
 
 
-def _within(rest: float, span: float, mould: float, air: float, lag: float, kinetics: Kinetics) -> float:
-    """Seconds into a slice at which the remaining equivalent time is reached."""
-    low, high = 0.0, span
-    for _ in range(16):  # to a fiftieth of a second
-        part = (low + high) / 2
+def _within(rest: float, span: float, whole: float, mould: float, air: float, lag: float, kinetics: Kinetics) -> float:
+    """Seconds into a slice of ``span`` and ``whole`` equivalent seconds at which the ``rest`` is reached: the secant between too little and too much."""
+    rate, low, high, least, most, fell = kinetics.rate, 0.0, span, -rest, whole - rest, None
+    for _ in range(60):
+        part = high - most * (high - low) / (most - least) if most > least else high
         middle = mould_temperature(start=mould, air=air, lag=lag, after=part / 2)
         end = mould_temperature(start=mould, air=air, lag=lag, after=part)
-        got = part / 6 * (kinetics.rate(mould) + 4 * kinetics.rate(middle) + kinetics.rate(end))
-        low, high = (part, high) if got < rest else (low, part)
+        over = part / 6 * (rate(mould) + 4 * rate(middle) + rate(end)) - rest
+        if abs(over) < 1e-6 or high - low < 1e-6:  # a millionth of a second
+            return part
+        short = over < 0
+        if short:
+            low, least, most = part, over, most / 2 if fell is True else most  # halved, or one end would stay for good
+        else:
+            high, most, least = part, over, least / 2 if fell is False else least
+        fell = short
     return high
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any, NamedTuple, get_type_hints
 
 from msgspec import Struct
@@ -118,7 +118,7 @@ def _own_decisions(build: Build, but: frozenset[str] = frozenset()) -> Iterator[
     yield from _of(build.wanted, _Place(build.id, "", "wanted", "wanted."))
     for piece in build.pieces:
         if piece.id not in but:
-            yield from _about_piece(build, piece)
+            yield from _about_piece(build.id, piece)
     for op in build.assembly:
         yield from _about_operation(op, build.id, None)
 
@@ -131,11 +131,16 @@ def _shop_decisions(shop: Shop) -> Iterator[Decision]:
     yield from _of(shop, _Place("", "", "", "shop."))
 
 
-def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
+@lru_cache(maxsize=2048)  # one edit leaves all pieces but one as they were
+def _about_piece(build: str, piece: Piece) -> tuple[Decision, ...]:
+    return tuple(_all_about_piece(build, piece))
+
+
+def _all_about_piece(build: str, piece: Piece) -> Iterator[Decision]:
     """How many one figure has, in which shares its variants come, how it is moulded and mixed, and what comes out good."""
 
     def place(where: str, before: str = "", whose: str = piece.name, after: str = f":{piece.id}") -> _Place:
-        return _Place(build.id, piece.id, where, before, after, whose)
+        return _Place(build, piece.id, where, before, after, whose)
 
     worn = replace(piece, worn=piece.copies) if piece.worn is None else piece
     moulded = ("waste", "good") if piece.mould else ()
@@ -161,7 +166,7 @@ def _about_piece(build: Build, piece: Piece) -> Iterator[Decision]:
         yield from _of(piece.mould, place("mould"))
         yield from _mixtures(piece, "", place)
     for op in piece.route:
-        yield from _about_operation(op, build.id, piece)
+        yield from _about_operation(op, build, piece)
         if hasattr(op, "mixes"):
             yield from _mixtures(piece, op.id, place)
 

@@ -11,6 +11,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.operations import Cast, Layer, LayUp
 from homunculus.core.job.sets import Camera
+from homunculus.core.job.shots import Shot
 
 
 def doubt_about(job: Job, known: Job | None = None) -> str:
@@ -25,10 +26,11 @@ def doubt_about(job: Job, known: Job | None = None) -> str:
         if here >= {card.id for card in known.cards.materials}:
             builds = tuple(build for build in builds if id(build) not in seen)
     odd = "" if known is not None and cards is known.cards else _odd_card(job)
-    return _named_twice(job, builds) or _missing_card(job, builds) or odd
+    shots = job.shots if known is None or job.shots is not known.shots else ()
+    return _named_twice(job, builds, shots) or _missing_card(job, builds) or odd
 
 
-def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
+def _named_twice(job: Job, builds: tuple[Build, ...], shots: tuple[Shot, ...]) -> str:
     cards = job.cards
     named = [("builds", [b.id for b in job.builds]), ("shots", [s.id for s in job.shots]),
              ("materials", [c.id for c in cards.materials]), ("cameras", [c.id for c in cards.cameras]),
@@ -40,7 +42,7 @@ def _named_twice(job: Job, builds: tuple[Build, ...]) -> str:
             named += [(f"mixes of {whose}", [m.name for m in mixes]) for whose, mixes in _mixtures(piece)]
             named.append((f"operations of {piece.name}", [op.id for op in piece.route]))
         named.append((f"operations of {build.name}", [op.id for op in build.assembly]))
-    for shot in job.shots:
+    for shot in shots:
         named.append((f"cameras of shot {shot.id}", [c.name for c in shot.cameras]))
     for build in builds:
         for piece in build.pieces:

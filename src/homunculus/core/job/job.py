@@ -6,6 +6,7 @@ types: they check files on opening and typed values at the screen (:mod:`homuncu
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated
 
 from msgspec import Meta, Struct
@@ -20,7 +21,7 @@ from homunculus.core.job.shots import Shot
 SCHEMA = 11
 
 
-class Job(Struct, frozen=True, forbid_unknown_fields=True):
+class Job(Struct, frozen=True, forbid_unknown_fields=True, dict=True):
     """Everything that is planned. The log of what was done is kept apart."""
 
     name: str
@@ -33,7 +34,7 @@ class Job(Struct, frozen=True, forbid_unknown_fields=True):
     left: Annotated[tuple[str, ...], Meta(max_length=100_000)] = ()
     """Newer cards of the shelf that somebody chose not to follow: sort, id and content of each."""
 
-    @property
+    @cached_property
     def cast(self) -> tuple[Build, ...]:
         """The builds that are worked on; what was put away is none of them."""
         return tuple(build for build in self.builds if not build.put_away)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left, bisect_right
+from collections.abc import Callable
 from datetime import datetime
 from functools import cached_property
 from typing import Literal
@@ -26,6 +28,7 @@ from homunculus.core.plan.sheet import Mind, Sheet
 from homunculus.core.quantities import Kind
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
+Hold = Literal["holds", "strained", "fails"]
 PourOf = Literal["jacket", "mould", "layer", "casting"]
 """For what something is mixed, in the order in which it is usually done."""
 
@@ -159,6 +162,17 @@ class Headline(Struct, frozen=True, eq=False):
     note: Phrase = ()
 
 
+class Limit(Struct, frozen=True, eq=False):
+    """What a scale must keep to: what it is called and how it stands at any scale."""
+
+    key: str
+    name: str
+    note: Phrase
+    value: Figure | None
+    hold: Callable[[float], Hold]
+    remedy: str
+
+
 class BuildPlan(Struct, frozen=True, eq=False, dict=True):
     """Every figure of one build, its tasks, headlines, cautions and wants."""
 
@@ -177,6 +191,8 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
     """All that is mixed, piece by piece in the order of their routes."""
     sets: tuple[SetPlan, ...] = ()
     """The sets of its shots, in their order."""
+    limits: tuple[Limit, ...] = ()
+    """What its scale must keep to."""
 
     @cached_property
     def figures(self) -> tuple[Figure, ...]:
@@ -212,6 +228,22 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
             )
             for t in shown
         )
+
+    @cached_property
+    def _begins(self) -> tuple[tuple[datetime, ...], tuple[Bar, ...], tuple[datetime, ...]]:
+        """When each of its bars begins; which of them are poured, and when those begin."""
+        wet = tuple(bar for bar in self.bars if bar.matter == "wet")
+        return tuple(bar.start for bar in self.bars), wet, tuple(bar.start for bar in wet)
+
+    def near(self, now: datetime, until: datetime) -> list[Bar]:
+        """What of its plan goes on ``now`` or begins before ``until``."""
+        return [bar for bar in self.bars[: bisect_left(self._begins[0], until)] if now < bar.end]
+
+    def next_wet(self, now: datetime) -> Bar | None:
+        """What of its plan is poured next after ``now``."""
+        _, wet, begins = self._begins
+        index = bisect_right(begins, now)
+        return wet[index] if index < len(wet) else None
 
     def pour(self, piece: str, op: str) -> PlannedPour | None:
         """Find a pour by its ``piece`` and its operation ``op``; where the piece has no such one, its first."""
@@ -259,6 +291,7 @@ class BuildSheet(Sheet):
         self.wants: list[Want] = []
         self.forms: dict[str, Measure] = {}
         self.pours: list[PlannedPour] = []
+        self.limits: list[Limit] = []
 
     def subject(self, piece: str = "", shot: str = "", **of: str) -> Subject:
         """Name whom a figure speaks of: the build, a ``piece`` or a ``shot`` of it, or something ``of`` them."""
@@ -268,7 +301,7 @@ class BuildSheet(Sheet):
         """Take over all that was ``made`` before."""
         self.figures, self.minds, self.index = [*made.figures], [*made.minds], {**made.index}
         self.tasks, self.headlines, self.wants = [*made.tasks], [*made.headlines], [*made.wants]
-        self.forms, self.pours = {**made.forms}, [*made.pours]
+        self.forms, self.pours, self.limits = {**made.forms}, [*made.pours], [*made.limits]
 
     def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return an earlier figure by its ``spec`` and ``subject``, or that of the shot's set, or none."""

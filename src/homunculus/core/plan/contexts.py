@@ -48,23 +48,44 @@ def used_cards(build: Build, shop: Shop, cards: Cards) -> Cards:
     return Cards(materials, tuple(camera for camera in cards.cameras if camera.id == shop.camera))
 
 
+class _Sets:
+    """The sets of all shots as they were last made, of which builds: where one build moved only those are made in which it stands."""
+
+    def __init__(self) -> None:
+        self.cast: dict[str, InSet] = {}
+        self.made: dict[str, SetPlan] = {}
+
+
 def sets(job: Job, memory: Memory) -> dict[str, SetPlan]:
     """The plans of the sets of all shots of a ``job`` by their ids, each kept in ``memory`` while it is made of the same objects."""
-    cast = {build.id: in_set(build, memory) for build in job.cast}
-    cards = job.cards
+    cast = dict(
+        zip((b.id for b in job.cast), memory.each("in sets", job.cast, lambda b: in_set(b, memory)), strict=True)
+    )
+    cards, ordered = job.cards, ordered_shots(job, memory)
 
     def make() -> dict[str, SetPlan]:
-        return {shot.id: _set(job, shot, cast, memory) for shot in ordered_shots(job, memory)}
+        last = memory.get("last sets", (ordered, job.shop, cards.cameras, cards.lenses), _Sets)
+        shots = ordered
+        if last.made:
+            by_build = _by_build(ordered, memory)
+            moved = [b for b in {**last.cast, **cast} if last.cast.get(b) is not cast.get(b)]
+            shots = tuple({shot.id: shot for b in moved for shot in by_build.get(b, ())}.values())
+        last.cast, last.made = cast, {**last.made, **{shot.id: _set(job, shot, cast, memory) for shot in shots}}
+        return last.made
 
-    return memory.get("sets", (job.shots, job.shop, cards.cameras, cards.lenses, *cast.values()), make)
+    return memory.get("sets", (ordered, job.shop, cards.cameras, cards.lenses, *cast.values()), make)
 
 
 def in_set(build: Build, memory: Memory) -> InSet:
-    """What sets have to know of a ``build``: the same object in ``memory`` while its name, scale and pieces are."""
+    """What sets have to know of a ``build``: the same object in ``memory`` while it says the same, whatever else is edited."""
+    last = memory.get(("last in sets", build.id), (), list[InSet])
 
     def make() -> InSet:
         inserts = tuple((p.id, p.name, p.enlarged) for p in build.pieces if p.enlarged != 1)
-        return InSet(build.id, build.name, build.scale, inserts, build.follows, build.stands_m)
+        made = InSet(build.id, build.name, build.scale, inserts, build.follows, build.stands_m)
+        if last != [made]:
+            last[:] = [made]
+        return last[0]
 
     inputs = (build.name, build.scale, build.pieces, build.follows, build.stands_m)
     return memory.get(("in sets", build.id), inputs, make)
@@ -84,21 +105,39 @@ def _set(job: Job, shot: Shot, cast: dict[str, InSet], memory: Memory) -> SetPla
     ))  # fmt: skip
 
 
+def _by_build(ordered: tuple[Shot, ...], memory: Memory) -> dict[str, tuple[Shot, ...]]:
+    return memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
+
+
+class _Contexts:
+    """The contexts of all builds as they were last made, and of what beside that which is the same for all."""
+
+    def __init__(self) -> None:
+        self.planned: dict[str, SetPlan] = {}
+        self.made: dict[str, Context] = {}
+
+
 def contexts(job: Job, facts: Facts, memory: Memory, planned: dict[str, SetPlan]) -> tuple[Context, ...]:
     """The contexts of all builds of a ``job`` that are in its cast, with these ``facts``: each the same object as long as it is made of the same ones.
 
     ``memory`` knows what was made before; ``planned`` are the sets of its shots.
     """
     ordered = ordered_shots(job, memory)
-    by_build = memory.get("shots by build", (ordered,), lambda: shots_by_build(ordered))
-    found = []
+    by_build = _by_build(ordered, memory)
+    last = memory.get("last contexts", (ordered, job.shop, job.cards, facts), _Contexts)
+    moved = {b for key, found in planned.items() if last.planned.get(key) is not found for b in found.shot.builds}
+    made = {}
     for build in job.cast:
-        own = by_build.get(build.id, ())
-        shots = memory.get(("shots of", build.id), own, lambda own=own: own)  # type: ignore[misc]
-        mine = tuple(planned[shot.id] for shot in shots)
-        kept = memory.get(("sets of", build.id), mine, lambda mine=mine: mine)  # type: ignore[misc]
-        found.append(_context(job, build, shots, kept, facts, memory))
-    return tuple(found)
+        known = last.made.get(build.id)
+        if known is None or known.build is not build or build.id in moved:
+            own = by_build.get(build.id, ())
+            shots = memory.get(("shots of", build.id), own, lambda own=own: own)  # type: ignore[misc]
+            mine = tuple(planned[shot.id] for shot in shots)
+            kept = memory.get(("sets of", build.id), mine, lambda mine=mine: mine)  # type: ignore[misc]
+            known = _context(job, build, shots, kept, facts, memory)
+        made[build.id] = known
+    last.planned, last.made = planned, made
+    return tuple(made.values())
 
 
 def _context(

@@ -42,6 +42,8 @@ class Coverage(Struct, frozen=True, eq=False):
     never_seen: dict[str, tuple[Side, ...]]
     """Sides of a build (by its id) that no shot sees; only for builds of which every use says its sides."""
     rows: tuple[NeedRow, ...]
+    builds: tuple[Build, ...]
+    """Those of the job."""
 
     @property
     def uncovered(self) -> tuple[NeedRow, ...]:
@@ -62,59 +64,88 @@ def coverage(job: Job, known: Coverage | None = None, ordered: tuple[Shot, ...] 
     job
         Its shots and builds.
     known
-        The coverage of the same builds with other shots, whose rows are kept where a shot is still the same.
+        An earlier coverage. Its rows are kept where a shot is still the same, and so are the builds that it uses.
     ordered
         The job's shots as :func:`in_order` gives them, where that is known already.
     """
     builds = {build.id: build for build in job.builds}
-    pieces = {build.id: {piece.id for piece in build.pieces} for build in job.builds}
     kept = {id(group[0].shot): group for group in known.groups} if known else {}
+    others = _otherwise(known.builds, job.builds) if known else set(builds)
     shots = in_order(job.shots) if ordered is None else ordered
-    groups = tuple(kept.get(id(shot)) or _rows(shot, builds, pieces) for shot in shots)
+    groups = tuple(
+        (kept.get(id(shot)) if others.isdisjoint(shot.builds) else None) or _rows(shot, builds) for shot in shots
+    )
     rows = tuple(chain.from_iterable(groups))
     if known and {id(s.needs) for s in shots} == {id(group[0].shot.needs) for group in known.groups}:
-        return Coverage(groups, known.unseen, known.never_seen, rows)  # other days and seconds, the same needs
-    return Coverage(groups, *_seen(job, shots, builds, pieces), rows)
+        before = known  # other days, the same needs: what was seen of builds that are the same is seen still
+    else:
+        before, others = None, set(builds)
+    return Coverage(groups, *_seen(job, shots, others, before), rows, job.builds)
+
+
+def _otherwise(before: tuple[Build, ...], after: tuple[Build, ...]) -> set[str]:
+    """The builds of which shots would be told otherwise: that came, went, or have another name or other pieces."""
+
+    def said(build: Build) -> tuple[object, ...]:
+        return build.name, build.put_away, build.pieces
+
+    old = {build.id: build for build in before}
+    gone = old.keys() - {build.id for build in after}
+    moved = (b.id for b in after if (was := old.get(b.id)) is not b and (was is None or said(was) != said(b)))
+    return {*gone, *moved}
 
 
 def _seen(
-    job: Job, shots: tuple[Shot, ...], builds: dict[str, Build], pieces: dict[str, set[str]]
+    job: Job, shots: tuple[Shot, ...], wanted: set[str], before: Coverage | None
 ) -> tuple[tuple[Unseen, ...], dict[str, tuple[Side, ...]]]:
-    """The pieces that no shot sees, and the sides that none sees."""
+    """The pieces that no shot sees, and the sides that none sees: of the builds ``wanted``, and of all others as it was ``before``."""
+    if before and not wanted:
+        return before.unseen, before.never_seen
+    every = {build.id: frozenset(piece.id for piece in build.pieces) for build in job.builds if build.id in wanted}
     seen: dict[str, set[str]] = {}
     sides: dict[str, set[Side]] = {}
     unsaid: set[str] = set()
     for shot in shots:
+        if wanted.isdisjoint(shot.builds):
+            continue
         for use in shot.uses:
-            if use.build in builds:
-                seen.setdefault(use.build, set()).update(use.pieces or pieces[use.build])
+            if use.build in every:
+                seen.setdefault(use.build, set()).update(use.pieces or every[use.build])
                 sides.setdefault(use.build, set()).update(use.sides)
                 if not use.sides:
                     unsaid.add(use.build)
-    nothing: set[str] = set()
-    unseen = tuple(Unseen(b, p) for b in job.cast for p in b.pieces if p.id not in seen.get(b.id, nothing))
     never = {
         build_id: tuple(side for side in OUTSIDE if side not in found)
         for build_id, found in sides.items()
         if build_id not in unsaid and not found >= set(OUTSIDE)
     }
-    return unseen, never
+    told: dict[str, list[Unseen]] = {}
+    for one in before.unseen if before else ():
+        if one.build.id not in wanted:
+            told.setdefault(one.build.id, []).append(one)
+    nothing: set[str] = set()
+    for build in job.cast:
+        if build.id in wanted:
+            missed = (p for p in build.pieces if p.id not in seen.get(build.id, nothing))
+            told[build.id] = [Unseen(build, piece) for piece in missed]
+    kept = {key: found for key, found in before.never_seen.items() if key not in wanted} if before else {}
+    return tuple(one for build in job.cast for one in told.get(build.id, ())), {**kept, **never}
 
 
-def _rows(shot: Shot, builds: dict[str, Build], pieces: dict[str, set[str]]) -> tuple[NeedRow, ...]:
+def _rows(shot: Shot, builds: dict[str, Build]) -> tuple[NeedRow, ...]:
     if not shot.needs:
         return (NeedRow(shot, 0, None, "nothing", "nobody has said what it needs"),)
-    return tuple(NeedRow(shot, i, need, *_state(need, builds, pieces)) for i, need in enumerate(shot.needs))
+    return tuple(NeedRow(shot, i, need, *_state(need, builds)) for i, need in enumerate(shot.needs))
 
 
-def _state(need: Need, builds: dict[str, Build], known: dict[str, set[str]]) -> tuple[CoveredBy, str]:
+def _state(need: Need, builds: dict[str, Build]) -> tuple[CoveredBy, str]:
     match need.cover:
         case ByBuild(build=build, pieces=pieces):
             if build not in builds:
                 return "nothing", f"there is no build “{build}” any more"
             if builds[build].put_away:
                 return "nothing", f"{builds[build].name} was put away"
-            gone = [piece for piece in pieces if piece not in known[build]]
+            gone = [piece for piece in pieces if all(known.id != piece for known in builds[build].pieces)]
             return ("nothing", f"{builds[build].name} has no piece “{gone[0]}” any more") if gone else ("build", "")
         case ByStock():
             return "stock", ""

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import math
 from datetime import date, datetime, timedelta
+from functools import cached_property
 from time import monotonic
 
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.floor.wear import Proposal, beats, least_wear
+from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.build_plan import BuildPlan, Context
@@ -53,11 +55,17 @@ class Plan:
         self._plan_builds(monotonic() + patience_s, first)
 
     def _plan_builds(self, until: float, first: str) -> None:
+        last = self._memory.get("last builds", (), dict[str, tuple[Context, BuildPlan]])
         made = {c.build.id: self._plan_one(c) for c in self.contexts if c.build.id == first}
         for context in self.contexts:
-            key = ("build", context.build.id)
-            if context.build.id not in made and (monotonic() < until or self._memory.has(key, (context,))):
-                made[context.build.id] = self._plan_one(context)
+            build_id, known = context.build.id, last.get(context.build.id)
+            if build_id in made:
+                continue
+            if known is not None and known[0] is context:
+                made[build_id] = known[1]
+            elif monotonic() < until or self._memory.has(("build", build_id), (context,)):
+                made[build_id] = self._plan_one(context)
+        last.update({c.build.id: (c, made[c.build.id]) for c in self.contexts if c.build.id in made})
         self.left = frozenset(c.build.id for c in self.contexts if c.build.id not in made)
         """The builds that are left for the next time; until then they have no figures."""
         self.builds = tuple(made.get(c.build.id) or not_planned(c.build) for c in self.contexts)
@@ -136,7 +144,9 @@ class Plan:
         last = self._memory.get(("last ladder", build_id), (), list[Ladder])
 
         def make() -> Ladder:
-            last[:] = [ladder(context, last[0] if last else None)]  # its bands stay where nothing but the scale differs
+            made = self.build(build_id)
+            limits = () if made.held else made.limits  # of what is held some were not come to
+            last[:] = [ladder(context, last[0] if last else None, limits)]  # bands stay where only the scale differs
             return last[0]
 
         return self._memory.get(("ladder", build_id), (context,), make)
@@ -178,21 +188,23 @@ class Plan:
         """
         return self.context(build_id).shots
 
-    @property
+    @cached_property
     def _names(self) -> object:
         """An object that stays the same while builds keep their names and pieces: all that shots ask of them."""
-        parts = tuple(x for b in self.job.builds for x in (b.id, b.name, b.pieces, b.put_away))
-        return self._memory.get("names", parts, object)
+
+        def name(build: Build) -> object:
+            parts = (build.id, build.name, build.pieces, build.put_away)
+            return self._memory.get(("name", build.id), parts, object)
+
+        return self._memory.get("names", self._memory.each("names of", self.job.builds, name), object)
 
     @property
     def coverage(self) -> Coverage:
         """Who covers what."""
-        shots, last = self.shots, self._memory.get("last coverage of these builds", (self._names,), list[Coverage])
+        shots, last = self.shots, self._memory.get("last coverage", (), list[Coverage])
 
-        def make() -> Coverage:
-            last[:] = [
-                coverage(self.job, last[0] if last else None, shots)
-            ]  # keeps the rows of shots that are the same
+        def make() -> Coverage:  # keeps the rows of shots that are the same, of builds that are
+            last[:] = [coverage(self.job, last[0] if last else None, shots)]
             return last[0]
 
         return self._memory.get("coverage", (self._names, shots), make)

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Hashable
-from operator import is_
+from collections.abc import Callable, Hashable, Sequence
+from operator import is_, is_not
 from typing import Any, TypeVar
 
 Result = TypeVar("Result")
+Item = TypeVar("Item")
 
 
 class Memory:
@@ -46,4 +47,33 @@ class Memory:
             known = (inputs, make())
         self._kept[of] = known
         result: Result = known[1]
+        return result
+
+    def each(self, of: Hashable, items: Sequence[Item], make: Callable[[Item], Result]) -> tuple[Result, ...]:
+        """Hand back what was made of each of many items: where one of two hundred is another object, one is made.
+
+        Parameters
+        ----------
+        of
+            What is asked for.
+        items
+            Each by itself all that its result depends on.
+        make
+            Makes the result of one of them.
+        """
+        items = tuple(items)
+        known = self._kept.get(of) or (self._behind._kept.get(of) if self._behind else None)
+        if known is not None and len(known[0]) == len(items):
+            before, made = known
+            moved = [i for i, other in enumerate(map(is_not, before, items)) if other]
+            if moved:
+                made = list(made)
+                for i in moved:
+                    made[i] = make(items[i])
+                made = tuple(made)
+        else:
+            had = dict(zip(map(id, known[0]), known[1], strict=True)) if known else {}
+            made = tuple(had[id(item)] if id(item) in had else make(item) for item in items)
+        self._kept[of] = (items, made)
+        result: tuple[Result, ...] = made
         return result

@@ -108,4 +108,5 @@ def plan_build(context: Context, made: Made | None = None) -> BuildPlan:
         sheet.index,
         tuple(sheet.pours),
         context.sets,
+        tuple(sheet.limits),
     )

@@ -15,7 +15,7 @@ from homunculus.core.job.shots import Shot
 from homunculus.core.plan.sheet import Level, Mind, Sheet
 
 
-class InSet(Struct, frozen=True, eq=False):
+class InSet(Struct, frozen=True):
     """What a set has to know of a build that stands in it."""
 
     build: str

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
 from datetime import date, datetime, timedelta
+from operator import attrgetter
 from typing import Literal, NamedTuple
 
 from msgspec import Struct
@@ -60,31 +60,27 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     book = log if isinstance(log, Book) else Book(log)
     wet = _open_pours(plan, book, now)
     touched = set(book.pieces())
+    begun = {build for build, _ in touched}
     planned: list[Bar] = []
     first: Bar | None = None
     for made in plan.builds:
-        near, coming = _planned(made, book, touched, now)
+        near, coming = made.near(now, now + SHOWN_AHEAD), made.next_wet(now)
+        if made.build.id in begun:
+
+            def to_do(bar: Bar, made: BuildPlan = made) -> bool:
+                return (bar.build, bar.piece) not in touched or not _is_poured(made, book, bar, now)
+
+            near = [bar for bar in near if to_do(bar)]
+            coming = next((bar for bar in made.bars if bar.start > now and bar.matter == "wet" and to_do(bar)), None)
         planned += near
         if coming and (first is None or coming.start < first.start):
             first = coming
-    bars = tuple(sorted((*wet, *planned), key=lambda bar: bar.start))
+    bars = tuple(sorted((*wet, *planned), key=attrgetter("start")))
     flag = min((s.day for s in plan.job.shots if s.day >= now.date()), default=None)
     return Status(
         now, bars, _states(plan, book, wet, now), (first.name, first.start) if first else None,
         measured_air(plan.job, book, now), flag, bench_days(now.date(), flag, plan.job.shop.hours) if flag else 0,
     )  # fmt: skip
-
-
-def _planned(made: BuildPlan, book: Book, touched: set[tuple[str, str]], now: datetime) -> tuple[list[Bar], Bar | None]:
-    """What of a build's plan lies near ``now`` and is not done; and what is poured next of it."""
-
-    def to_do(bar: Bar) -> bool:
-        return (bar.build, bar.piece) not in touched or not _is_poured(made, book, bar, now)
-
-    bars, start = made.bars, lambda bar: bar.start
-    near = [b for b in bars[: bisect_left(bars, now + SHOWN_AHEAD, key=start)] if now < b.end and to_do(b)]
-    coming = (b for b in bars[bisect_right(bars, now, key=start) :] if b.matter == "wet" and to_do(b))
-    return near, next(coming, None)
 
 
 def measured_air(job: Job, book: Book, now: datetime) -> float:

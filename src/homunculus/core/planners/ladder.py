@@ -6,9 +6,9 @@ A lane calls single rules, never the whole plan. Its bands do not depend on the 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from itertools import pairwise
-from typing import Literal, NamedTuple
+from typing import NamedTuple
 
 from msgspec import Struct
 
@@ -23,7 +23,7 @@ from homunculus.core.figures import Figure, Given, Phrase, derive
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Gravity
 from homunculus.core.making.ovens import through
-from homunculus.core.plan.build_plan import BuildSheet, Context
+from homunculus.core.plan.build_plan import BuildSheet, Context, Hold, Limit
 from homunculus.core.plan.set_plan import SetPlan, at_times, base_scale, moving_with
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.lens import ends_at, optics_of
@@ -33,7 +33,6 @@ from homunculus.core.planners.sets import plan_set, shared_rates
 from homunculus.core.planners.shots import base_given, governing_shot, shot_scale
 from homunculus.core.showing import show, show_scale
 
-Hold = Literal["holds", "strained", "fails"]
 WORST: dict[Hold, int] = {"holds": 0, "strained": 1, "fails": 2}
 LANES = (
     "stage", "deep", "door", "camera", "falls", "focus", "light", "detail", "intercut", "water", "bought", "weight", "rubber",
@@ -116,17 +115,6 @@ def candidates(context: Context, found: Ladder) -> tuple[Candidate, ...]:
     return tuple(kept[:3])
 
 
-class _Test(Struct, frozen=True):
-    """A limit: what it is called and how it stands at any scale."""
-
-    key: str
-    name: str
-    note: Phrase
-    value: Figure | None
-    hold: Callable[[float], Hold]
-    remedy: str
-
-
 def ladder_range(context: Context) -> tuple[float, float]:
     """Return the lowest and highest scale number that the ladder of a ``context``'s build shows."""
     if context.build.scale < 1:
@@ -134,7 +122,7 @@ def ladder_range(context: Context) -> tuple[float, float]:
     return 1.0, 100.0
 
 
-def ladder(context: Context, known: Ladder | None = None) -> Ladder:
+def ladder(context: Context, known: Ladder | None = None, limits: tuple[Limit, ...] = ()) -> Ladder:
     """Work out every lane that a build has data for.
 
     Parameters
@@ -143,17 +131,20 @@ def ladder(context: Context, known: Ladder | None = None) -> Ladder:
         The build with its shots, shop and cards.
     known
         An earlier ladder; its bands are used again when nothing but the scale differs.
+    limits
+        Those that were found when the build was planned, if it was: with known bands they are all that is needed.
     """
     low, high = ladder_range(context)
-    tests = [t for t in _tests(BuildSheet(context)) if t]
     basis = _basis(context, low)
     if known is not None and known.basis == basis:
+        found = _in_order(limits) if limits else _limits(BuildSheet(context))
         bands = {lane.key: lane.bands for lane in known.lanes}
         free = known.free
-    else:
-        bands = {t.key: _bands(t.hold, low, high) for t in tests}
+    else:  # limits of their own, for they keep what they reckon of each scale
+        found = _limits(BuildSheet(context))
+        bands = {limit.key: _bands(limit.hold, low, high) for limit in found}
         free = _free(tuple(bands.values()), low, high)
-    lanes = tuple(Lane(t.key, t.name, t.note, bands[t.key], t.value, t.remedy) for t in tests)
+    lanes = tuple(Lane(x.key, x.name, x.note, bands[x.key], x.value, x.remedy) for x in found)
     return Ladder(low, high, lanes, free, basis)
 
 
@@ -165,22 +156,27 @@ def _basis(context: Context, low: float) -> tuple[object, ...]:
             tuple(found.context.lenses for found in context.sets), context.shop, context.cards, *map(id, context.facts.values()), low)  # fmt: skip
 
 
-def _tests(sheet: BuildSheet) -> list[_Test | None]:
-    found = {test.key: test for test in (*_own_tests(sheet), *_set_tests(sheet)) if test}
-    return [found.get(key) for key in LANES]
+def _limits(sheet: BuildSheet) -> list[Limit]:
+    return _in_order((*_own_limits(sheet), *_set_limits(sheet)))
 
 
-def _own_tests(sheet: BuildSheet) -> list[_Test | None]:
+def _in_order(limits: Iterable[Limit]) -> list[Limit]:
+    return sorted(limits, key=lambda limit: LANES.index(limit.key))
+
+
+def _own_limits(sheet: BuildSheet) -> list[Limit]:
     """Limits that depend on no camera."""
-    return [
+    found = (
         _stage(sheet), _door(sheet), _intercut(sheet), _water(sheet), _bought(sheet), _weight(sheet), _rubber(sheet),
-    ]  # fmt: skip
+    )  # fmt: skip
+    return [limit for limit in found if limit]
 
 
-def _set_tests(sheet: BuildSheet) -> list[_Test | None]:
+def _set_limits(sheet: BuildSheet) -> list[Limit]:
     """Limits of the sets in which the build stands."""
     at = _AtScales(sheet)
-    return [_deep(sheet), _camera(sheet), _falls(sheet), _focus(sheet), _light(sheet, at), _detail(sheet, at)]
+    found = _deep(sheet), _camera(sheet), _falls(sheet), _focus(sheet), _light(sheet, at), _detail(sheet, at)
+    return [limit for limit in found if limit]
 
 
 def _bands(hold: Callable[[float], Hold], low: float, high: float) -> tuple[Band, ...]:
@@ -229,7 +225,7 @@ def _scale(sheet: BuildSheet) -> Given:
     return Given(sheet.context.build.scale, "scale", "scale", decided=True)
 
 
-def _stage(sheet: BuildSheet) -> _Test | None:
+def _stage(sheet: BuildSheet) -> Limit | None:
     reach, build, stage = real_extent(sheet), sheet.context.build, sheet.context.shop.stage
     if reach is None:
         return None
@@ -242,7 +238,7 @@ def _stage(sheet: BuildSheet) -> _Test | None:
     )
     note = (Given(stage.height_m, "length", "stage"), ", stand and lamps off") if build.stands_m else (
         Given(stage.height_m, "length", "stage"), ", lamps off")  # fmt: skip
-    return _Test("stage", "Fits the stage", note, value, lambda s: _at_most(real / s, room * 0.9, room),
+    return Limit("stage", "Fits the stage", note, value, lambda s: _at_most(real / s, room * 0.9, room),
                  "Lower the stand, or build it in two parts")  # fmt: skip
 
 
@@ -252,7 +248,7 @@ def _ends_by_looks(found: SetPlan, build: str) -> dict[str, float]:
     return {p.name: (p.to or p.at).number for p in found.planes if p.build in moving and p.place.looks}
 
 
-def _deep(sheet: BuildSheet) -> _Test | None:
+def _deep(sheet: BuildSheet) -> Limit | None:
     """Whether what stands as far away as it looks finds room on the stage."""
     build, stage = sheet.context.build, sheet.context.shop.stage
     farthest = [
@@ -263,12 +259,12 @@ def _deep(sheet: BuildSheet) -> _Test | None:
     far, found = max(farthest, key=lambda it: it[0])
     planes = {name: Given(at, "length", name, found.shot.name) for name, at in _ends_by_looks(found, build.id).items()}
     value = derive(specs.STAGE_DEPTH, depth_needed, sheet.subject(shot=found.shot.id), **planes)
-    return _Test("deep", "Stage is long enough", (Given(stage.long_m, "length", "stage"), f", shot {found.shot.id}"), value,
+    return Limit("deep", "Stage is long enough", (Given(stage.long_m, "length", "stage"), f", shot {found.shot.id}"), value,
                  lambda s: _at_most(far * build.scale / s + BEHIND_M, stage.long_m * 0.95, stage.long_m),
                  "A longer lens and nearer, or a larger scale number")  # fmt: skip
 
 
-def _door(sheet: BuildSheet) -> _Test | None:
+def _door(sheet: BuildSheet) -> Limit | None:
     """Whether every piece goes through the stage's door."""
     build, stage = sheet.context.build, sheet.context.shop.stage
     wide, high = stage.door_width_m, stage.door_height_m
@@ -283,7 +279,7 @@ def _door(sheet: BuildSheet) -> _Test | None:
         fits = all(through((one[0] / scale, one[1] / scale, one[2] / scale), wide, high) for one, _ in sizes)
         return "holds" if fits else "fails"
 
-    return _Test("door", "Goes through the door", (Given(wide, "length", "door"), " × ", Given(high, "length", "door, high")), value, hold,
+    return Limit("door", "Goes through the door", (Given(wide, "length", "door"), " × ", Given(high, "length", "door, high")), value, hold,
                  "Build it in parts, or on the stage")  # fmt: skip
 
 
@@ -306,7 +302,7 @@ class _AtScales:
         return self._known[scale]
 
 
-def _light(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
+def _light(sheet: BuildSheet, sets: _AtScales) -> Limit | None:
     """Whether the circuits bear the lamps of the governing shot."""
     value = sets.found.find(specs.LAMP_POWER) if sets.found else None
     shop = sheet.context.shop.lighting
@@ -319,11 +315,11 @@ def _light(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
         power = found.find(specs.LAMP_POWER) if found else None
         return _at_most(power.number, bears * 0.8, bears) if power else "holds"
 
-    return _Test("light", "Circuits bear the lamps", (Given(bears, "power", "circuits"), f" at most, shot {sets.found.shot.id}"), value, hold,
+    return Limit("light", "Circuits bear the lamps", (Given(bears, "power", "circuits"), f" at most, shot {sets.found.shot.id}"), value, hold,
                  "More circuits, a wider stop, or less that is lit")  # fmt: skip
 
 
-def _detail(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
+def _detail(sheet: BuildSheet, sets: _AtScales) -> Limit | None:
     """Whether hands can make the finest that the lens sees."""
     cameras = sets.found.shot.cameras if sets.found else ()
     if sets.found is None or not cameras:
@@ -338,22 +334,22 @@ def _detail(sheet: BuildSheet, sets: _AtScales) -> _Test | None:
         seen = found.find(specs.FINEST, camera=name) if found else None
         return _at_most(hand, seen.number, seen.number * 2) if seen else "holds"
 
-    return _Test("detail", "Hands make what it sees", (Given(hand, "length", "hands"), f" is the finest, shot {sets.found.shot.id}"), value, hold,
+    return Limit("detail", "Hands make what it sees", (Given(hand, "length", "hands"), f" is the finest, shot {sets.found.shot.id}"), value, hold,
                  "A larger model, or what is finer printed or photographed")  # fmt: skip
 
 
-def _intercut(sheet: BuildSheet) -> _Test | None:
+def _intercut(sheet: BuildSheet) -> Limit | None:
     """Whether a double that was built cuts with the real thing."""
     intercut = sheet.context.build.intercut
     if intercut is None:
         return None
     value = sheet.find(specs.INTERCUT)
-    return _Test("intercut", "The double cuts", (Given(intercut.built_m, "length", "built"), " as built"), value,
+    return Limit("intercut", "The double cuts", (Given(intercut.built_m, "length", "built"), " as built"), value,
                  lambda s: _at_most(abs(intercut.built_m / (intercut.real_m / s) - 1), 0.02, 0.05),
                  "Alter the double, or take the scale at which it cuts")  # fmt: skip
 
 
-def _camera(sheet: BuildSheet) -> _Test | None:
+def _camera(sheet: BuildSheet) -> Limit | None:
     """Whether the camera has the rate that the sets ask which go by this build's scale."""
     context, scale = sheet.context, sheet.context.build.scale
     mine = [found for found in context.sets if found.base == context.build.id]
@@ -371,12 +367,12 @@ def _camera(sheet: BuildSheet) -> _Test | None:
 
     found, rates = max(asked, key=lambda it: over(it[0], it[1], scale))
     value = found.find(specs.RATE_WANTED)
-    return _Test("camera", "Camera keeps up", (Given(max(rates.value), "rate", "most"), " is all it has"), value,
+    return Limit("camera", "Camera keeps up", (Given(max(rates.value), "rate", "most"), " is all it has"), value,
                  lambda s: _at_most(max(over(it[0], it[1], s) for it in asked), 1.0, 1.25),
                  "A faster camera, or let it fall a little fast")  # fmt: skip
 
 
-def _falls(sheet: BuildSheet) -> _Test | None:
+def _falls(sheet: BuildSheet) -> Limit | None:
     """Whether it falls as it should where another build decides the rate."""
     context, scale = sheet.context, sheet.context.build.scale
     others = [
@@ -391,7 +387,7 @@ def _falls(sheet: BuildSheet) -> _Test | None:
 
     worst = max(others, key=lambda found: stray(found, scale))
     said = worst.context.base.name if worst.context.base else ""
-    return _Test("falls", "Falls as it should", (f"{said} decides in shot {worst.shot.id}",),
+    return Limit("falls", "Falls as it should", (f"{said} decides in shot {worst.shot.id}",),
                  sheet.find(specs.GRAVITY, shot=worst.shot.id) or _gravity(sheet, worst),
                  lambda s: _at_most(max(stray(found, s) for found in others), STRAYS, STRAYS**2),
                  "A pass of its own, or a scale nearer to what decides the rate")  # fmt: skip
@@ -446,7 +442,7 @@ def _blur_at(sight: _Sight, build: str, times: float) -> tuple[float, float]:
     return (math.hypot(disc / stop, airy * stop) if stop else least), least
 
 
-def _focus(sheet: BuildSheet) -> _Test | None:
+def _focus(sheet: BuildSheet) -> Limit | None:
     context, build = sheet.context, sheet.context.build
     sights = _sights(context)
     if not sights:
@@ -463,22 +459,22 @@ def _focus(sheet: BuildSheet) -> _Test | None:
             found = "strained" if now > sight.confusion else found
         return found
 
-    return _Test("focus", "Focus holds", (Given(context.shop.sharp_px, "pixels", "passes"), f" pass, shot {worst.found.shot.id}"),
+    return Limit("focus", "Focus holds", (Given(context.shop.sharp_px, "pixels", "passes"), f" pass, shot {worst.found.shot.id}"),
                  value, hold, "A shorter lens, or stand further back")  # fmt: skip
 
 
-def _water(sheet: BuildSheet) -> _Test | None:
+def _water(sheet: BuildSheet) -> Limit | None:
     water = sheet.context.build.water
     if water is None:
         return None
     value = derive(specs.DROP, frame_rate.drop_reads_as, sheet.subject(), scale=_scale(sheet))
     wave = water.wave_m
-    return _Test("water", "Water reads right", ("a drop stays ", Given(frame_rate.CAPILLARY_LENGTH_M, "length", "drop")), value,
+    return Limit("water", "Water reads right", ("a drop stays ", Given(frame_rate.CAPILLARY_LENGTH_M, "length", "drop")), value,
                  lambda s: _at_most(s * frame_rate.CAPILLARY_LENGTH_M, wave / 120, wave / 70),
                  "Break the surface up with air, or add the spray later")  # fmt: skip
 
 
-def _bought(sheet: BuildSheet) -> _Test | None:
+def _bought(sheet: BuildSheet) -> Limit | None:
     if not sheet.context.build.bought_parts:
         return None
     value = derive(specs.BOUGHT, frame_rate.bought_part_error, sheet.subject(), scale=_scale(sheet))
@@ -488,7 +484,7 @@ def _bought(sheet: BuildSheet) -> _Test | None:
         return "holds" if error <= 0.05 else "strained"
 
     nearest = value.notes[0].removeprefix("nearest stock scale ") if value.notes else ""
-    return _Test(
+    return Limit(
         "bought",
         "Parts can be bought",
         (f"stock scale {nearest}",),
@@ -498,19 +494,19 @@ def _bought(sheet: BuildSheet) -> _Test | None:
     )
 
 
-def _weight(sheet: BuildSheet) -> _Test | None:
+def _weight(sheet: BuildSheet) -> Limit | None:
     pieces, shop = weighed_pieces(sheet), sheet.context.shop
     if not pieces or not any(density for *_, density in pieces):
         return None
     value = derive(specs.WEIGHT, build_weight, sheet.subject(), scale=_scale(sheet),
                    pieces=Given(pieces, "thing", "pieces with walls and densities"))  # fmt: skip
-    return _Test("weight", "Two can carry it",
+    return Limit("weight", "Two can carry it",
         (Given(shop.carry_kg, "mass", "carry"), ", hoist to ", Given(shop.hoist_kg, "mass", "hoist")), value,
         lambda s: _at_most(build_weight.function(pieces=pieces, scale=s).value, shop.carry_kg, shop.hoist_kg),
         "Part it, or thin its walls")  # fmt: skip
 
 
-def _rubber(sheet: BuildSheet) -> _Test | None:
+def _rubber(sheet: BuildSheet) -> Limit | None:
     budget, decided = sheet.context.build.rubber_budget, sheet.context.build.scale
     if budget is None:
         return None
@@ -522,28 +518,29 @@ def _rubber(sheet: BuildSheet) -> _Test | None:
         figure = value if scale == decided else moulds_cost(sheet.context, scale)
         return _at_most(figure.number if figure else 0.0, budget, budget * 1.5)
 
-    return _Test("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value, hold,
+    return Limit("rubber", "Rubber is paid for", (Given(budget, "money", "budget"), " is set aside"), value, hold,
                  "A thinner blanket, or part of it in plaster")  # fmt: skip
 
 
 def mind_what_it_is(sheet: BuildSheet) -> None:
-    """Add a caution to the ``sheet`` for every lane that depends on no camera and is strained or fails at the decided scale."""
-    _mind(sheet, _own_tests(sheet))
+    """Put on the ``sheet`` every limit that depends on no camera, and a caution where it is strained or fails at the decided scale."""
+    _mind(sheet, _own_limits(sheet))
 
 
 def mind_the_ladder(sheet: BuildSheet) -> None:
-    """Add a caution to the ``sheet`` for every lane of its sets that is strained or fails at the decided scale."""
-    _mind(sheet, _set_tests(sheet))
+    """Put on the ``sheet`` every limit of its sets, and a caution where it is strained or fails at the decided scale."""
+    _mind(sheet, _set_limits(sheet))
 
 
-def _mind(sheet: BuildSheet, tests: list[_Test | None]) -> None:
+def _mind(sheet: BuildSheet, limits: list[Limit]) -> None:
     scale = sheet.context.build.scale
-    for test in tests:
-        if test is None or test.value is None:
+    sheet.limits += limits
+    for limit in limits:
+        if limit.value is None or limit.key in MINDED_ELSEWHERE:
             continue
-        verdict = test.hold(scale)
-        if verdict == "holds" or test.key in MINDED_ELSEWHERE:
+        verdict = limit.hold(scale)
+        if verdict == "holds":
             continue
         sheet.minds.append(Mind("mind" if verdict == "strained" else "danger", "scale", sheet.subject(),
-            (f"{test.name}: {verdict} at {show_scale(scale)}",),
-            (test.value.spec.label + " ", test.value, "; ", *test.note, f". {test.remedy}."), 3.0 + WORST[verdict]))  # fmt: skip
+            (f"{limit.name}: {verdict} at {show_scale(scale)}",),
+            (limit.value.spec.label + " ", limit.value, "; ", *limit.note, f". {limit.remedy}."), 3.0 + WORST[verdict]))  # fmt: skip

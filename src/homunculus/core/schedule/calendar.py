@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime, timedelta
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.shop import ShopHours
@@ -44,7 +44,17 @@ class Shifts:
         self._of: dict[date, Shift | None] = {}
         self._overnight = hours.closes <= hours.opens
         self._last: Shift | None = None
-        self._opens_at_all = False
+
+    @cached_property
+    def day_s(self) -> float:
+        """Seconds that one of its days has.
+
+        Raises
+        ------
+        UserError
+            When the shop never opens.
+        """
+        return day_length(self.hours)
 
     def on(self, day: date) -> Shift | None:
         """From when to when the shop is open on a ``day``; none on a day off. A night shift belongs to the day on which it begins."""
@@ -67,10 +77,8 @@ class Shifts:
         """
         if self._last and self._last[0] <= moment < self._last[1]:
             return self._last
-        if not self._opens_at_all:
-            self._opens_at_all = day_length(self.hours) > 0
-        today = moment.date()
-        for days in range(-1 if self._overnight else 0, FARTHEST_DAYS):  # yesterday's night shift may still be on
+        today, farthest = moment.date(), FARTHEST_DAYS if self.day_s else 0
+        for days in range(-1 if self._overnight else 0, farthest):  # yesterday's night shift may still be on
             shift = self.on(today + timedelta(days=days) if days else today)
             if shift and moment < shift[1]:
                 self._last = shift
@@ -133,7 +141,7 @@ def work(start: datetime, seconds: float, hours: ShopHours | Shifts) -> Shift:
         When the shop never opens, or the work would take longer than anybody plans.
     """
     shifts = shifts_of(hours)
-    if seconds > FARTHEST_DAYS / 3 * day_length(shifts.hours):
+    if seconds > FARTHEST_DAYS / 3 * shifts.day_s:
         raise UserError("That much work cannot be planned", "steps", "Look at its hours, at the sizes and at the scale")
     opens, closes = shifts.next(start)
     begin = moment = max(start, opens)

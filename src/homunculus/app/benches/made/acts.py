@@ -35,6 +35,7 @@ class Acts:
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
         self._copied: tuple[str, Piece] | None = None
+        self._lines: tuple[tuple[object, ...], dict[int, tuple[Piece, str]]] = ((), {})
 
     @property
     def shelf(self) -> Shelf:
@@ -70,9 +71,20 @@ class Acts:
 
         return self.try_to(name, make, "" if piece_id else f"The {name} is there, the chosen one.")
 
+    def line(self, piece: Piece) -> str:
+        """The line of a piece, put together once."""
+        of = (self.desk.job.cards.materials, self.shelf, self.desk.system)
+        if len(self._lines[0]) != len(of) or any(a is not b for a, b in zip(of, self._lines[0], strict=True)):
+            self._lines = (of, {})
+        known = self._lines[1].get(id(piece))
+        if known is None:
+            known = (piece, show_piece(piece, self.shelf.beside(of[0]), self.desk.system))
+            self._lines[1][id(piece)] = known
+        return known[1]
+
     def copied_line(self, piece: Piece) -> str:
         """The line of a piece, which is remembered whole: pasted here it comes with what no line can say."""
-        line = show_piece(piece, self.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+        line = self.line(piece)
         self._copied = (line, piece)
         return line
 

@@ -11,14 +11,14 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
 from homunculus.app.benches.made.doings import ActingBench
 from homunculus.app.benches.made.elevation import Elevation
-from homunculus.app.benches.made.signs import cross_out, draw_way
+from homunculus.app.benches.made.signs import cross_out, draw_way, fitted, inside
 from homunculus.app.benches.made.strip import HEIGHT, Strip
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.cells.builds import show_build
-from homunculus.core.cells.pieces import show_piece
 from homunculus.core.edits.pieces import real_size
+from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
 from homunculus.core.job.ways import WayCard, way_of
 
@@ -108,7 +108,7 @@ class MadeBench(ActingBench):
         self.spots.place("build-line", self.build_area(), f"{line}: type it anew, F2", self.type_build)
         self.form_spots(piece)
         for one, area in self.rows():
-            line = show_piece(one, self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+            line = self.acts.line(one)
             act = partial(self._line_pressed, one.id)
             self.spots.place(f"line:{one.id}", area, line, act).entered = partial(self.type_line, one.id)
         self.spots.place("else", self.else_area(), "and what else? one more piece", self.add_piece)
@@ -222,8 +222,9 @@ class MadeBench(ActingBench):
                 "ink2",
             )
         self._names(ink, view, piece)
+        cast = self._castings()
         for one, area in self.rows():
-            self._line(ink, one, area, here=piece is not None and one.id == piece.id)
+            self._line(ink, one, area, cast.get(one.id), here=piece is not None and one.id == piece.id)
         self._else(ink)
         if piece is None:
             return
@@ -285,12 +286,9 @@ class MadeBench(ActingBench):
         ink.plate(left, box.center().y() - 12, name, 16)
         ink.text(left, box.center().y(), piece.name, "label", "ink", weight=600)
 
-    def _line(self, ink: Ink, piece: Piece, area: QRectF, *, here: bool) -> None:
-        line = show_piece(piece, self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system)
+    def _line(self, ink: Ink, piece: Piece, area: QRectF, made: Figure | None, *, here: bool) -> None:
+        line = self.acts.line(piece)
         name, _, rest = line.partition(":")
-        made = next(
-            (f for f in self.desk.build_plan.figures if f.spec is specs.CASTINGS and f.subject.piece == piece.id), None
-        )
         tail = f"{self.desk.words(made)} cast" if made else f"{piece.copies} a figure" if piece.copies > 1 else ""
         right = area.right() - 6
         spare = ink.width(tail, "note") + 16 if tail else 0.0
@@ -311,6 +309,11 @@ class MadeBench(ActingBench):
         if tail:
             ink.text(right, area.y() + 24, tail, "note", "ink2", "right")
         ink.rule(area.x() + 4, area.bottom() - 1, area.right(), area.bottom() - 1, "hair", 1)
+
+    def _castings(self) -> dict[str, Figure]:
+        """How often each piece is cast, by its id; of one with variants how often the first of them is."""
+        figures = (f for f in self.desk.build_plan.own if f.spec is specs.CASTINGS)
+        return {f.subject.piece: f for f in reversed(tuple(figures))}
 
     def _else(self, ink: Ink) -> None:
         area = self.else_area()
@@ -343,10 +346,11 @@ class MadeBench(ActingBench):
             "label",
             weight=600,
         )
+        small = fitted(outline, inside(QRectF(0, 0, 48, 42)))
         for index, way in enumerate(self.acts.shelf.ways):
             area, here = self.way_area(index), now is not None and way.id == now.id
             place = QRectF(area.center().x() - 24, area.top() + 2, 48, 42)
-            draw_way(ink, way, outline, place, here=here)
+            draw_way(ink, way, small.translated(place.topLeft()), place, here=here)
             no = self.acts.cannot(piece, way)
             if no:
                 cross_out(ink, place, no.word)

@@ -9,7 +9,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import PERSON_M, person_path
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.build import Piece
-from homunculus.core.plan.making import breaks
+from homunculus.core.plan.making import Breaks, breaks
 from homunculus.core.showing import bar_lengths
 
 BESIDE = 0.42 + 0.12
@@ -113,19 +113,19 @@ class Elevation:
             )
         else:
             self._bar(ink)
-        self._joints(ink)
-        self._broken(ink)
+        lost = breaks(self.desk.plan.shots_of(self.desk.build.id), self.desk.build_plan)
+        self._joints(ink, lost)
+        self._broken(ink, lost)
         for piece, _ in sorted(self.paths, key=lambda row: row[0].id == chosen):
             here, path = piece.id == chosen, self.outline(piece)
             ink.painter.fillPath(path, ink.theme.colour("clay" if here else "sheet"))
             ink.hatched(path, "clay" if here else "structure", "ink" if here else "line")
-            ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.2))
+            ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.0))
             ink.painter.setBrush(Qt.BrushStyle.NoBrush)
             ink.painter.drawPath(path)
 
-    def _joints(self, ink: Ink) -> None:
+    def _joints(self, ink: Ink, lost: dict[str, Breaks]) -> None:
         """Between a piece and the one that it stands on: where they come apart; a zigzag where takes break it off."""
-        lost = breaks(self.desk.plan.shots_of(self.desk.build.id), self.desk.build_plan)
         boxes = {piece.id: self.outline(piece).boundingRect() for piece, _ in self.paths}
         for name, (_, under) in self.lifted.items():
             box, low = boxes.get(name, QRectF()), boxes.get(under, QRectF())
@@ -145,9 +145,8 @@ class Elevation:
             else:
                 ink.rule(left - 6, y, right + 6, y, "ink2", 1.0, "parting")
 
-    def _broken(self, ink: Ink) -> None:
+    def _broken(self, ink: Ink, told: dict[str, Breaks]) -> None:
         """What takes break stands behind the piece, pencilled, one each as far as there is room, with how many and where."""
-        told = breaks(self.desk.plan.shots_of(self.desk.build.id), self.desk.build_plan)
         for piece, _ in self.paths:
             if not (lost := told.get(piece.id)) or not lost.number:
                 continue

@@ -12,7 +12,6 @@ from homunculus.app.benches.made.begin_view import SIDES
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
 from homunculus.app.drawing.spot import Handle
-from homunculus.core.cells.pieces import show_piece
 from homunculus.core.edits.pieces import on_ground, real_size, section_ends, section_width
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
@@ -131,12 +130,8 @@ class ElevationBench(BeginBench):
         self.acts.choose(piece_id)
         spot = self.spots.find(f"line:{piece_id}")
         if spot:
-            line = show_piece(
-                self._chosen(piece_id), self.acts.shelf.beside(self.desk.job.cards.materials), self.desk.system
-            )
-            self.wide(
-                f"the line of {self._chosen(piece_id).name}", spot, line, lambda words: self.acts.typed(piece_id, words)
-            )
+            piece = self._chosen(piece_id)
+            self.wide(f"the line of {piece.name}", spot, self.acts.line(piece), partial(self.acts.typed, piece_id))
 
     # ---------------------------------------------------------------------------------- dragging
     def _chosen(self, piece_id: str) -> Piece:

@@ -47,10 +47,14 @@ def _coarser(points: list[QPointF]) -> list[QPointF]:
     return kept
 
 
-def draw_way(ink: Ink, way: WayCard, outline: QPainterPath, area: QRectF, *, here: bool) -> None:
-    """Draw how a way surrounds, cuts or builds the outline of a piece."""
-    edge, width = ("ink", 1.8) if here else ("ink2", 1.1)
-    path = fitted(outline, area.adjusted(9, 8, -9, -5))
+def inside(area: QRectF) -> QRectF:
+    """Where in the ``area`` of a sign the outline of the piece lies."""
+    return area.adjusted(9, 8, -9, -5)
+
+
+def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: bool) -> None:
+    """Draw how a way surrounds, cuts or builds the outline of a piece: its ``path``, made to fit the inside of the ``area``."""
+    edge, width = ("ink", 1.8) if here else ("ink2", 1.0)
     around = construction_of(way.mould).surround if way.mould else way.sign
     ink.painter.setBrush(Qt.BrushStyle.NoBrush)
     if around in ("box", "halves"):
@@ -61,11 +65,14 @@ def draw_way(ink: Ink, way: WayCard, outline: QPainterPath, area: QRectF, *, her
         for thick, colour, hatch in ((15.0, "steel", "laminate"), (9.0, "rubber", "wet")):
             stroker = QPainterPathStroker()
             stroker.setWidth(thick)
-            ring = stroker.createStroke(path).united(path)
+            ring = stroker.createStroke(path)  # its inner edge lies under the piece, which is drawn over it
+            ring.setFillRule(Qt.FillRule.WindingFill)
+            ink.painter.setPen(
+                ink.pen(edge, thick + 2 * width)
+            )  # a wide line beneath: the ring's own edge crosses itself and is slow
+            ink.painter.drawPath(path)
             ink.painter.fillPath(ring, ink.theme.colour(colour))
             ink.hatched(ring, hatch, "ink2" if hatch == "laminate" else "reckon")
-            ink.painter.setPen(ink.pen(edge, width))
-            ink.painter.drawPath(ring)
     elif around == "block":
         ink.painter.setPen(ink.pen(edge, width, "hidden"))
         ink.painter.drawRect(area)
