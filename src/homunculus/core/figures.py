@@ -175,10 +175,13 @@ def derive(spec: FigureSpec, rule: Rule, subject: Subject, /, **inputs: Figure |
     Figure
         The value with its history.
     """
-    result = rule.function(**{name: item.value for name, item in inputs.items()})
-    if isinstance(result, Outcome):
-        return Figure(spec, subject, result.value, rule, tuple(inputs.items()), result.notes)
-    return Figure(spec, subject, result, rule, tuple(inputs.items()))
+    items, values = tuple(inputs.items()), {}
+    for name, item in items:  # a loop: this is run more often than all else
+        values[name] = item.value
+    result = rule.function(**values)
+    if type(result) is Outcome:
+        return Figure(spec, subject, result.value, rule, items, result.notes)
+    return Figure(spec, subject, result, rule, items)
 
 
 # A sentence with live numbers in it: words, figures and given values, put together when shown.

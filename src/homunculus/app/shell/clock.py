@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from datetime import datetime, timedelta
-from operator import attrgetter
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QPen
@@ -21,9 +20,6 @@ PAST_H, AHEAD_H = 2.0, 36.0
 LEFT = 200.0
 AXIS = 22.0
 PITCH = 23.0
-
-
-_begins = attrgetter("start")
 
 
 class Clock(Place):
@@ -67,12 +63,14 @@ class Clock(Place):
         shown = list(self._bars())
         shown.sort(key=lambda b: (b.planned, b.build != self.desk.chosen, b.start))
         lanes: list[list[Bar]] = [[] for _ in range(max(0, int((self.height() - AXIS) // PITCH)))]
+        begins: list[list[datetime]] = [[] for _ in lanes]
         left_over = 0
         for bar in shown:
-            for lane in lanes:
-                at = bisect_left(lane, bar.start, key=_begins)
-                if (at == 0 or lane[at - 1].end <= bar.start) and (at == len(lane) or lane[at].start >= bar.end):
+            for lane, starts in zip(lanes, begins, strict=True):
+                at = bisect_left(starts, bar.start)
+                if (at == 0 or lane[at - 1].end <= bar.start) and (at == len(lane) or starts[at] >= bar.end):
                     lane.insert(at, bar)
+                    starts.insert(at, bar.start)
                     break
             else:
                 left_over += 1

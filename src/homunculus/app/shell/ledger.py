@@ -24,7 +24,7 @@ TITLE = 16
 MORE = 24.0
 """Height of the line that leads to the cautions that did not fit."""
 MOVED_PITCH = 46.0
-MOST_MOVED = 6
+LEAST_MOVED, MOST_MOVED = 2, 6
 
 
 class Ledger(Place):
@@ -51,13 +51,15 @@ class Ledger(Place):
         """How many moved figures fit: all of the height when they were asked for, else six at most."""
         if self._all:
             return max(1, int((self.height() - 80) // MOVED_PITCH))
+        if count <= LEAST_MOVED:
+            return LEAST_MOVED
         cautions = self.cautions()
         least = max(
             (self._mind_height(headline, why) for _, headline, why in cautions), default=0.0
         )  # whichever is turned to
         minds = max(min(2, len(cautions)) * 72, least + MORE)
         room = int((self.height() - 190 - minds) // MOVED_PITCH)
-        return max(2, min(MOST_MOVED, room, count))
+        return max(LEAST_MOVED, min(MOST_MOVED, room, count))
 
     def _shown(self) -> tuple[tuple[Moved, ...], int]:
         """The moved figures on show, and how many there are."""
@@ -221,6 +223,8 @@ class Ledger(Place):
             bottom = top + self._mind_height(headline, why)
             rows.append((mind, headline, why, top, bottom))
             top = bottom
+            if top > limit:  # this one will not be told, nor those behind it
+                break
         whole = not self._first_mind and top <= limit
         while len(rows) > 1 and not whole and rows[-1][4] > limit - MORE:  # one is told in any case
             rows.pop()

@@ -9,11 +9,11 @@ from PySide6.QtGui import QBrush, QColor, QImage, QPainter, QPen
 
 
 @cache
-def hatch(name: str, colour: str, ratio: float = 1.0) -> QBrush:
+def hatch(name: str, colour: str, ratio: float = 1.0, ground: str = "") -> QBrush:
     """Return the brush of a pattern.
 
     ``name`` is one of wet, curing, firm, cured, oven, air_dry, past, laminate, structure, clay; ``colour`` is a
-    ``#rrggbb``; ``ratio`` is the device's pixels to one of ours.
+    ``#rrggbb``; ``ratio`` is the device's pixels to one of ours; on a ``ground`` of a colour it covers what lies beneath.
     """
     if name in ("cured", "labour"):
         return QBrush(QColor(colour))
@@ -22,7 +22,7 @@ def hatch(name: str, colour: str, ratio: float = 1.0) -> QBrush:
     tall = 11 if name == "air_dry" else side
     image = QImage(round(side * ratio), round(tall * ratio), QImage.Format.Format_ARGB32_Premultiplied)
     image.setDevicePixelRatio(ratio)
-    image.fill(Qt.GlobalColor.transparent)
+    image.fill(QColor(ground) if ground else Qt.GlobalColor.transparent)
     painter = QPainter(image)
     painter.setRenderHint(QPainter.RenderHint.Antialiasing)
     _draw(painter, name, QColor(colour), side, tall)

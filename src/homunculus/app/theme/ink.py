@@ -192,14 +192,15 @@ class Ink(Setting):
             self.painter.setPen(self.pen(edge, width))
             self.painter.drawRect(QRectF(x, y, w, h))
 
-    def hatched(self, area: QPainterPath | QRectF, name: str, colour: str) -> None:
-        """Fill an area with a pattern on the window's one grid."""
+    def hatched(self, area: QPainterPath | QRectF, name: str, colour: str, ground: str = "") -> None:
+        """Fill an area with a pattern on the window's one grid; with a ``ground`` in one go with what is behind it."""
         painter = self.painter
         device = painter.device()
         if isinstance(device, QWidget):
             shift = device.mapTo(device.window(), QPoint(0, 0))
             painter.setBrushOrigin(-shift.x(), -shift.y())
-        brush: QBrush = hatch(name, self.theme.colour(colour).name(), device.devicePixelRatio())
+        behind = self.theme.colour(ground).name() if ground else ""
+        brush: QBrush = hatch(name, self.theme.colour(colour).name(), device.devicePixelRatio(), behind)
         if isinstance(area, QRectF):
             painter.fillRect(area, brush)
         else:

@@ -11,6 +11,8 @@ _WIDTHS: dict[tuple[str, str, int, float], float] = {}
 _METRICS: dict[tuple[str, int, float], QFontMetricsF] = {}
 _ASCENTS: dict[tuple[str, int, float], float] = {}
 _FIGURES = frozenset("0123456789.:+−")
+CLOSE = 3.0
+"""Pixels by which words measured one by one may be off those of a whole line."""
 _WRAPPED: dict[tuple[float, str, str, int], list[str]] = {}
 _SQUEEZED: dict[tuple[float, str, str, int], str] = {}
 
@@ -84,14 +86,16 @@ class Setting:
 
     def _wrap(self, room: float, words: str, role: str, weight: int) -> list[str]:
         lines: list[str] = []
-        line = ""
+        line, wide, space = "", 0.0, self.width(" ", role, weight)
         for word in words.split(" "):
-            trial = f"{line} {word}" if line else word
-            if line and self.width(trial, role, weight) > room:
+            own = self.width(word, role, weight)  # words come again, lines with live numbers do not
+            grown = wide + space + own
+            close = abs(grown - room) < CLOSE  # letters beside a space may move by a little
+            if line and (self.width(f"{line} {word}", role, weight) if close else grown) > room:
                 lines.append(line)
-                line = word
+                line, wide = word, own
             else:
-                line = trial
+                line, wide = (f"{line} {word}", grown) if line else (word, own)
         return [*lines, line] if line else lines
 
     def squeezed(self, room: float, words: str, role: str = "body", weight: int = 0) -> str:

@@ -51,7 +51,7 @@ class Kinetics(Struct, frozen=True):
         if self.kind != "chemical":
             return 1.0
         if self.activation_energy is None:
-            return float(2 ** ((celsius - self.reference_c) / 10))
+            return math.exp2((celsius - self.reference_c) / 10)
         inverse = 1 / (celsius + ZERO_C) - 1 / (self.reference_c + ZERO_C)
         return math.exp(-self.activation_energy / GAS_CONSTANT * inverse)
 
@@ -140,7 +140,7 @@ def _until_cured(
     for length, air in programme.steps(start):
         mould = air if mould is None else mould
         left = length
-        steady = rate(air)
+        steady, speed = rate(air), rate(mould)
         while left > 1e-9:
             if lag <= 0 or abs(mould - air) < 0.005:  # the mould is as warm as the air: one piece to the next step
                 if steady > 0 and done + steady * left >= needed:
@@ -150,10 +150,11 @@ def _until_cured(
             span = min(left, SLICE_S)
             half = math.exp(-span / 2 / lag)  # as mould_temperature has it, twice
             middle, end = air + (mould - air) * half, air + (mould - air) * half * half
-            ahead = span / 6 * (rate(mould) + 4 * rate(middle) + rate(end))
+            then = rate(end)
+            ahead = span / 6 * (speed + 4 * rate(middle) + then)
             if done + ahead >= needed:
                 return elapsed + _within(needed - done, span, ahead, mould, air, lag, kinetics)
-            done, elapsed, mould, left = done + ahead, elapsed + span, end, left - span
+            done, elapsed, mould, speed, left = done + ahead, elapsed + span, end, then, left - span
         if elapsed > LONGEST_S:
             return math.inf
     return math.inf

@@ -178,6 +178,11 @@ class Plan:
         """All shots in the order in which they are taken."""
         return ordered_shots(self.job, self._memory)
 
+    @property
+    def shoot_days(self) -> tuple[date, ...]:
+        """The days on which something is shot, in their order."""
+        return self._memory.get("days", (self.job.shots,), lambda: tuple(sorted({s.day for s in self.job.shots})))
+
     def shots_of(self, build_id: str) -> tuple[Shot, ...]:
         """The shots that the build ``build_id`` is in, in the order in which they are taken.
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from datetime import date, datetime, timedelta
 from operator import attrgetter
 from typing import Literal, NamedTuple
@@ -76,7 +77,9 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
         if coming and (first is None or coming.start < first.start):
             first = coming
     bars = tuple(sorted((*wet, *planned), key=attrgetter("start")))
-    flag = min((s.day for s in plan.job.shots if s.day >= now.date()), default=None)
+    days = plan.shoot_days
+    first_day = bisect_left(days, now.date())
+    flag = days[first_day] if first_day < len(days) else None
     return Status(
         now, bars, _states(plan, book, wet, now), (first.name, first.start) if first else None,
         measured_air(plan.job, book, now), flag, bench_days(now.date(), flag, plan.job.shop.hours) if flag else 0,

@@ -116,6 +116,8 @@ class _Placing:
         self.holding: list[int] = []
         """What takes something up of which there is one."""
         self.given_up: set[int] = set()
+        self.ready: dict[int, datetime] = {}
+        """When all that comes before a node is done."""
 
     def all(self) -> Schedule:
         """Place one after the other."""
@@ -139,20 +141,25 @@ class _Placing:
     def _meet(self, number: int) -> list[int]:
         """All that comes before a node is done: a clock runs by itself, the rest queues."""
         node = self.nodes[number]
+        self.ready[number] = at = self._ready_at(node)
         if node.takes:
             self.holding.append(number)
         elif node.hands_s:
-            heappush(self.coming, (self._ready_at(node), node.due, number))
+            heappush(self.coming, (at, node.due, number))
         else:
             return self._do(number)
         return []
 
     def _next(self) -> int | None:
         """What can begin first, taken out of its queue."""
-        opens = next_open(self.free[0], self.hours) if self.coming or self.waiting or self.holding else self.begins
+        if not (self.coming or self.waiting or self.holding):
+            return None
+        opens = next_open(self.free[0], self.hours)
         while self.coming and self.coming[0][0] <= opens:
             _, due, number = heappop(self.coming)
             heappush(self.waiting, (due, number))
+        if not self.holding:
+            return heappop(self.waiting)[1] if self.waiting else heappop(self.coming)[2]
         found: list[tuple[datetime, datetime, int]] = []
         if self.waiting:
             found.append((opens, *self.waiting[0]))
@@ -160,8 +167,6 @@ class _Placing:
             at, due, number = self.coming[0]
             found.append((next_open(at, self.hours), due, number))
         found += [(self._begin(n), self.nodes[n].due, n) for n in self.holding]
-        if not found:
-            return None
         number = min(found)[2]
         if number in self.holding:
             self.holding.remove(number)
@@ -180,14 +185,14 @@ class _Placing:
 
     def _begin(self, number: int) -> datetime:
         node = self.nodes[number]
-        at = max([self._ready_at(node), *(self.held[thing] for thing in node.takes if thing in self.held)])
+        at = max([self.ready[number], *(self.held[thing] for thing in node.takes if thing in self.held)])
         return next_open(max(at, self.free[0]), self.hours) if node.hands_s else at
 
     def _do(self, number: int) -> list[int]:
         """Place a node; who may now begin."""
         node = self.nodes[number]
         try:
-            self.made.placed[number] = self._place(node)
+            self.made.placed[number] = self._place(node, self.ready[number])
         except CannotBe as trouble:
             self.made.stopped[number] = trouble
             self._give_up(number)
@@ -208,8 +213,8 @@ class _Placing:
                 self.given_up.add(one)
                 pending += self.follow[one]
 
-    def _place(self, node: Node) -> Placed:
-        at, waited = self._ready_at(node), ""
+    def _place(self, node: Node, at: datetime) -> Placed:
+        waited = ""
         if node.not_before is not None and at == node.not_before > self.begins:
             waited = "a signature"
         for thing in node.takes:

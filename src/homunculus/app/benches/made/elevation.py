@@ -118,8 +118,7 @@ class Elevation:
         self._broken(ink, lost)
         for piece, _ in sorted(self.paths, key=lambda row: row[0].id == chosen):
             here, path = piece.id == chosen, self.outline(piece)
-            ink.painter.fillPath(path, ink.theme.colour("clay" if here else "sheet"))
-            ink.hatched(path, "clay" if here else "structure", "ink" if here else "line")
+            ink.hatched(path, *(("clay", "ink", "clay") if here else ("structure", "line", "sheet")))
             ink.painter.setPen(ink.pen("ink" if here else "line", 2.25 if here else 1.0))
             ink.painter.setBrush(Qt.BrushStyle.NoBrush)
             ink.painter.drawPath(path)

@@ -71,8 +71,7 @@ def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: 
                 ink.pen(edge, thick + 2 * width)
             )  # a wide line beneath: the ring's own edge crosses itself and is slow
             ink.painter.drawPath(path)
-            ink.painter.fillPath(ring, ink.theme.colour(colour))
-            ink.hatched(ring, hatch, "ink2" if hatch == "laminate" else "reckon")
+            ink.hatched(ring, hatch, "ink2" if hatch == "laminate" else "reckon", colour)
     elif around == "block":
         ink.painter.setPen(ink.pen(edge, width, "hidden"))
         ink.painter.drawRect(area)
@@ -89,8 +88,9 @@ def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: 
         ink.rule(area.x() + 4, area.y() + 22, area.right() - 4, area.y() + 22, edge, width)
         ink.rule(area.center().x(), area.y() + 12, area.center().x(), area.y() + 22, edge, width)
         return
-    ink.painter.fillPath(path, ink.theme.colour("clay" if way.mould else "sheet"))
+    ground = "clay" if way.mould else "sheet"
     if around == "layers":
+        ink.painter.fillPath(path, ink.theme.colour(ground))
         ink.painter.save()
         ink.painter.setClipPath(path)
         box = path.boundingRect()
@@ -100,11 +100,11 @@ def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: 
             y -= 4
         ink.painter.restore()
     elif around == "block":
-        ink.hatched(path, "structure", "ink2")
+        ink.hatched(path, "structure", "ink2", ground)
     elif way.mould:
-        ink.hatched(path, "clay", "ink2")
+        ink.hatched(path, "clay", "ink2", ground)
     else:
-        ink.hatched(path, "laminate", "ink2")
+        ink.hatched(path, "laminate", "ink2", ground)
     ink.painter.setPen(ink.pen(edge, width))
     ink.painter.drawPath(path)
     if around == "halves":

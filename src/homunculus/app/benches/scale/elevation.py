@@ -203,8 +203,7 @@ class Elevation:
         ink.rule(lens.x(), lens.y(), self.model_left, self.foot, "line", 0.9, "sight")
         for _piece, path in self.silhouette.paths:
             mapped = self.model_path(path)
-            painter.fillPath(mapped, ink.theme.colour("sheet"))
-            ink.hatched(mapped, "structure", "ink2")
+            ink.hatched(mapped, "structure", "ink2", "sheet")
             painter.setPen(ink.pen("ink", 1.5))
             painter.setBrush(Qt.BrushStyle.NoBrush)
             for index, polygon in enumerate(mapped.toSubpathPolygons()):
