@@ -102,8 +102,11 @@ def _drawn(node: ast.AST) -> bool:
         if node.name in LAYING or (node.returns is not None and "float" in ast.unparse(node.returns)):
             return True
         told = [node.returns, *(a.annotation for a in (*node.args.args, *node.args.kwonlyargs))]
-        return any(name in ast.unparse(t) for t in told if t for name in PLACED)
+        pen = any(isinstance(n, ast.Attribute) and n.attr == "ink" for n in ast.walk(node))  # one that it holds
+        return pen or any(name in ast.unparse(t) for t in told if t for name in PLACED)
     called = node.func if isinstance(node, ast.Call) else None
+    if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
+        return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits
     return (
         isinstance(called, ast.Name | ast.Attribute)
         and (called.id if isinstance(called, ast.Name) else called.attr) in PUT

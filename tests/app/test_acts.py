@@ -12,12 +12,14 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.register import BENCHES, BY_NAME, OF_STATION
 from homunculus.app.drawing.place import Place
+from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.edit import edits_between
@@ -35,10 +37,23 @@ ELSEWHERE = {
     "counts": ("gulls",),
 }
 """Builds that show what the lighthouse has not."""
+SHOTS = {"floor": "3"}
+"""Shots that show most; elsewhere it is the one that was looked at last."""
 STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "right": Qt.Key.Key_Right, "=": Qt.Key.Key_Equal}
 NAMED = {"Enter": Qt.Key.Key_Return, "Del": Qt.Key.Key_Delete, "Delete": Qt.Key.Key_Delete, "Insert": Qt.Key.Key_Insert, "F2": Qt.Key.Key_F2, "F3": Qt.Key.Key_F3,
          "Space": Qt.Key.Key_Space, "arrows": Qt.Key.Key_Down, "[": Qt.Key.Key_BracketLeft, "]": Qt.Key.Key_BracketRight, "+": Qt.Key.Key_Plus, "-": Qt.Key.Key_Minus,
          ",": Qt.Key.Key_Comma, ".": Qt.Key.Key_Period}  # fmt: skip
+MOVES = {
+    "down": Qt.Key.Key_Down,
+    "page down": Qt.Key.Key_PageDown,
+    "up": Qt.Key.Key_Up,
+    "right": Qt.Key.Key_Right,
+    "end": Qt.Key.Key_End,
+    "left": Qt.Key.Key_Left,
+}
+"""Keys that go through a list, one after the other."""
+AROUND = {"lighthouse": ("Cast", "Line", "Ledger", "Clock"), "gulls": ("Line", "Ledger")}
+"""What stands around every bench, and of which builds it is read."""
 OF_A_KIND = 2
 """So many places of one kind are tried on a bench: the third does what they do."""
 
@@ -107,8 +122,8 @@ class Tried:
         bench.grab()
         return [words for words in self.painted if words.strip()]
 
-    def came(self, bench) -> str:
-        """What has changed, was said or opened, in one line; and all is put back."""
+    def came(self, bench, place=None) -> str:
+        """What has changed, was said or opened, in one line; and all is put back. What else it shows is looked for on the bench, or on a place."""
         self.settle("file")
         told = [write(edit, self.start) for edit in edits_between(self.start, self.desk.job)[:2]]
         line = self.line()
@@ -132,7 +147,7 @@ class Tried:
             bench.play()
             bench.go_to(0.0)
         if not told:
-            seen = self.look(bench)
+            seen = self.look(place or bench)
             new = Counter(seen) - Counter(self.seen)
             told, self.seen = [f"shows {', '.join(list(new)[:4])}"] if new else [], seen
         while self.desk.session.can_undo:
@@ -187,6 +202,8 @@ class Tried:
         """All that a bench can do, a line each."""
         self.trying = False
         bench, head, kinds = self.open(place, build), f"{place} {build}", Counter()
+        if place in SHOTS:
+            self.desk.breakdown.choose(SHOTS[place])
         for _ in range(2):  # what is drawn asks for what it is drawn from
             self.look(bench)
             self.settle()
@@ -203,6 +220,8 @@ class Tried:
                 act()
                 yield f"{head} | {said} | {words} | {self.came(bench)}"
                 self.open(place, build)
+        yield from self.through_lists(place, build, bench)
+        yield from self.turned(head, bench, bench)
         for said in BY_NAME[place].keys:
             for name in said.name.replace(",", " ").split() if said.name != "," else [","]:
                 if name in NAMED or (len(name) == 1 and name.isascii()):
@@ -216,6 +235,73 @@ class Tried:
             yield f"{head} | {command.words} | go to | {self.came(bench)}"
             self.open(place, build)
 
+    def through_lists(self, place: str, build: str, bench) -> Iterator[str]:
+        """What can be done with rows, and where keys lead in a list."""
+        head = f"{place} {build}"
+        for rows in [one for one in bench.findChildren(RowList) if one.isVisible()]:
+            kinds: Counter[str] = Counter()
+            known: set[tuple[str, str]] = set()
+            for row in range(len(rows.rows.items)):
+                if row >= len(rows.rows.items):
+                    break
+                kind = type(rows.rows.items[row]).__name__
+                kinds[kind] += 1
+                if kinds[kind] > OF_A_KIND:
+                    continue
+                for column in rows.rows.columns if rows.cells and kinds[kind] == 1 else rows.rows.columns[:1]:
+                    rows.choose(row, column.key)
+                    menu = bench.can_row(rows.name, rows.rows.items[row], column.key)
+                    for words in ["Enter", *(can.words for can in menu if (kind, can.words) not in known)]:
+                        rows.choose(row, column.key)
+                        self.chose = self.chosen()
+                        if words == "Enter":
+                            rows.setFocus()
+                            QTest.keyClick(rows, Qt.Key.Key_Return)
+                        elif kinds[kind] == 1:
+                            known.add((kind, words))
+                        if words != "Enter":  # what was done before it may have taken it off the menu
+                            now = bench.can_row(rows.name, rows.rows.items[row], column.key)
+                            can = next((can for can in now if can.words == words), None)
+                            words = f"“{words}” {can.key if can else 'is gone'}"
+                            if can:
+                                can.act()
+                        yield f"{head} | {rows.name} {row} {column.key} | {words} | {self.came(bench)}"
+                        self.open(place, build)
+            if rows.rows.items:
+                rows.choose(0)
+                rows.setFocus()
+                for words, which in MOVES.items():
+                    QTest.keyClick(rows, which)
+                    yield f"{head} | {rows.name} | key {words} | row {rows.currentIndex().row()}, {rows.column()}; {self.came(bench)}"
+
+    def turned(self, head: str, bench, place) -> Iterator[str]:
+        """What the wheel does on either side of a place, down and up again; on most it does nothing."""
+        for share in (0.2, 0.8):
+            for words, by in (("down", -120), ("down", -120), ("up", 120), ("up", 120), ("up", 120)):
+                at = QPointF(share * place.width(), place.height() / 2)
+                turn = QWheelEvent(at, QPointF(place.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
+                                   Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+                self.chose = self.chosen()
+                QApplication.sendEvent(place, turn)
+                if (came := self.came(bench, place)) != "nothing":
+                    yield f"{head} | at {share} of its width | wheel {words} | {came}"
+
+    def around(self, build: str, names: tuple[str, ...]) -> Iterator[str]:
+        """What stands around the bench, and what it does."""
+        bench = self.open("scale", build)
+        for place in [one for one in self.window.findChildren(Place) if one.objectName() in names]:
+            head = f"{place.objectName()} {build}"
+            self.seen = self.look(place)
+            yield from (f"{head} | reads | {words}" for words in self.seen)
+            for name in [*place.spots.areas()]:
+                spot = place.spots.find(name)
+                for words, act in self.acts(place, name, spot) if spot else ():  # a menu chooses what it is of
+                    said, self.chose = spot.accessibleName(), self.chosen()
+                    act()
+                    yield f"{head} | {said} | {words} | {self.came(bench, place)}"
+                    bench = self.open("scale", build)
+            yield from self.turned(head, bench, place)
+
 
 def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
     for spec in BENCHES:
@@ -225,9 +311,8 @@ def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
     tried = Tried(window, monkeypatch)
     benches = sorted((spec.name for spec in BENCHES if spec.name not in LEFT_OUT and spec.factory), key="made".__eq__)
     builds = [(name, build) for name in benches for build in ("lighthouse", *ELSEWHERE.get(name, ()))]
-    found = [
-        line for name, build in builds for line in tried.account(name, build)
-    ]  # meshes cut last: nobody waits for their studies
+    found = [line for name, build in builds for line in tried.account(name, build)]
+    found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
     found = [line.replace(NBSP, " ").replace("\n", " ") for line in found]
     if os.environ.get("WRITE_ACTS"):
         LIST.write_text("\n".join(found) + "\n")

@@ -670,3 +670,12 @@ def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, t
     out = tmp_path / "all.xlsx"
     window.desk.pieces.write(out)
     qtbot.waitUntil(out.exists, timeout=20_000)
+
+
+def test_another_piece_is_looked_at_from_its_first_mix_and_a_line_names_its_step(bench, window):
+    window.desk.piece_id, window.desk.mix_index, window.desk.op_id = "tower", 1, "rubber"
+    bench.acts.choose("gallery")
+    assert (window.desk.piece_id, window.desk.mix_index, window.desk.op_id) == ("gallery", 0, None)
+    assert bench.acts.described("Lighthouse and breakwater: 1:10")
+    assert window.desk.build.scale == 10
+    assert window.desk.session.undo_name == "Lighthouse and breakwater described"

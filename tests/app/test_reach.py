@@ -129,13 +129,19 @@ def test_readings_at_rest_within_the_tolerance_are_taken_and_others_wait(weigh):
     weigher, up = weigh.benches.of("weigh_up").weigher, weigh.benches.of("weigh_up")
     target = weigher.at.weighing.targets[0] * 1000
     assert "Put the cup for batch 1" in up._next_words(weigher)
+    parts, stir = weigher.at.recipe.parts, f"then stir for {weigh.desk.given(weigher.at.stir_s, 'duration')}"
+    assert len(parts) == 2
     feed(weigher, target)
     assert not weigher.at.weighing.cup, "nothing is taken before the cup stands there"
     key(weigh, Qt.Key.Key_Space)
     feed(weigher, 0.0)
+    assert up._next_words(weigher).startswith(f"Pour {parts[0].name} to ")
+    assert stir not in up._next_words(weigher), "only with what comes last"
     feed(weigher, target * 0.7)
     assert not weigher.at.weighing.cup, "it waits for the rest"
     feed(weigher, target)
+    assert up._next_words(weigher).startswith(f"Pour {parts[1].name} to ")
+    assert up._next_words(weigher).endswith(stir)
     assert weigher.at.weighing.cup[0] * 1000 == pytest.approx(target, abs=0.06)
     assert weigher.at.weighing.next_part == 1
 

@@ -1,14 +1,18 @@
 """The shop in the window: its hours pulled and typed, its week, people and things added, typed, taken out; with and without builds."""
 
-from datetime import time
+from datetime import date, datetime, time
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from msgspec.structs import replace
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 
+from homunculus.app.benches.shop.drawing import _spans
 from homunculus.core import specs
-from homunculus.core.job.shop import Shop
+from homunculus.core.cure.temperature import Daily
+from homunculus.core.job.shop import Air, Shop
 from homunculus.store.shelf import ShelfFolder
 from tests.app.conftest import key, typed
 
@@ -163,3 +167,14 @@ def test_costs_are_told_with_tax_where_the_shop_says_what_it_is(window):
     assert desk.build_plan.find(specs.BUILD_TAXED) is None
     desk.decide_typed(desk.decision("shop.tax"), "23 %")
     assert desk.build_plan.find(specs.BUILD_TAXED).number == pytest.approx(cost * 1.23)
+
+
+@given(st.integers(0, 1439), st.integers(0, 1439), st.integers(0, 1439))
+def test_the_warm_part_of_the_day_is_drawn_where_it_is_reckoned(first, last, minute):
+    air = replace(Air(), day_c=21.0, night_c=14.0, warm_from=clock(first), warm_to=clock(last))
+    drawn = any(start <= minute < end for start, end in _spans(first, last))
+    assert drawn == (Daily(air).at(datetime.combine(date(2026, 3, 2), clock(minute))) == 21.0)
+
+
+def clock(minute):
+    return time(minute // 60, minute % 60)

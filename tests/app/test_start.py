@@ -1,10 +1,12 @@
 """Starting: what is imported, how an unforeseen error ends, that the binding does not leak."""
 
+import gc
 import json
 import os
 import subprocess
 import sys
 import time
+import weakref
 from datetime import date
 
 import pytest
@@ -16,6 +18,7 @@ from homunculus.app.files import ask_for_folder, ask_to_read, ask_to_write
 from homunculus.app.start import catch_the_unexpected
 from homunculus.app.start_page import StartPage
 from homunculus.app.theme import load_themes
+from homunculus.app.tidying import REST_S, WORTH, Tidying
 from homunculus.cli import main
 from homunculus.core.plan.facts import Want
 from homunculus.store.folder import decode
@@ -244,3 +247,32 @@ def test_questions_for_files_begin_where_the_last_of_their_kind_was(window, tmp_
     monkeypatch.setattr(QFileDialog, "getExistingDirectory", lambda _p, _t, folder: (begun.append(folder), "")[1])
     assert ask_for_folder(window, "a job", "job", "/usual") is None
     assert begun[-1] == "/usual"
+
+
+class Knot:
+    """Something that holds itself, so that only the collector lets it go."""
+
+    def __init__(self):
+        self.own = self
+
+
+def test_what_holds_itself_is_let_go_at_rest_and_never_during_a_drag(window):
+    now = [100.0]
+    tidying = Tidying(window.desk, lambda: now[0])
+    try:
+        left = weakref.ref(Knot())
+        heap = [[] for _ in range(WORTH + 100)]
+        window.desk.changed.emit()
+        tidying.look()
+        assert left() is not None, "an edit was made just now"
+        now[0] += REST_S
+        window.desk.grasp()
+        tidying.look()
+        assert left() is not None, "something is held"
+        window.desk.gesture = None
+        tidying.look()
+        assert left() is None
+        assert gc.get_count()[0] < WORTH < len(heap)
+    finally:
+        gc.unfreeze()
+        gc.enable()

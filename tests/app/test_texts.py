@@ -20,6 +20,8 @@ from homunculus.core.plan.course import WhatIf
 
 SIZES = [(900, 560), (960, 600), (1280, 800), (1920, 1200)]
 """The smallest, that of a large screen at 200 %, the usual one, a large one."""
+HELD = 12
+"""Pixels by which what is taken hold of may reach over the edge of a drawing."""
 TOUCH = 1.6
 """Pixels by which two texts may come into each other's box: the box is that of the ink, not of the line."""
 
@@ -78,6 +80,9 @@ def look(window, found, only=None):
             found.clear()
             place.repaint()
             said += faults(found, place)
+            held = place.rect().adjusted(-HELD, -HELD, HELD, HELD)
+            reached = [key for key, area in place.spots.areas().items() if not held.contains(area)]
+            said += [f"{place.objectName()}: {key} is reached outside of it" for key in reached]
     for rows in [] if only else window.findChildren(RowList):
         if rows.isVisible():
             found.clear()

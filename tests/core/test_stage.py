@@ -512,7 +512,8 @@ def test_a_stand_typed_over_itself_changes_nothing(stand):
 @given(places, cameras)
 def test_places_and_cameras_typed_over_themselves_in_feet_change_nothing(place, camera):
     assert place_typed(show_place(place, IMPERIAL), place, IMPERIAL) == place
-    assert parse_camera(show_camera(camera, IMPERIAL), IMPERIAL, camera.name, camera) == camera
+    for one in (camera, replace(camera, lens="prime-50")):  # a card hides the length that was typed before it
+        assert parse_camera(show_camera(one, IMPERIAL), IMPERIAL, one.name, one) == one
 
 
 def test_what_moves_and_where_it_stands_is_written_in_feet_and_one_phrase_typed_anew_moves_no_other():

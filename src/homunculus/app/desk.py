@@ -302,7 +302,7 @@ class Desk(QObject):
         except UserError as trouble:
             self.said.emit(str(trouble))
             return False
-        after = find_decision(job, decision.build or self.chosen, decision.key)
+        after = find_decision(job, decision.build, decision.key)
         self.edit(self._step_name(decision, after.value), job)
         return True
 
@@ -341,7 +341,7 @@ class Desk(QObject):
             self.said.emit("Nothing is pinned yet. P pins this plan.")
             return
         try:
-            pinned = find_decision(pin.job, decision.build or self.chosen, decision.key)
+            pinned = find_decision(pin.job, decision.build, decision.key)
         except UserError:
             self.said.emit("This was not there when the plan was pinned.")
             return

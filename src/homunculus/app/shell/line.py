@@ -45,7 +45,7 @@ class Line(Place):
         )
         uncovered = len(self.desk.plan.coverage.uncovered)
         if uncovered:
-            self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} needs that nobody covers",
+            self.spots.place("uncovered", QRectF(8, 76, FIRST_X - 26, 22), f"{uncovered} need{'s' if uncovered > 1 else ''} that nobody covers",
                              lambda: self.desk.wanted.emit("coverage"))  # fmt: skip
         for number, station in enumerate(STATIONS, 1):
             said = f"{number} {OF_STATION[station].title}"

@@ -219,7 +219,8 @@ def parse_camera(text: str, system: System = "metric", name: str = "", before: C
             raise UserError(
                 f"“{first}” says no lens", remedy=f"{trouble.remedy or ''} {CAMERA_EXAMPLE}".strip()
             ) from None
-        camera = replace(camera, lens=first)
+        hidden = before.focal_m if before and before.lens == first else camera.focal_m  # no line shows it beside a card
+        camera = replace(camera, lens=first, focal_m=hidden)
     for part in rest:
         camera = _camera_part(camera, part, system)
     return camera

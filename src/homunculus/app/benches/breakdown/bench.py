@@ -31,6 +31,14 @@ ORDER = ("id", "name", "seconds", "day", "order", "unit", "needs",
          *(c.key for c in COLUMNS if c.key not in ("id", "name", "seconds", "day", "order", "unit", "needs")))  # fmt: skip
 LIST = tuple(Column(key, BY_KEY[key].head, WIDTHS.get(key, 92)) for key in ORDER)
 
+ACTS_X = 282.0
+ACTS = (
+    ("add", "add a shot", "add a shot, key Insert"),
+    ("take-in", "take in a file", "take in a file of shots"),
+    ("write", "write a file", "write the shots to a file"),
+)
+"""What stands beside the filter: its spot, its words, what it says."""
+
 
 class BreakdownBench(JobBench):
     """Rows of shots in the order of the shoot. Arrows walk the cells, Enter types into one."""
@@ -84,11 +92,12 @@ class BreakdownBench(JobBench):
     def arrange(self) -> None:
         self.sheet_spots()
         self.spots.place("filter", QRectF(12, 50, 260, 36), f"filter: {self.filter or 'none'}", self.type_filter)
-        self.spots.place("add", QRectF(290, 50, 120, 36), "add a shot, key Insert", self.add)
-        self.spots.place(
-            "take-in", QRectF(424, 50, 170, 36), "take in a file of shots", lambda: self.choose_list("shots")
-        )
-        self.spots.place("write", QRectF(608, 50, 120, 36), "write the shots to a file", self.choose_target)
+        x = ACTS_X
+        act = {"add": self.add, "take-in": lambda: self.choose_list("shots"), "write": self.choose_target}
+        for name, words, said in ACTS:
+            width = self.setting().width(words, "label") + 16
+            self.spots.place(name, QRectF(x, 50, width, 36), said, act[name])
+            x += width + 8
         rows, bare = self.rows(), {row.shot.id for row in self.desk.plan.coverage.uncovered}
         self.list.setGeometry(8, round(HEAD), self.width() - 16, round(self.height() - HEAD - FOOT))
         self.list.recolour(bare, self.desk.job.builds)
@@ -216,8 +225,10 @@ class BreakdownBench(JobBench):
             "decide" if self.filter else "ink2",
         )
         ink.rule(18, 78, 262, 78, "decide" if self.filter else "line", 1.2)
-        for x, words in ((296.0, "add a shot"), (430.0, "take in a file"), (614.0, "write a file")):
-            ink.rule(x, 78, x + ink.text(x, 73, words, "label"), 78, "ink", 1)
+        for name, words, _ in ACTS:
+            if spot := self.spots.find(name):
+                x = spot.x() + 8.0
+                ink.rule(x, 78, x + ink.text(x, 73, words, "label"), 78, "ink", 1)
         if not rows:
             if self.filter:
                 ink.text(18, HEAD + 26, "No shot holds these words.", "body", "ink2")

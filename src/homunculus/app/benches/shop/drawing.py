@@ -42,8 +42,8 @@ def draw_shop(ink: Ink, bench: Bench, shown: Shown) -> None:
 
 
 def _spans(start: int, end: int) -> list[tuple[int, int]]:
-    """From one minute of the day to another, over midnight in two."""
-    return [(start, end)] if start < end else [(start, 1440), (0, end)]
+    """From one minute of the day to another, over midnight in two; none where they are one."""
+    return [(start, end)] if start <= end else [(start, 1440), (0, end)]
 
 
 def _day(ink: Ink, bench: Bench, shown: Shown) -> None:

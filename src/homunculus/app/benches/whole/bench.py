@@ -76,6 +76,10 @@ class WholeBench(JobBench):
         """What is in the way, counted: number, words, the bench where it is mended; none for what is on this one."""
         return [(round(self.desk.plan.whole_figure(spec).number), words, where) for spec, words, where in COUNTED]
 
+    def pitch(self) -> float:
+        """From one of the counts to the next."""
+        return min(124.0, (self.width() - LEFT - 8) / len(COUNTED))
+
     def content(self) -> object:
         return (
             self.desk.plan,
@@ -90,9 +94,9 @@ class WholeBench(JobBench):
         self.sheet_spots()
         x = LEFT
         for count, words, where in self.counts():
-            self.spots.place(f"count:{words}", QRectF(x - 6, 46, 118, 64), f"{count} {words}",
+            self.spots.place(f"count:{words}", QRectF(x - 6, 46, self.pitch() - 6, 64), f"{count} {words}",
                              lambda w=where: self.desk.wanted.emit(w) if w else self.go_to_late())  # type: ignore[misc]  # fmt: skip
-            x += 124
+            x += self.pitch()
         self.list.setGeometry(8, round(TOP), self.width() - 16, max(round(ROW), round(self.height() - TOP - FOOT)))
         self.list.recolour(self.content())
         rows = self.rows()
@@ -156,7 +160,7 @@ class WholeBench(JobBench):
             bad = count and words in ("late", "uncovered")
             ink.number(x, 84, Shown(str(count), ""), "headline", "danger" if bad else "reckon", equals=True)
             ink.text(x + 2, 106, words, "note", "ink2")
-            x += 124
+            x += self.pitch()
         if self.spots.find("empty"):
             self.draw_empty(ink)
             return
