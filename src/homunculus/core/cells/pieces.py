@@ -158,15 +158,17 @@ def _unusual(mould: Mould, shelf: Shelf) -> str:
 def _sizer(system: System) -> Callable[[float], str]:
     """Writes lengths: in metric units to the last digit, and so that nobody can take a point for one of thousands."""
 
-    def exact(value: float) -> str:
-        units = (("m", 1.0), ("mm", 1e-3)) if value >= 1 else (("mm", 1e-3), ("m", 1.0))
-        said = [f"{show_number(float(f'{value / size:.12g}'))} {unit}" for unit, size in units]
-        return next((words for words in said if _reads(words, value)), write_value(value, "size_m"))
-
     def shown(value: float) -> str:
         return str(show(value, "length", system, 5)).replace(NBSP, " ")
 
-    return exact if system == "metric" else shown
+    return _exact if system == "metric" else shown
+
+
+@lru_cache(maxsize=4096)
+def _exact(value: float) -> str:
+    units = (("m", 1.0), ("mm", 1e-3)) if value >= 1 else (("mm", 1e-3), ("m", 1.0))
+    said = [f"{show_number(float(f'{value / size:.12g}'))} {unit}" for unit, size in units]
+    return next((words for words in said if _reads(words, value)), write_value(value, "size_m"))
 
 
 def _reads(text: str, value: float) -> bool:
