@@ -57,9 +57,12 @@ PLACES = ("core", "store", "exchange")
 DRAWING = ("theme", "vessels.py", "turntable.py", "silhouette.py", "person.py", "paper.py", "chart.py", "elevation.py", "ladder_view.py",
            "section_view.py", "tally.py", "frame.py", "drawn.py", "begin_view.py", "labels.py")  # fmt: skip
 """Places of the window that hold nothing but drawing."""
-LONGEST_S = 150
-MOST_S = 100
+LONGEST_S = 400
+MOST_S = 90
 """Of tests that are run for one fault: a fault that they do not find survives, though a slower one might find it."""
+BROAD = ("tests.app.test_acts.",)
+"""Tests that try everything; they are run after a few quick ones, for each alone would be too slow to be among the quickest."""
+FEW = 30
 EQUIVALENT = {
     "MOST_TOLD": "how many rows are told one by one changes no meaning",
     "_LAID": "a cache's size",
@@ -105,7 +108,7 @@ def _drawn(node: ast.AST) -> bool:
         pen = any(isinstance(n, ast.Attribute) and n.attr == "ink" for n in ast.walk(node))  # one that it holds
         return pen or any(name in ast.unparse(t) for t in told if t for name in PLACED)
     called = node.func if isinstance(node, ast.Call) else None
-    if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
+    if isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits
     return (
         isinstance(called, ast.Name | ast.Attribute)
@@ -133,6 +136,13 @@ def faults_of(path: Path, *, window: bool = False) -> list[Fault]:
             skip |= {id(n) for n in ast.walk(annotation)}
         if window and (_drawn(node) or node in declared):
             skip |= {id(n) for n in ast.walk(node)}
+        if (
+            window
+            and isinstance(node, ast.Call)
+            and isinstance(node.func, ast.Attribute)
+            and node.func.attr == "singleShot"
+        ):
+            skip.add(id(node.args[0]))  # how long it waits, not what it does then
         if isinstance(node, ast.JoinedStr | ast.Raise):  # words for people are not what is tested here
             skip |= {id(n) for n in ast.walk(node)}
     name = str(path.relative_to(SOURCE))
@@ -231,9 +241,11 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
         return []
     here = lines[max(begun)]
     if here:
-        inside = sorted(here, key=lambda t: seconds.get(t, 1.0))
+        broad = [test for test in here if test.startswith(BROAD)]
+        inside = sorted((test for test in here if test not in broad), key=lambda t: seconds.get(t, 1.0))
         so_far = [sum(seconds.get(t, 1.0) for t in inside[: i + 1]) for i in range(len(inside))]
-        return [test for test, total in zip(inside, so_far, strict=True) if total <= MOST_S]
+        quick = [test for test, total in zip(inside, so_far, strict=True) if total <= MOST_S]
+        return [*quick[:FEW], *broad, *quick[FEW:]]
     visits: dict[str, int] = {}
     for tests in lines.values():
         for test in tests:

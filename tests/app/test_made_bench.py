@@ -580,6 +580,7 @@ def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(
     assert window.desk.chosen != "lighthouse"
     assert "brings it back" in window.notice.words
     assert not window.rail.spots.find("build:lighthouse")
+    assert window.rail.spots.find("away").accessibleName() == "1 put away: bring one back"
     press(window.rail, "away")
     typed(window, "")
     assert window.desk.chosen == "lighthouse"
@@ -679,3 +680,17 @@ def test_another_piece_is_looked_at_from_its_first_mix_and_a_line_names_its_step
     assert bench.acts.described("Lighthouse and breakwater: 1:10")
     assert window.desk.build.scale == 10
     assert window.desk.session.undo_name == "Lighthouse and breakwater described"
+
+
+def test_the_go_to_box_is_walked_by_arrows_and_takes_what_is_chosen(window):
+    window.goto.open()
+    type_words(window.goto.line, "ferry")
+    rows, at = window.goto.list, []
+    for which in (Qt.Key.Key_Down, Qt.Key.Key_Down, Qt.Key.Key_Up, Qt.Key.Key_Up, Qt.Key.Key_Up):
+        QTest.keyClick(window.goto.line, which)
+        at.append(rows.currentIndex().row())
+    last = rows.rows.rowCount() - 1
+    assert at == [1, 2, 1, 0, last], "one at a time, and round"
+    QTest.keyClick(window.goto.line, Qt.Key.Key_Down)
+    QTest.keyClick(window.goto.line, Qt.Key.Key_Return)
+    assert (window.desk.chosen, window.goto.isVisible()) == ("ferry", False)

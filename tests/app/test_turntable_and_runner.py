@@ -160,6 +160,22 @@ def test_what_reads_in_a_process_of_its_own_ends_with_its_task_and_the_next_does
     assert time.monotonic() - before < 20
 
 
+def test_what_works_tells_how_far_it_is_where_somebody_sees_it_and_is_never_done_before_it_is(runner, qtbot):
+    told, brought = [], []
+    runner.working.connect(lambda words, share: told.append((words, share)))
+
+    def study(progress):
+        progress(0.25, "faces")
+        progress(1.0, "faces")
+        return "study"
+
+    runner.want(Want("field", "b", "box"), study, brought.append, told=False)
+    runner.want(Want("study", "a", "ball"), study, brought.append, told=True)
+    wait_until(qtbot, lambda: brought == ["study", "study"])
+    QApplication.processEvents()
+    assert [row for row in told if "faces" in row[0]] == [("ball: faces", 0.25), ("ball: faces", 0.99)]
+
+
 def test_work_that_fails_says_so_in_a_sentence_and_the_next_goes_on(runner, qtbot):
     said, brought = [], []
     runner.said.connect(said.append)

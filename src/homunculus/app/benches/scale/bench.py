@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
@@ -50,9 +52,10 @@ class ScaleBench(Place):
             return
         view, elevation = self.ladder(), self.elevation()
         scale = self.desk.build.scale
+        state = "a beginning, = lets it stand" if self.desk.decision("scale").begun else "decided"
         free = " or ".join(show_run(a, b) for a, b in view.ladder.free) or "no scale"
         self.spots.place_handle(
-            "scale", view.marker_area(), f"scale {show_scale(scale)}, decided; nothing fails from {free}",
+            "scale", view.marker_area(), f"scale {show_scale(scale)}, {state}; nothing fails from {free}",
             Qt.CursorShape.SizeHorCursor, self._wire_ladder,
         )  # fmt: skip
         for index, (candidate, area) in enumerate(view.candidate_areas()):
@@ -92,6 +95,7 @@ class ScaleBench(Place):
         handle.released.connect(self._let_go)
         handle.stepped.connect(self._step)
         handle.typing.connect(self.type_scale)
+        handle.accepted.connect(partial(self.desk.accept, "scale"))
 
     def _wire_height(self, handle: Handle) -> None:
         handle.pressed.connect(self._grasp)
@@ -99,6 +103,7 @@ class ScaleBench(Place):
         handle.released.connect(self._let_go)
         handle.stepped.connect(lambda steps: self._step(-steps))
         handle.typing.connect(self.type_scale)
+        handle.accepted.connect(partial(self.desk.accept, "scale"))
 
     # ------------------------------------------------------------------------------------- edits
     def _grasp(self) -> None:
