@@ -32,7 +32,9 @@ from typing import NamedTuple
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "homunculus"
 WITHOUT_QT = ("-p", "no:pytest-qt", "-p", "tests.no_qt")
-WINDOW_SUITES = ("tests/app", "tests/test_commands.py")
+WINDOW_LAID = ("x", "y", "left", "right", "top", "bottom", "width", "pitch")
+"""Names of what says where something lies."""
+SUITES = ("tests/app", "tests/test_commands.py")
 WINDOW_SLOW = ("tests/app/test_texts.py",)
 PLACED = ("Ink", "QPainter", "QRectF", "QPointF", "QSize", "QRect", "QPainterPath", "QPolygonF", "QPoint")
 """Types that tell of drawing."""
@@ -102,11 +104,15 @@ def _drawn(node: ast.AST) -> bool:
     if isinstance(node, ast.Module):
         return False
     if isinstance(node, ast.FunctionDef):
-        if node.name in LAYING or (node.returns is not None and "float" in ast.unparse(node.returns)):
+        laying = node.name in LAYING or node.name.endswith("_spots")
+        if laying or (node.returns is not None and "float" in ast.unparse(node.returns)):
             return True
         told = [node.returns, *(a.annotation for a in (*node.args.args, *node.args.kwonlyargs))]
         pen = any(isinstance(n, ast.Attribute) and n.attr == "ink" for n in ast.walk(node))  # one that it holds
         return pen or any(name in ast.unparse(t) for t in told if t for name in PLACED)
+    if isinstance(node, ast.Assign | ast.AugAssign):
+        goals = node.targets if isinstance(node, ast.Assign) else [node.target]
+        return all(isinstance(goal, ast.Name) and goal.id in LAID for goal in goals)
     called = node.func if isinstance(node, ast.Call) else None
     if isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits

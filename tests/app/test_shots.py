@@ -672,6 +672,17 @@ def test_each_piece_of_the_order_of_wear_names_its_own_late_shots(window):
         assert all(x.item == ("oldclaw", piece) for x in course.late)
 
 
+def test_the_keyboard_comes_into_the_list_where_something_can_be_typed(window):
+    window.benches.open("breakdown")
+    bench = window.benches.of("breakdown")
+    for column, comes in (("id", "name"), ("day", "day")):
+        bench.list.choose(2, column)
+        bench.setFocus()
+        QTest.keyClick(bench, Qt.Key.Key_Down)
+        assert bench.list.hasFocus()
+        assert (bench.list.currentIndex().row(), bench.list.column()) == (2, comes)
+
+
 def test_sorting_by_another_column_begins_with_the_lowest(window):
     key(window, Qt.Key.Key_B)
     rows = window.benches.of("breakdown").list

@@ -13,7 +13,9 @@ from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 from homunculus.app.benches.figures.bench import Group
 from homunculus.app.benches.register import BENCHES, OF_STATION
 from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.app.shell.bench_area import BAR, BenchArea
 from homunculus.app.shell.key_help import with_keys
+from homunculus.app.shell.ledger import LEAST_MOVED, MOST_MOVED, MOVED_PITCH
 from homunculus.app.shell.window import Window
 from homunculus.app.theme import load_themes
 from homunculus.core import specs
@@ -208,17 +210,6 @@ def test_pinning_empties_the_ledger_and_numbers_the_pin(window):
     key(window, Qt.Key.Key_P)
     assert window.desk.moved == ()
     assert window.desk.session.last_pin.number == 2
-
-
-def test_the_whole_list_of_what_moved_is_one_click_away(window):
-    window.desk.decide(window.desk.decision("scale"), 8.0)
-    QApplication.processEvents()
-    few = len(window.ledger._shown()[0])
-    QTest.mouseClick(window.ledger.spots.find("all"), Qt.MouseButton.LeftButton)
-    many, count = window.ledger._shown()
-    assert few < len(many) <= count
-    QTest.mouseClick(window.ledger.spots.find("all"), Qt.MouseButton.LeftButton)
-    assert window.ledger.spots.find("mind:0")
 
 
 def test_a_caution_leads_to_its_station(window):
@@ -751,3 +742,65 @@ def test_of_many_builds_the_window_stands_at_once_and_the_rest_is_reckoned_after
     wait_until(qtbot, lambda: not desk.plan.left)
     assert all(made.find(specs.READY) for made in desk.plan.builds)
     assert not window.notice.words.startswith("Reckoning")
+
+
+def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_focus(open_window, folder):
+    window = open_window(folder, size=(960, 600))
+    area = window.findChild(BenchArea)
+    window.benches.go("mould")
+    QApplication.processEvents()
+    bench, over = window.benches.bench, window.benches.bench.least_height - area.height()
+    assert over > 60
+    assert (area.bar.maximum(), area.bar.isVisible()) == (over, True)
+    assert (bench.height(), bench.width()) == (bench.least_height, area.width() - BAR)
+
+    def turn(by):
+        at = QPointF(area.rect().center())
+        QApplication.sendEvent(area, QWheelEvent(at, QPointF(area.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
+                                                 Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+        return area.bar.value(), -bench.y()
+
+    assert turn(-120) == (40, 40)
+    assert turn(-1200) == (over, over)
+    assert turn(60) == (over - 20, over - 20)
+    assert turn(1200) == (0, 0)
+    lowest = max((bench.spots.find(name) for name in bench.spots.areas()), key=lambda spot: spot.geometry().bottom())
+    lowest.setFocus()
+    assert area.rect().contains(lowest.geometry().translated(0, bench.y()).center()), (
+        "what has the keyboard is in sight"
+    )
+    window.resize(1280, 1000)
+    QApplication.processEvents()
+    assert (area.bar.maximum(), area.bar.isVisible(), bench.y(), bench.height()) == (0, False, 0, area.height())
+
+
+def test_all_that_moved_is_shown_as_far_as_it_fits_turned_by_the_wheel_and_left_again(window):
+    ledger, desk = window.ledger, window.desk
+    desk.decide(desk.decision("scale"), 9.0)
+    QApplication.processEvents()
+
+    def shown():
+        return [name for name in ledger.spots.areas() if name.startswith("moved:")]
+
+    count, few = len(desk.moved), shown()
+    assert LEAST_MOVED <= len(few) <= MOST_MOVED < count
+    assert any(name.startswith("mind:") for name in ledger.spots.areas())
+    ledger.spots.find("all").act()
+    many, fit = shown(), int((ledger.height() - 80) // MOVED_PITCH)
+    assert len(many) == min(count, fit) > len(few)
+    assert many[: len(few)] == few
+    assert not any(name.startswith("mind:") for name in ledger.spots.areas())
+
+    def turn(by, times):
+        for _ in range(times):
+            at = QPointF(ledger.rect().center())
+            QApplication.sendEvent(ledger, QWheelEvent(at, QPointF(ledger.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
+                                                       Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+        return shown()
+
+    assert turn(-120, 1)[:-1] == many[1:]
+    last = turn(-120, count)
+    assert (len(last), last[-1].split(":")[1]) == (fit, desk.moved[-1].after.spec.name)
+    assert turn(120, count) == many
+    ledger.spots.find("all").act()
+    assert shown() == few
