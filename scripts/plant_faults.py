@@ -32,9 +32,7 @@ from typing import NamedTuple
 ROOT = Path(__file__).parent.parent
 SOURCE = ROOT / "src" / "homunculus"
 WITHOUT_QT = ("-p", "no:pytest-qt", "-p", "tests.no_qt")
-WINDOW_LAID = ("x", "y", "left", "right", "top", "bottom", "width", "pitch")
-"""Names of what says where something lies."""
-SUITES = ("tests/app", "tests/test_commands.py")
+WINDOW_SUITES = ("tests/app", "tests/test_commands.py")
 WINDOW_SLOW = ("tests/app/test_texts.py",)
 PLACED = ("Ink", "QPainter", "QRectF", "QPointF", "QSize", "QRect", "QPainterPath", "QPolygonF", "QPoint")
 """Types that tell of drawing."""
@@ -53,6 +51,8 @@ LAYING = (
 """Functions that lay things out."""
 PUT = (*PLACED, "QTimer", "setGeometry", "resize", "adjusted", "round", "setColumnWidth", "Column")
 """Calls in which numbers are places."""
+LAID = ("x", "y", "left", "right", "top", "bottom", "width", "pitch")
+"""Names of what says where something lies."""
 SUITES = ("tests/core", "tests/reference", "tests/store", "tests/exchange", "tests/devices")
 SLOW = ("tests/store/test_kill.py", "test_told_to_end", "test_layers_on_a_public_mesh")
 PLACES = ("core", "store", "exchange")

@@ -67,9 +67,9 @@ def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: 
             stroker.setWidth(thick)
             ring = stroker.createStroke(path)  # its inner edge lies under the piece, which is drawn over it
             ring.setFillRule(Qt.FillRule.WindingFill)
-            ink.painter.setPen(
-                ink.pen(edge, thick + 2 * width)
-            )  # a wide line beneath: the ring's own edge crosses itself and is slow
+            beneath = QPen(ink.pen(edge, thick + 2 * width))  # the ring's own edge crosses itself, and is slow
+            beneath.setJoinStyle(stroker.joinStyle())  # or a mesh's corners stick out
+            ink.painter.setPen(beneath)
             ink.painter.drawPath(path)
             ink.hatched(ring, hatch, "ink2" if hatch == "laminate" else "reckon", colour)
     elif around == "block":
