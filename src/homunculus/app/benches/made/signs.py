@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath, QPainterPathStroker, QPolygonF, QTransform
+from PySide6.QtGui import QPainterPath, QPainterPathStroker, QPen, QPolygonF, QTransform
 
 from homunculus.app.theme.ink import Ink
 from homunculus.core.constructions.register import construction_of
