@@ -114,7 +114,7 @@ def _drawn(node: ast.AST) -> bool:
         goals = node.targets if isinstance(node, ast.Assign) else [node.target]
         return all(isinstance(goal, ast.Name) and goal.id in LAID for goal in goals)
     called = node.func if isinstance(node, ast.Call) else None
-    if isinstance(called, ast.Attribute) and called.attr == "start":
+    if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits
     return (
         isinstance(called, ast.Name | ast.Attribute)
