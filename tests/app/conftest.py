@@ -19,6 +19,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")  # a run by hand needs no 
 
 @pytest.fixture(scope="session")
 def qapp():
+    gc.disable()  # as in the program: else a worker's thread may be the one that collects, and drops what is Qt's
     return make_application()
 
 

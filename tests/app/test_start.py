@@ -275,4 +275,3 @@ def test_what_holds_itself_is_let_go_at_rest_and_never_during_a_drag(window):
         assert gc.get_count()[0] < WORTH < len(heap)
     finally:
         gc.unfreeze()
-        gc.enable()

@@ -1,4 +1,7 @@
-"""Python's collector of what points at itself runs while nobody does anything: no drag and no edit waits for it."""
+"""Python's collector of what points at itself runs while nobody does anything, and in the thread of the interface alone.
+
+So no drag and no edit waits for it, and no thread that works beside drops what is Qt's.
+"""
 
 from __future__ import annotations
 
