@@ -321,6 +321,8 @@ class Desk(QObject):
 
     def decision(self, key: str) -> Decision:
         """The decision of that key about the chosen build."""
+        if ":" not in key and "." not in key:  # the build's own come first: found without listing all of its pieces'
+            return find_decision(self.job, self.chosen, key)
         found = self.decisions().get(key)
         return found if found is not None else find_decision(self.job, self.chosen, key)
 
