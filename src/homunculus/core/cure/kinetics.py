@@ -148,8 +148,8 @@ def _until_cured(
                 done, elapsed, mould, left = done + steady * left, elapsed + left, air, 0.0
                 continue
             span = min(left, SLICE_S)
-            half = math.exp(-span / 2 / lag)  # as mould_temperature has it, twice
-            middle, end = air + (mould - air) * half, air + (mould - air) * half * half
+            middle = mould_temperature(start=mould, air=air, lag=lag, after=span / 2)
+            end = mould_temperature(start=middle, air=air, lag=lag, after=span / 2)
             then = rate(end)
             ahead = span / 6 * (speed + 4 * rate(middle) + then)
             if done + ahead >= needed:
