@@ -9,10 +9,12 @@ from msgspec.structs import replace
 from homunculus.core import specs
 from homunculus.core.job.build import Intercut
 from homunculus.core.job.sets import Place
+from homunculus.core.job.shots import FixedRate
 from homunculus.core.plan.build_plan import BuildSheet
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.planners.ladder import _limits, candidates, ladder
 from homunculus.core.planners.lens import ends_at
+from homunculus.core.session import Session
 from tests.strategies import jobs
 
 
@@ -154,6 +156,28 @@ def test_moving_only_the_scale_reuses_the_bands(lighthouse):
     assert second.lanes[0].value.number > first.lanes[0].value.number
     tighter = replace(lighthouse, build=replace(lighthouse.build, rubber_budget=50.0))
     assert ladder(tighter, first).lanes[-1].bands != first.lanes[-1].bands
+
+
+@pytest.mark.parametrize("has_a_camera", [True, False])
+def test_bands_are_made_anew_where_the_scale_makes_another_shot_govern(demo_document, demo_facts, has_a_camera):
+    """At 1:2 the one of a fixed rate governs, at 1:12 that by gravity: the lamps are those of another shot, or none."""
+    job = demo_document.job
+    first, other = (s for s in job.shots if s.id in ("1", "3"))
+    fixed = replace(first, rule=FixedRate(60.0), cameras=first.cameras if has_a_camera else ())
+    shots = tuple(
+        {"1": fixed, "3": other}.get(s.id, s) for s in job.shots if "lighthouse" not in s.builds or s.id in "13"
+    )
+
+    def scaled(scale):
+        builds = tuple(replace(b, scale=scale) if b.id == "lighthouse" else b for b in job.builds)
+        return replace(job, builds=builds, shots=shots)
+
+    kept = Session(scaled(2.0), facts=demo_facts)
+    for scale in (2.0, 12.0, 2.0, 16.0):
+        kept.edit("change", scaled(scale))
+        anew = plan(scaled(scale), demo_facts).ladder("lighthouse").lanes
+        assert [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes] == [(x.key, x.bands) for x in anew]
+        assert ("light" in [x.key for x in anew]) == (has_a_camera or scale > 10)
 
 
 def test_each_lane_speaks_one_sentence(lighthouse):

@@ -1,6 +1,7 @@
 """The ladder: over which scales each limit holds, is strained, fails, and where none fails.
 
-A lane calls single rules, never the whole plan. Its bands do not depend on the decided scale, only its value does.
+A lane calls single rules, never the whole plan. Its bands do not depend on the decided scale, only its value does, and
+by it which shot governs, whose light and detail two lanes tell.
 """
 
 from __future__ import annotations
@@ -135,25 +136,26 @@ def ladder(context: Context, known: Ladder | None = None, limits: tuple[Limit, .
         Those that were found when the build was planned, if it was: with known bands they are all that is needed.
     """
     low, high = ladder_range(context)
-    basis = _basis(context, low)
-    if known is not None and known.basis == basis:
-        found = _in_order(limits) if limits else _limits(BuildSheet(context))
+    sheet = BuildSheet(context)
+    basis = _basis(sheet, low)
+    found = _in_order(limits) if limits else _limits(sheet)
+    if known is not None and known.basis == basis and [x.key for x in known.lanes] == [x.key for x in found]:
         bands = {lane.key: lane.bands for lane in known.lanes}
         free = known.free
     else:  # limits of their own, for they keep what they reckon of each scale
-        found = _limits(BuildSheet(context))
+        found = _limits(sheet) if limits else found
         bands = {limit.key: _bands(limit.hold, low, high) for limit in found}
         free = _free(tuple(bands.values()), low, high)
     lanes = tuple(Lane(x.key, x.name, x.note, bands[x.key], x.value, x.remedy) for x in found)
     return Ladder(low, high, lanes, free, basis)
 
 
-def _basis(context: Context, low: float) -> tuple[object, ...]:
-    """What the bands depend on: all of the context but the scale. Compared by content, cheap when shared."""
-    build = context.build
+def _basis(sheet: BuildSheet, low: float) -> tuple[object, ...]:
+    """What the bands depend on: all of the context but the scale, and which shot governs at it. Compared by content, cheap when shared."""
+    context, build, governs = sheet.context, sheet.context.build, governing_shot(sheet)
     others = tuple(b.scale for found in context.sets for b in found.context.standing if b.build != build.id)
     return (build.pieces, build.water, build.bought_parts, build.rubber_budget, build.stands_m, context.shots, others,
-            tuple(found.context.lenses for found in context.sets), context.shop, context.cards, *map(id, context.facts.values()), low)  # fmt: skip
+            tuple(found.context.lenses for found in context.sets), context.shop, context.cards, *map(id, context.facts.values()), low, governs and governs.id)  # fmt: skip
 
 
 def _limits(sheet: BuildSheet) -> list[Limit]:
