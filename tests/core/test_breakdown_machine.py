@@ -25,6 +25,11 @@ from tests.strategies import jobs, needs
 AT = datetime(2026, 2, 24, 9)
 
 
+def explained(figure):
+    """What went into a figure: names and values of its inputs, and of what went into those."""
+    return [(name, x.value, [(n, y.value) for n, y in getattr(x, "inputs", ())]) for name, x in figure.inputs]
+
+
 class Breakdown(RuleBasedStateMachine):
     """One session under a coordinator's hands."""
 
@@ -83,6 +88,29 @@ class Breakdown(RuleBasedStateMachine):
         piece = replace(build.pieces[0], id=new_id("piece", [p.id for p in build.pieces]), enlarged=times)
         self.edit(replace_build(self.job, replace(build, pieces=(*build.pieces, piece))))
 
+    @rule(data=st.data(), copies=st.integers(0, 3), by=st.floats(0.5, 2.0), share=st.floats(0.5, 2.0))
+    def another_piece(self, data, copies, by, share):
+        """One of a build's pieces is changed and the others stay the same objects, with a mould of another thickness and other mixes."""
+        build = data.draw(st.sampled_from(self.job.builds))
+        index = data.draw(st.integers(0, len(build.pieces) - 1))
+        piece = build.pieces[index]
+        mould = piece.mould and replace(
+            piece.mould, waste=0.1 * by, mixes=tuple(replace(m, share=m.share * share) for m in piece.mould.mixes)
+        )
+        changed = replace(piece, copies=copies, drawn_at=piece.drawn_at * by, mould=mould)
+        pieces = (*build.pieces[:index], changed, *build.pieces[index + 1 :])
+        self.edit(replace_build(self.job, replace(build, pieces=pieces)))
+
+    @rule(day_c=st.floats(12.0, 28.0), margin=st.floats(0.05, 0.5))
+    def another_air_and_another_way_to_mix(self, day_c, margin):
+        shop = self.job.shop
+        self.edit(
+            replace(
+                self.job,
+                shop=replace(shop, air=replace(shop.air, day_c=day_c), mixing=replace(shop.mixing, margin=margin)),
+            )
+        )
+
     @rule(data=st.data())
     def one_piece_less(self, data):
         build = data.draw(st.sampled_from(self.job.builds))
@@ -125,9 +153,10 @@ class Breakdown(RuleBasedStateMachine):
             ]
             lanes, anew = kept.ladder(a.build.id).lanes, fresh.ladder(a.build.id).lanes
             assert [(x.key, x.bands, x.note) for x in lanes] == [(x.key, x.bands, x.note) for x in anew]
-            assert [(f.spec.name, f.subject, f.value) for f in a.figures] == [
-                (f.spec.name, f.subject, f.value) for f in b.figures
+            assert [(f.spec.name, f.subject, f.value, explained(f)) for f in a.figures] == [
+                (f.spec.name, f.subject, f.value, explained(f)) for f in b.figures
             ]
+            assert [(p.key, p.times, p.coats) for p in a.pours] == [(p.key, p.times, p.coats) for p in b.pours]
             assert [m.headline for m in a.minds if all(isinstance(w, str) for w in m.headline)] == [
                 m.headline for m in b.minds if all(isinstance(w, str) for w in m.headline)
             ]

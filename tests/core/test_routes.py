@@ -26,6 +26,7 @@ from homunculus.core.job.shots import ByBuild, Gravity, Need, Shot
 from homunculus.core.operations.register import KINDS, kind_of
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.schedule.calendar import working_time
+from homunculus.core.session import Session
 from tests.strategies import CARDS, jobs
 
 MONDAY = datetime(2026, 2, 16, 9)
@@ -142,6 +143,45 @@ def test_a_casting_around_an_armature_waits_for_it_and_takes_so_much_less():
     assert whole.find(specs.ONE_POURED, "body").number - made.find(specs.ONE_POURED, "body").number == pytest.approx(
         less
     )
+
+
+def test_what_is_kept_of_a_piece_goes_by_all_that_its_parts_went_by():
+    """A step once a figure of a piece that is wanted but once, what an armature takes up, and the cards: each edit alone, then all anew."""
+    wire = Piece(
+        "wire", "armature", Cylinder(0.02, 0.3), copies=1, in_all=True, route=(Hands("tie", loop="figure", work_s=H),)
+    )
+    around = body(
+        Insert("lay-in", piece="wire", work_s=0.5 * H),
+        Cast("castings", work_s=0.5 * H),
+        mould=BlockMould("silicone-tin-soft", 0.015),
+        wall_m=None,
+    )
+    base = body(LayUp("shell"), Pour("rubber"), Cast("castings"))
+    broken = Need("it", ByBuild("b", (), "destructive", chance=0.9))
+    takes = Shot("1", "it falls", 1.0, datetime(2026, 3, 20).date(), (broken,), Gravity())
+    first = job_of(replace(base, id="base", name="base"), around, wire, shots=(takes,))
+    build = first.builds[0]
+    heavier = tuple(replace(m, density_kg_m3=replace(m.density_kg_m3, value=1500.0)) for m in first.cards.materials)
+    edits = {
+        "figures": replace(
+            first, shots=(replace(takes, needs=(replace(broken, cover=replace(broken.cover, chance=0.2)),)),)
+        ),
+        "armature": replace_build(
+            first, replace(build, pieces=(*build.pieces[:2], replace(wire, form=Cylinder(0.03, 0.3))))
+        ),
+        "cards": replace(first, cards=replace(first.cards, materials=heavier)),
+    }
+    for name, job in edits.items():
+        session = Session(first)
+        before = session.plan().builds[0]
+        session.edit(name, job)
+        kept, anew = session.plan().builds[0], plan(job, {}).builds[0]
+        assert [(f.spec.name, f.subject, f.value) for f in kept.figures] == [
+            (f.spec.name, f.subject, f.value) for f in anew.figures
+        ], name
+        assert [f.value for f in kept.figures] != [f.value for f in before.figures], name
+        same = kept.find(specs.RUBBER, "base") is before.find(specs.RUBBER, "base")
+        assert same == (name == "armature"), "the mould of what was not touched is not reckoned again"
 
 
 # ------------------------------------------------------------------------------ side by side

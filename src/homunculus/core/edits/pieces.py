@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterable
+from operator import is_
 from typing import Any, TypeVar
 
 import msgspec
@@ -205,13 +206,14 @@ def mended(build: Build) -> Build:
             after = tuple(w for w in op.after if (w.of.rpartition("/")[::2] if "/" in w.of else (owner, w.of)) in there)
             if not (isinstance(op, Insert) and op.piece not in pieces):
                 found.append(op if len(after) == len(op.after) else replace(op, after=after))
-        return tuple(found)
+        return ops if len(found) == len(ops) and all(map(is_, found, ops)) else tuple(found)
 
-    return replace(
-        build,
-        pieces=tuple(replace(p, route=kept(p.id, p.route)) for p in build.pieces),
-        assembly=kept("", build.assembly),
-    )
+    def piece_kept(piece: Piece) -> Piece:
+        """The very same where nothing changes: what is reckoned and drawn of it is kept by it."""
+        route = kept(piece.id, piece.route)
+        return piece if route is piece.route else replace(piece, route=route)
+
+    return replace(build, pieces=tuple(map(piece_kept, build.pieces)), assembly=kept("", build.assembly))
 
 
 # ------------------------------------------------------------------------------------------ come and go

@@ -6,7 +6,8 @@ from bisect import bisect_left, bisect_right
 from collections.abc import Callable
 from datetime import datetime
 from functools import cached_property
-from typing import Literal
+from operator import is_
+from typing import Any, Literal, TypeVar
 
 from msgspec import Struct
 from msgspec.structs import replace
@@ -15,13 +16,14 @@ from homunculus.core.cure.clock import Clock
 from homunculus.core.cure.temperature import Daily, Programme
 from homunculus.core.figures import Figure, FigureSpec, Given, Phrase, Station, Subject
 from homunculus.core.form.measure import Measure
-from homunculus.core.job.build import Build
+from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Cards, MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.job.shop import Shop
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.sourced import Sourced
+from homunculus.core.plan.by_piece import ByPiece, Part, alone, the_same
 from homunculus.core.plan.facts import Facts, Want
 from homunculus.core.plan.set_plan import SetPlan
 from homunculus.core.plan.sheet import Mind, Sheet
@@ -29,6 +31,7 @@ from homunculus.core.quantities import Kind
 
 Matter = Literal["labour", "wet", "curing", "air_dry", "oven"]
 Hold = Literal["holds", "strained", "fails"]
+Result = TypeVar("Result")
 PourOf = Literal["jacket", "mould", "layer", "casting"]
 """For what something is mixed, in the order in which it is usually done."""
 
@@ -281,11 +284,22 @@ def in_set(sets: tuple[SetPlan, ...], spec: FigureSpec, subject: Subject) -> Fig
 
 
 class BuildSheet(Sheet):
-    """Collects a build's figures while its planners run."""
+    """Collects a build's figures while its planners run.
 
-    def __init__(self, context: Context) -> None:
+    Parameters
+    ----------
+    context
+        All that the figures may depend on.
+    last
+        What was put down of each piece the last time, if anything is to be kept of it.
+    """
+
+    def __init__(self, context: Context, last: ByPiece | None = None) -> None:
         super().__init__()
         self.context = context
+        self._last = last
+        self._before: dict[str, list[object]] | None = None
+        """What the parts of each piece go by besides the piece, once something was counted."""
         self.tasks: list[Task] = []
         self.headlines: list[Headline] = []
         self.wants: list[Want] = []
@@ -306,3 +320,48 @@ class BuildSheet(Sheet):
     def find_of(self, spec: FigureSpec, subject: Subject) -> Figure | None:
         """Return an earlier figure by its ``spec`` and ``subject``, or that of the shot's set, or none."""
         return self.index.get((spec.name, subject)) or in_set(self.context.sets, spec, subject)
+
+    def count(self, figure: Figure) -> Figure:
+        """Keep a ``figure`` as :meth:`add` does; where it is the same in all as the last time, that one, so that what goes by it is kept."""
+        if self._last is not None:
+            known = self._last.counted.get((figure.spec.name, figure.subject))
+            if known is not None and the_same(known, figure):
+                figure = known
+            self._last.counted[figure.spec.name, figure.subject] = figure
+        return self.add(figure)
+
+    def part(self, planner: str, piece: Piece, make: Callable[[], Result]) -> Result:
+        """Run what plans one piece, or put down again what it put down the last time.
+
+        Parameters
+        ----------
+        planner
+            Its name.
+        piece
+            What it plans.
+        make
+            Adds to this sheet; it may go by what :class:`ByPiece` says, and by nothing else.
+        """
+        last = self._last
+        if last is None or not alone(piece):
+            return make()
+        if self._before is None:
+            self._before = last.begin(
+                self.context.build, self.context.shop, self.context.cards, self.context.facts, self.figures
+            )
+        before = self._before[piece.id]
+        lists: tuple[list[Any], ...] = (self.figures, self.minds, self.wants, self.pours)
+        known = last.parts.get((planner, piece.id))
+        if known is not None and len(known.by) == len(before) and all(map(is_, known.by, before)):
+            for whole, added in zip(lists, known.added, strict=True):
+                whole.extend(added)
+            self.index.update(known.by_key)
+        else:
+            marks = [len(whole) for whole in lists]
+            result = make()
+            added = tuple(tuple(whole[mark:]) for whole, mark in zip(lists, marks, strict=True))
+            known = Part(tuple(before), added, {(f.spec.name, f.subject): f for f in self.figures[marks[0] :]}, result)
+            last.parts[planner, piece.id] = known
+        before.append(known)
+        found: Result = known.result
+        return found

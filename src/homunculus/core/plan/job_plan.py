@@ -15,6 +15,7 @@ from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.build_plan import BuildPlan, Context
+from homunculus.core.plan.by_piece import ByPiece
 from homunculus.core.plan.contexts import contexts, ordered_shots, sets
 from homunculus.core.plan.coverage import Coverage, coverage
 from homunculus.core.plan.facts import Facts, Want
@@ -74,7 +75,8 @@ class Plan:
     def _plan_one(self, context: Context) -> BuildPlan:
         def make() -> BuildPlan:
             making = context.making or context
-            made = self._memory.get(("made", context.build.id), (making,), lambda: plan_making(making))
+            pieces = self._memory.get(("pieces", context.build.id), (), ByPiece)
+            made = self._memory.get(("made", context.build.id), (making,), lambda: plan_making(making, pieces))
             return plan_build(context, made)
 
         return self._memory.get(("build", context.build.id), (context,), make)

@@ -10,6 +10,7 @@ from msgspec.structs import replace
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
 from homunculus.core.plan.build_plan import BuildPlan, BuildSheet, Context
+from homunculus.core.plan.by_piece import ByPiece
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.counts import plan_castings, plan_counts
 from homunculus.core.planners.framing import plan_framing
@@ -45,15 +46,17 @@ class Made(NamedTuple):
     held: str
 
 
-def plan_making(context: Context) -> Made:
+def plan_making(context: Context, last: ByPiece | None = None) -> Made:
     """Plan what of a build depends on no camera.
 
     Parameters
     ----------
     context
         Without sets.
+    last
+        What was put down of each of its pieces the last time; what is put down now is kept in it.
     """
-    sheet = BuildSheet(context)
+    sheet = BuildSheet(context, last)
     return Made(sheet, _run(sheet, MAKING))
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from homunculus.core import specs
 from homunculus.core.figures import Figure, Given, derive, rule
 from homunculus.core.job.build import Piece
@@ -55,15 +57,15 @@ def plan_counts(sheet: BuildSheet) -> None:
         for name, use in breaking_uses(shot, build.id):
             _plan_breaking(sheet, shot, name, use, confidence, whole, alone)
     roles = {role: Given(getattr(build.wanted, role), "count", role, build.name, decided=True) for role in ROLES}
-    figures = sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
+    figures = sheet.count(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(), **roles, **whole))
     _plan_flotillas(sheet, figures)
     rows = sum(len(variants_of(piece)) for piece in build.pieces if piece.copies and piece.mould and piece.good < 1)
-    each_row = confidence if rows < 2 else sheet.add(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
+    each_row = confidence if rows < 2 else sheet.count(derive(specs.ROW_CONFIDENCE, yields.row_confidence, sheet.subject(),
         confidence=confidence, rows=Given(rows, "count", "rows of castings of which some are lost", build.name)))  # fmt: skip
     counted = {piece.id: figure for piece in build.pieces if piece.copies
                and (figure := _plan_piece(sheet, piece, _having(sheet, piece, figures, whole), alone.get(piece.id, {}), each_row))}  # fmt: skip
     if counted:
-        sheet.add(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
+        sheet.count(derive(specs.ALL_CASTINGS, of_all, sheet.subject(), **counted))
 
 
 def _plan_flotillas(sheet: BuildSheet, figures: Figure) -> None:
@@ -72,7 +74,7 @@ def _plan_flotillas(sheet: BuildSheet, figures: Figure) -> None:
     for shot in sheet.context.shots:
         for i, use in enumerate(u for u in shot.uses if u.build == build.id and u.at_once > 1):
             subject = sheet.subject(shot=shot.id, use=str(i + 1) if i else "")
-            once = sheet.add(derive(specs.AT_ONCE, yields.in_one_pass, subject,
+            once = sheet.count(derive(specs.AT_ONCE, yields.in_one_pass, subject,
                 seen=Given(use.at_once, "count", "seen at once", shot.name, decided=True),
                 passes=Given(use.passes, "count", "passes", shot.name, decided=True)))  # fmt: skip
             if once.number > figures.number and not use.pieces:
@@ -89,7 +91,7 @@ def _having(sheet: BuildSheet, piece: Piece, figures: Figure, broken: dict[str, 
     roles = {role: Given(getattr(build.wanted, role) if role in piece.only else 0, "count", role if role in piece.only else f"{role}, without it",
                          build.name, decided=True) for role in ROLES}  # fmt: skip
     lost = broken if {"hero", "stunt"} & set(piece.only) else {}
-    return sheet.add(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(piece.id), **roles, **lost))
+    return sheet.count(derive(specs.FIGURES, yields.figures_wanted, sheet.subject(piece.id), **roles, **lost))
 
 
 def _plan_breaking(sheet: BuildSheet, shot: Shot, name: str, use: ByBuild, confidence: Given, whole: dict[str, Figure],
@@ -102,9 +104,9 @@ def _plan_breaking(sheet: BuildSheet, shot: Shot, name: str, use: ByBuild, confi
              "Say the chance, and whether it can be put together again.",), 3.0))  # fmt: skip
         return
     chance = Given(use.chance, "share", "chance of a good take", shot.name, decided=True)
-    takes = sheet.add(derive(specs.TAKES, yields.takes_for, subject, chance=chance, confidence=confidence))
+    takes = sheet.count(derive(specs.TAKES, yields.takes_for, subject, chance=chance, confidence=confidence))
     resets = Given(use.resets, "count", "resets of one copy", shot.name, decided=True)
-    broken = sheet.add(derive(specs.BROKEN, yields.copies_broken, subject, takes=takes, resets=resets))
+    broken = sheet.count(derive(specs.BROKEN, yields.copies_broken, subject, takes=takes, resets=resets))
     for shelf in [alone.setdefault(piece_id, {}) for piece_id in use.pieces] or [whole]:
         shelf[f"shot {shot.id}, {name or 'whole'}"] = broken
 
@@ -125,9 +127,9 @@ def _plan_piece(sheet: BuildSheet, piece: Piece, figures: Figure, broken: dict[s
            for word, count in (("spare", piece.spares), ("test", piece.tests)) if count}  # fmt: skip
     each = Given(piece.copies, "count", "in all" if piece.in_all else "one figure has", piece.name, decided=True)
     if piece.in_all:
-        wanted = sheet.add(derive(specs.GOOD_ONES, yields.pieces_in_all, subject, in_all=each, **own, **broken))
+        wanted = sheet.count(derive(specs.GOOD_ONES, yields.pieces_in_all, subject, in_all=each, **own, **broken))
     else:
-        wanted = sheet.add(
+        wanted = sheet.count(
             derive(specs.GOOD_ONES, yields.pieces_wanted, subject, figures=figures, each=each, **own, **broken)
         )
     good = Given(piece.good, "share", "come out good", piece.name, decided=True)
@@ -137,23 +139,23 @@ def _plan_piece(sheet: BuildSheet, piece: Piece, figures: Figure, broken: dict[s
     for index, variant in enumerate(variants):
         share, mine = wanted, sheet.subject(piece.id, variant=variant.name)
         if variant.name:
-            share = sheet.add(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
+            share = sheet.count(derive(specs.GOOD_ONES, yields.of_variant, mine, wanted=wanted, shares=shares,
                                    index=Given(index, "count", "place among them", piece.name)))  # fmt: skip
         if piece.mould is None:
             continue
-        asked = sheet.add(
+        asked = sheet.count(
             derive(specs.ASKED, yields.castings_for, mine, wanted=share, good=good, confidence=confidence)
         )
         number = frozen.of(piece.id, variant.name) if frozen else None
         fixed = Given(number, "thing", f"{number} frozen" if number is not None else "nothing frozen",
                       f"{frozen.by}, {show_day(frozen.at)}" if frozen else "mould shop", decided=True)  # fmt: skip
-        cast = sheet.add(derive(specs.CASTINGS, for_the_mould_shop, mine, asked=asked, frozen=fixed))
+        cast = sheet.count(derive(specs.CASTINGS, for_the_mould_shop, mine, asked=asked, frozen=fixed))
         cast_of[variant.name] = cast
         if asked.value != cast.value and frozen:
             _mind_the_freeze(sheet, piece, variant, asked, cast)
     if not cast_of:
         return None
-    return sheet.add(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
+    return sheet.count(derive(specs.CASTINGS, of_all, subject, **cast_of)) if piece.variants else cast_of[""]
 
 
 def off_the_count(asked: Figure, cast: Figure) -> Level | None:
@@ -200,7 +202,7 @@ def plan_castings(sheet: BuildSheet) -> None:
     for piece in sheet.context.build.pieces:
         castings, form = sheet.find(specs.CASTINGS, piece.id), form_of(sheet, piece)
         if castings and form and piece.mould and piece.material and sheet.find(specs.FORM, piece.id):
-            _plan_casting(sheet, piece, castings)
+            sheet.part("castings", piece, partial(_plan_casting, sheet, piece, castings))
 
 
 def cast_of(piece: Piece) -> Cast:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import partial
 
 from msgspec.structs import replace
 
@@ -45,10 +46,14 @@ def operations_of(piece: Piece) -> tuple[AnyOperation, ...]:
 def plan_mixes(sheet: BuildSheet) -> None:
     """List all pours of the ``sheet``'s build and derive the mixing figures of those whose weight is known."""
     for piece in sheet.context.build.pieces:
-        for op, pour in _pours(sheet, piece):
-            sheet.pours.append(pour)
-            _plan_pour(sheet, piece, op, pour)
+        sheet.part("mixes", piece, partial(_plan_piece, sheet, piece))
     _headline(sheet)
+
+
+def _plan_piece(sheet: BuildSheet, piece: Piece) -> None:
+    for op, pour in _pours(sheet, piece):
+        sheet.pours.append(pour)
+        _plan_pour(sheet, piece, op, pour)
 
 
 def _headline(sheet: BuildSheet) -> None:

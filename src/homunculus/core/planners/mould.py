@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from msgspec.structs import replace
 
 from homunculus.core import specs
@@ -22,7 +24,7 @@ from homunculus.core.showing import show_day
 def plan_moulds(sheet: BuildSheet) -> None:
     """Derive the mould figures of every piece of the ``sheet``'s build that has a mould."""
     moulded = [piece for piece in sheet.context.build.pieces if piece.mould]
-    reckoned = [piece for piece in moulded if _plan_one(sheet, piece)]
+    reckoned = [piece for piece in moulded if sheet.part("mould", piece, partial(_plan_one, sheet, piece))]
     for one, whole in ((specs.RUBBER, specs.BUILD_RUBBER), (specs.RUBBER_COST, specs.BUILD_COST)):
         if figure := _sum_of(sheet, reckoned, one, whole):
             sheet.add(figure)

@@ -134,6 +134,8 @@ class _Graph:
         """The operations of one list as nodes; what is done for each casting is done turn by turn."""
         name = piece.id if piece else ASSEMBLY
         ops = [self.operations[key][1] for key in self.lists.get(name, ())]
+        if piece:
+            self.sheet.part("work", piece, partial(self._works, piece, ops))
         turn_ops: list[AnyOperation] = []
         for op in ops:
             if piece and piece.mould and op.loop == "casting":
@@ -156,6 +158,11 @@ class _Graph:
         for i in range(stretches):
             clock = self._clock(piece, op, last=i == stretches - 1)
             self._node(key, piece, op, seconds / stretches, clock, first=i == 0, after_own=i > 0)
+
+    def _works(self, piece: Piece, ops: list[AnyOperation]) -> None:
+        for op in ops:
+            if piece.mould or not kind_of(op).needs_mould:
+                self._work(piece, op)
 
     def _work(self, piece: Piece | None, op: AnyOperation) -> Figure | None:
         """Working time of an operation, as often as it is done; what is worked in by hand was reckoned with its mix."""
