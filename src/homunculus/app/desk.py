@@ -118,6 +118,7 @@ class Desk(QObject):
         """Begin what runs beside the window: the clock, and the studies that the plan wants."""
         self._minute.start()
         QTimer.singleShot(WARM_AFTER_MS, self.shelf, self.shelf.warm)
+        QTimer.singleShot(WARM_AFTER_MS, self, lambda: self.keeper.prepare(self.job, self.session.pins))
         self._ask_studies()
         self._rest.start(0)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import queue
 import threading
+from typing import NamedTuple
 
 from PySide6.QtCore import QObject, Signal
 
@@ -14,6 +15,15 @@ from homunculus.core.session import Pin
 from homunculus.store.folder import JobFolder
 
 Save = tuple[Job, tuple[Pin, ...]]
+
+
+class Ahead(NamedTuple):
+    """A job that will be saved once somebody changes something in it."""
+
+    job: Job
+    pins: tuple[Pin, ...]
+
+
 RETRY_S = 5.0
 
 
@@ -31,7 +41,7 @@ class Keeper(QObject):
     def __init__(self, folder: JobFolder, held: tuple[LogEvent, ...] = (), job: Save | None = None) -> None:
         super().__init__()
         self._folder = folder
-        self._waiting: queue.Queue[Save | LogEvent | None] = queue.Queue()
+        self._waiting: queue.Queue[Save | LogEvent | Ahead | None] = queue.Queue()
         self._log_held: list[LogEvent] = list(held)
         self._job_held: Save | None = job
         self._busy = False
@@ -50,8 +60,12 @@ class Keeper(QObject):
     def all_kept(self) -> bool:
         """Whether everything that was asked for is on the disk."""
         with self._waiting.mutex:
-            waiting = any(item is not None for item in self._waiting.queue)
+            waiting = any(item is not None and not isinstance(item, Ahead) for item in self._waiting.queue)
         return not (self._log_held or self._job_held is not None or self._busy or waiting)
+
+    def prepare(self, job: Job, pins: tuple[Pin, ...]) -> None:
+        """Ask for the job to be put into words ahead, so that its first save holds nobody up."""
+        self._waiting.put(Ahead(job, pins))
 
     def save(self, job: Job, pins: tuple[Pin, ...]) -> None:
         """Ask for the job to be saved."""
@@ -75,7 +89,9 @@ class Keeper(QObject):
                 self._write_held()
                 continue
             self._busy = True  # taken from the queue, not yet written
-            if isinstance(item, LogEvent):
+            if isinstance(item, Ahead):
+                self._folder.prepare(*item)
+            elif isinstance(item, LogEvent):
                 self._log_held.append(item)
             elif item is not None:
                 self._job_held = item

@@ -10,6 +10,8 @@ import shutil
 from collections.abc import Sequence
 from datetime import datetime
 from pathlib import Path
+from threading import current_thread, main_thread
+from time import sleep
 from typing import Any
 
 import msgspec
@@ -51,6 +53,9 @@ _NO_BUILDS = b'"builds": []'
 _NOT_SAVED = b'"saved": ""'
 """How a document is written that says not when; it is the last of it."""
 
+GIVES_WAY_S = 0.002
+"""For so long a thread beside the interface rests after each build that it puts into words."""
+
 
 class Writer:
     """Writes jobs as JSON that diffs well: stable order, one field a line. What stays the same is put into words once."""
@@ -85,7 +90,11 @@ class Writer:
 
     def _build(self, build: Build, deep: int, before: dict[tuple[int, int], tuple[Build, bytes]]) -> bytes:
         key, start = (id(build), deep), b"\n" + b" " * deep
-        known = before.get(key) or (build, start + _json(build).replace(b"\n", start))
+        known = before.get(key)
+        if known is None:
+            known = (build, start + _json(build).replace(b"\n", start))
+            if current_thread() is not main_thread():
+                sleep(GIVES_WAY_S)  # whoever draws meanwhile waits for one build, not for two hundred
         self._known[key] = known
         return known[1]
 
@@ -242,6 +251,10 @@ class JobFolder:
         self._not_changed_from_outside()
         write_atomically(self.job_file, self._writer.parts(job, pins, f"{datetime.now():%Y-%m-%dT%H:%M:%S.%f}"))
         self._known = self._look()
+
+    def prepare(self, job: Job, pins: tuple[Pin, ...]) -> None:
+        """Put this ``job`` with its ``pins`` into words, which :meth:`save` then has."""
+        self._writer.parts(job, pins)
 
     def append(self, entry: LogEvent) -> None:
         """Append an ``entry`` to the log; it is kept when this returns.

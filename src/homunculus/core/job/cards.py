@@ -6,6 +6,7 @@ A job embeds the cards that it uses, as edited; the library only offers.
 from __future__ import annotations
 
 import re
+from functools import cache
 from typing import Annotated, Literal
 
 from msgspec import Meta, Struct
@@ -159,8 +160,15 @@ class HazardCard(Struct, frozen=True, forbid_unknown_fields=True):
         """Whether a ``step`` on a build of a ``kind``, of materials of these ``families``, brings it, or what is said in the ``text`` does."""
         if step not in self.steps:
             return False
-        said = (re.search(rf"\b{re.escape(word)}(?:s|es|ing|ed)?\b", text, re.IGNORECASE) for word in self.said)
-        return kind in self.build_kinds or not families.isdisjoint(self.families) or any(said)
+        if kind in self.build_kinds or not families.isdisjoint(self.families):
+            return True
+        return bool(self.said) and _saying(self.said).search(text) is not None
+
+
+@cache
+def _saying(words: tuple[str, ...]) -> re.Pattern[str]:
+    """Finds any of some ``words``, by itself or with a usual ending."""
+    return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es|ing|ed)?\b", re.IGNORECASE)
 
 
 _OVER_NOUGHT = (

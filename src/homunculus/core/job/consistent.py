@@ -18,7 +18,7 @@ def doubt_about(job: Job, known: Job | None = None) -> str:
     """Say in a sentence why a ``job`` cannot be; empty when it can.
 
     Two things have one id, something has no name, a card is named that the job does not carry, or has a value that cannot be.
-    ``known`` is a job that can be: its builds are not looked at again, where the cards that they name are still there.
+    ``known`` is a job that can be: its builds and its shots are not looked at again, where the cards that they name are still there.
     """
     builds, cards = job.builds, job.cards
     if known is not None:
@@ -27,7 +27,8 @@ def doubt_about(job: Job, known: Job | None = None) -> str:
             builds = tuple(build for build in builds if id(build) not in seen)
     odd = "" if known is not None and cards is known.cards else _odd_card(job)
     shots = job.shots if known is None or job.shots is not known.shots else ()
-    return _named_twice(job, builds, shots) or _missing_card(job, builds) or odd
+    same = known is not None and (cards.cameras, cards.lenses) == (known.cards.cameras, known.cards.lenses)
+    return _named_twice(job, builds, shots) or _missing_card(job, builds, shots if same else job.shots) or odd
 
 
 def _named_twice(job: Job, builds: tuple[Build, ...], shots: tuple[Shot, ...]) -> str:
@@ -58,14 +59,14 @@ def _named_twice(job: Job, builds: tuple[Build, ...], shots: tuple[Shot, ...]) -
     return ""
 
 
-def _missing_card(job: Job, builds: tuple[Build, ...]) -> str:
+def _missing_card(job: Job, builds: tuple[Build, ...], shots: tuple[Shot, ...]) -> str:
     materials = {card.id for card in job.cards.materials}
     if job.builds and job.shop.camera not in {card.id for card in job.cards.cameras}:
         return f"There is no camera “{job.shop.camera}” in this job"
     camera = next((card for card in job.cards.cameras if card.id == job.shop.camera), None)
     if camera and job.shop.mode and job.shop.mode not in {mode.name for mode in camera.modes}:
         return f"{camera.name} has no mode “{job.shop.mode}”"
-    for shot in job.shots:
+    for shot in shots:
         for one in shot.cameras:
             wrong = _odd_camera(job, one)
             if wrong:

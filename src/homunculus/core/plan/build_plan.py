@@ -238,15 +238,21 @@ class BuildPlan(Struct, frozen=True, eq=False, dict=True):
         wet = tuple(bar for bar in self.bars if bar.matter == "wet")
         return tuple(bar.start for bar in self.bars), wet, tuple(bar.start for bar in wet)
 
-    def near(self, now: datetime, until: datetime) -> list[Bar]:
-        """What of its plan goes on ``now`` or begins before ``until``."""
-        return [bar for bar in self.bars[: bisect_left(self._begins[0], until)] if now < bar.end]
+    @cached_property
+    def _seen_ahead(self) -> dict[tuple[datetime, datetime], tuple[list[Bar], Bar | None]]:
+        return {}
 
-    def next_wet(self, now: datetime) -> Bar | None:
-        """What of its plan is poured next after ``now``."""
-        _, wet, begins = self._begins
-        index = bisect_right(begins, now)
-        return wet[index] if index < len(wet) else None
+    def ahead(self, now: datetime, until: datetime) -> tuple[list[Bar], Bar | None]:
+        """What of its plan goes on ``now`` or begins before ``until``, and what is poured next; kept for the last that was asked for."""
+        known = self._seen_ahead.get((now, until))
+        if known is None:
+            starts, wet, begins = self._begins
+            index = bisect_right(begins, now)
+            near = [bar for bar in self.bars[: bisect_left(starts, until)] if now < bar.end]
+            known = near, (wet[index] if index < len(wet) else None)
+            self._seen_ahead.clear()
+            self._seen_ahead[now, until] = known
+        return known
 
     def pour(self, piece: str, op: str) -> PlannedPour | None:
         """Find a pour by its ``piece`` and its operation ``op``; where the piece has no such one, its first."""

@@ -44,9 +44,12 @@ def step_cautions(job: Job, pours: Sequence[PlannedPour], step: CautionStep) -> 
         The material's name and the caution; those of an operation itself stand under its name.
     """
     found: dict[str, str] = {}
+    seen: set[str] = set()
     for pour in pours:
         found |= {words: pour.called for words in _own_cautions(job, pour) if words not in found}
-        found |= {words: pour.card.name for words in job.cards.cautions(pour.card, step) if words not in found}
+        if pour.card.id not in seen:
+            found |= {words: pour.card.name for words in job.cards.cautions(pour.card, step) if words not in found}
+        seen.add(pour.card.id)
     return tuple((name, words) for words, name in found.items())
 
 
@@ -62,13 +65,14 @@ def _said_minds(job: Job, made: BuildPlan, station: Station, steps: tuple[Cautio
     used = set(materials_of(build))
     families = {card.family for card in job.cards.materials if card.id in used}
     work = [op.called for ops in (*(p.route for p in build.pieces), build.assembly) for op in ops]
-    shots = [" ".join((s.name, s.ends_as, *(n.what for n in s.needs))) for s in job.shots if build.id in s.builds]
+    mine = [found.shot for found in made.sets]
+    shots = [" ".join((s.name, s.ends_as, *(n.what for n in s.needs))) for s in mine]
     said: dict[CautionStep, str] = {
         "work": "\n".join(work),
         "wear": "\n".join((build.name, *(p.name for p in build.pieces), *shots)),
         "stage": "\n".join((build.name, *(m.name for m in build.moves), *shots)),
     }
-    moving = tuple(words for shot in job.shots if build.id in shot.builds for words in set_cautions(job, shot))
+    moving = tuple(words for shot in mine for words in set_cautions(job, shot))
     if "stage" in steps:
         for words in dict.fromkeys(moving):
             yield Mind("mind", station, Subject(build.id), ("On the stage",), (words,))

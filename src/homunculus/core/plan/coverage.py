@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from itertools import chain
 from typing import Literal
 
@@ -44,6 +45,10 @@ class Coverage(Struct, frozen=True, eq=False):
     rows: tuple[NeedRow, ...]
     builds: tuple[Build, ...]
     """Those of the job."""
+    shots: tuple[Shot, ...] = ()
+    """Those of the groups."""
+    at: dict[str, tuple[int, ...]] = {}
+    """At which of them each build is named."""
 
     @property
     def uncovered(self) -> tuple[NeedRow, ...]:
@@ -69,18 +74,31 @@ def coverage(job: Job, known: Coverage | None = None, ordered: tuple[Shot, ...] 
         The job's shots as :func:`in_order` gives them, where that is known already.
     """
     builds = {build.id: build for build in job.builds}
-    kept = {id(group[0].shot): group for group in known.groups} if known else {}
     others = _otherwise(known.builds, job.builds) if known else set(builds)
     shots = in_order(job.shots) if ordered is None else ordered
-    groups = tuple(
-        (kept.get(id(shot)) if others.isdisjoint(shot.builds) else None) or _rows(shot, builds) for shot in shots
-    )
-    rows = tuple(chain.from_iterable(groups))
-    if known and {id(s.needs) for s in shots} == {id(group[0].shot.needs) for group in known.groups}:
-        before = known  # other days, the same needs: what was seen of builds that are the same is seen still
+    if known and known.shots is shots:  # a build was edited: only the shots in which it is are told anew
+        touched = sorted({i for build in others for i in known.at.get(build, ())})
+        told = list(known.groups)
+        for i in touched:
+            told[i] = _rows(shots[i], builds)
+        groups, at, before, looked_at = tuple(told), known.at, known, [shots[i] for i in touched]
     else:
-        before, others = None, set(builds)
-    return Coverage(groups, *_seen(job, shots, others, before), rows, job.builds)
+        kept = {id(group[0].shot): group for group in known.groups} if known else {}
+        groups = tuple(
+            (kept.get(id(shot)) if others.isdisjoint(shot.builds) else None) or _rows(shot, builds) for shot in shots
+        )
+        found: dict[str, list[int]] = {}
+        for i, shot in enumerate(shots):
+            for build in shot.builds:
+                found.setdefault(build, []).append(i)
+        at, looked_at = {build: tuple(where) for build, where in found.items()}, list(shots)
+        before = None
+        if known and {id(s.needs) for s in shots} == {id(s.needs) for s in known.shots}:
+            before = known  # other days, the same needs: what was seen of builds that are the same is seen still
+        else:
+            others = set(builds)
+    rows = tuple(chain.from_iterable(groups))
+    return Coverage(groups, *_seen(job, looked_at, others, before), rows, job.builds, shots, at)
 
 
 def _otherwise(before: tuple[Build, ...], after: tuple[Build, ...]) -> set[str]:
@@ -96,9 +114,12 @@ def _otherwise(before: tuple[Build, ...], after: tuple[Build, ...]) -> set[str]:
 
 
 def _seen(
-    job: Job, shots: tuple[Shot, ...], wanted: set[str], before: Coverage | None
+    job: Job, shots: Sequence[Shot], wanted: set[str], before: Coverage | None
 ) -> tuple[tuple[Unseen, ...], dict[str, tuple[Side, ...]]]:
-    """The pieces that no shot sees, and the sides that none sees: of the builds ``wanted``, and of all others as it was ``before``."""
+    """The pieces that none of the ``shots`` sees, and the sides that none sees: of the builds ``wanted``, and of all others as it was ``before``.
+
+    Shots in which none of the builds wanted is may be left out.
+    """
     if before and not wanted:
         return before.unseen, before.never_seen
     every = {build.id: frozenset(piece.id for piece in build.pieces) for build in job.builds if build.id in wanted}

@@ -65,7 +65,7 @@ def status(plan: Plan, log: Book | tuple[LogEvent, ...], now: datetime) -> Statu
     planned: list[Bar] = []
     first: Bar | None = None
     for made in plan.builds:
-        near, coming = made.near(now, now + SHOWN_AHEAD), made.next_wet(now)
+        near, coming = made.ahead(now, now + SHOWN_AHEAD)
         if made.build.id in begun:
 
             def to_do(bar: Bar, made: BuildPlan = made) -> bool:

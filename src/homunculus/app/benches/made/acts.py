@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from operator import is_
 from typing import TYPE_CHECKING
 
+from homunculus.core.cells.builds import show_build
 from homunculus.core.cells.pieces import show_piece
 from homunculus.core.cells.steps import show_step
 from homunculus.core.edits import builds, pieces, routes
@@ -13,11 +15,12 @@ from homunculus.core.edits.decisions import accepted
 from homunculus.core.edits.lines import write_value
 from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.job.build import Build, Piece, piece_of
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf, WayCard
 from homunculus.core.making.cannot import Cannot, cannot
+from homunculus.core.quantities import System
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -36,11 +39,21 @@ class Acts:
         self.desk = desk
         self._copied: tuple[str, Piece] | None = None
         self._lines: tuple[tuple[object, ...], dict[int, tuple[Piece, str]]] = ((), {})
+        self._build_line: tuple[tuple[Build, System] | None, str] = (None, "")
+        self._beside: tuple[tuple[object, ...], Shelf] = ((), Shelf())
 
     @property
     def shelf(self) -> Shelf:
         """What there is to take from."""
         return self.desk.shelf.to_take
+
+    @property
+    def beside(self) -> Shelf:
+        """The same with the job's own cards in front; put together once."""
+        of = (self.shelf, self.desk.job.cards.materials)
+        if len(self._beside[0]) != len(of) or not all(map(is_, of, self._beside[0])):
+            self._beside = (of, self.shelf.beside(of[1]))
+        return self._beside[1]
 
     def try_to(self, name: str, make: Callable[[], Job], said: str = "") -> bool:
         """Make a new job and say it; false, with the reason said, when it cannot be."""
@@ -78,9 +91,16 @@ class Acts:
             self._lines = (of, {})
         known = self._lines[1].get(id(piece))
         if known is None:
-            known = (piece, show_piece(piece, self.shelf.beside(of[0]), self.desk.system))
+            known = (piece, show_piece(piece, self.beside, self.desk.system))
             self._lines[1][id(piece)] = known
         return known[1]
+
+    def build_line(self) -> str:
+        """The line of the chosen build, put together once."""
+        of = (self.desk.build, self.desk.system)
+        if self._build_line[0] is None or self._build_line[0][0] is not of[0] or self._build_line[0][1] != of[1]:
+            self._build_line = (of, show_build(*of))
+        return self._build_line[1]
 
     def copied_line(self, piece: Piece) -> str:
         """The line of a piece, which is remembered whole: pasted here it comes with what no line can say."""
@@ -187,7 +207,7 @@ class Acts:
 
     def cannot(self, piece: Piece, way: WayCard) -> Cannot | None:
         """Why a piece cannot come to be a way; none where it can."""
-        return cannot(piece, way, self.shelf.beside(self.desk.job.cards.materials).materials, self.desk.facts)
+        return cannot(piece, way, self.beside.materials, self.desk.facts)
 
     def split(self, words: str) -> None:
         """Cut the chosen piece's mesh where some words say; raises what cannot be read."""
@@ -205,7 +225,7 @@ class Acts:
 
     def step_line(self, piece_id: str, op_id: str) -> str:
         """The line of a step; empty where there is none."""
-        build, cards = self.desk.build, self.shelf.beside(self.desk.job.cards.materials).materials
+        build, cards = self.desk.build, self.beside.materials
         pieces = tuple((p.id, p.name) for p in build.pieces if p.id != piece_id)
         op = next((op for op in routes.route_of(build, piece_id) if op.id == op_id), None)
         return show_step(op, cards, pieces, self.desk.system) if op else ""

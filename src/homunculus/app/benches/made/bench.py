@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from operator import is_
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainterPath
@@ -11,12 +12,11 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.made.begin_view import SIDES, Beginning
 from homunculus.app.benches.made.doings import ActingBench
 from homunculus.app.benches.made.elevation import Elevation
-from homunculus.app.benches.made.signs import cross_out, draw_way, fitted, inside
+from homunculus.app.benches.made.signs import SIGN, Stamps, cross_out, fitted, inside
 from homunculus.app.benches.made.strip import HEIGHT, Strip
 from homunculus.app.desk import Desk
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
-from homunculus.core.cells.builds import show_build
 from homunculus.core.edits.pieces import real_size
 from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
@@ -35,6 +35,8 @@ class MadeBench(ActingBench):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "What it is made of")
+        self._stamps = Stamps()
+        self._strip: tuple[tuple[object, ...], Strip] | None = None
 
     def enter(self) -> None:
         """It is shown: the build's pieces, unless there is none yet."""
@@ -60,7 +62,11 @@ class MadeBench(ActingBench):
     def strip(self, piece: Piece | None) -> Strip:
         """The steps of a piece."""
         area = QRectF(26, self.strip_top() + 8, self.width() - 44, HEIGHT - 16)
-        return Strip(self.desk, area, piece.id if piece else "", self.op_id)
+        of = (self.desk.build_plan, self.desk.job, area, piece.id if piece else "", self.op_id)
+        known = self._strip
+        if known is None or known[0][2:] != of[2:] or not all(map(is_, known[0][:2], of)):
+            known = self._strip = (of, Strip(self.desk, *of[2:]))
+        return known[1]
 
     def rows(self) -> list[tuple[Piece, QRectF]]:
         """The pieces whose lines fit, with their places; the chosen one takes two lines and is in sight."""
@@ -104,7 +110,7 @@ class MadeBench(ActingBench):
         hands = self.desk.build_plan.find(specs.HANDS)
         if hands:
             self.figure_spot(hands, self.headline_area(0))
-        line = show_build(self.desk.build, self.desk.system)
+        line = self.acts.build_line()
         self.spots.place("build-line", self.build_area(), f"{line}: type it anew, F2", self.type_build)
         self.form_spots(piece)
         for one, area in self.rows():
@@ -250,7 +256,7 @@ class MadeBench(ActingBench):
     def _must(self, ink: Ink) -> None:
         """What the build must do, as its line says it, in two lines."""
         area = self.build_area()
-        words = show_build(self.desk.build, self.desk.system).partition(": ")[2]
+        words = self.acts.build_line().partition(": ")[2]
         for i, line in enumerate(ink.within(area.width() - 8, words, "note", 2)):
             width = ink.text(area.left() + 4, area.top() + 20 + 17 * i, line, "note")
             ink.rule(
@@ -346,11 +352,17 @@ class MadeBench(ActingBench):
             "label",
             weight=600,
         )
-        small = fitted(outline, inside(QRectF(0, 0, 48, 42)))
-        for index, way in enumerate(self.acts.shelf.ways):
-            area, here = self.way_area(index), now is not None and way.id == now.id
-            place = QRectF(area.center().x() - 24, area.top() + 2, 48, 42)
-            draw_way(ink, way, small.translated(place.topLeft()), place, here=here)
+        small = fitted(outline, inside(SIGN))
+        areas = [(way, self.way_area(index)) for index, way in enumerate(self.acts.shelf.ways)]
+        places = [SIGN.translated(round(a.center().x() - SIGN.width() / 2), round(a.top() + 2)) for _, a in areas]
+        self._stamps.draw(
+            ink,
+            [(way, place.topLeft()) for (way, _), place in zip(areas, places, strict=True)],
+            small,
+            now.id if now else "",
+        )
+        for (way, area), place in zip(areas, places, strict=True):
+            here = now is not None and way.id == now.id
             no = self.acts.cannot(piece, way)
             if no:
                 cross_out(ink, place, no.word)

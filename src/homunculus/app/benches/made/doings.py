@@ -13,7 +13,6 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.core.cells.builds import HINT as BUILD_HINT
-from homunculus.core.cells.builds import show_build
 from homunculus.core.cells.pieces import HINT
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.reshape import half_way_up
@@ -195,7 +194,7 @@ class ActingBench(ElevationBench):
         spot = self.spots.find("build-line")
         if spot:
             self.desk.said.emit(BUILD_HINT)
-            line = show_build(self.desk.build, self.desk.system)
+            line = self.acts.build_line()
             self.wide(f"the line of {self.desk.build.name}", spot, line, self.acts.described)
 
     def rename_build(self) -> None:

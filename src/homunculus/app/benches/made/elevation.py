@@ -73,6 +73,7 @@ class Elevation:
         room = area.right() - area.left() - 60 - (wide + beside) * self.px
         self.left = area.left() + 30 + beside * self.px + max(0.0, room / 2) - bounds.left() * self.px
         """Where the middle of the build's foot lies."""
+        self._outlines: dict[str, QPainterPath] = {}
 
     def lift(self, piece: str) -> float:
         """By how many pixels a piece is lifted."""
@@ -88,8 +89,12 @@ class Elevation:
 
     def outline(self, piece: Piece) -> QPainterPath:
         """The outline of a piece on the bench; empty while its form is not known."""
-        path = next((path for one, path in self.paths if one.id == piece.id), QPainterPath())
-        return QTransform(self.px, 0, 0, self.px, self.left, self.ground - self.lift(piece.id)).map(path)
+        known = self._outlines.get(piece.id)
+        if known is None:
+            path = next((path for one, path in self.paths if one.id == piece.id), QPainterPath())
+            placed = QTransform(self.px, 0, 0, self.px, self.left, self.ground - self.lift(piece.id))
+            known = self._outlines[piece.id] = placed.map(path)
+        return known
 
     def draw(self, ink: Ink, chosen: str) -> None:
         """Draw ground, person and pieces: the chosen one inked, the others pencilled."""

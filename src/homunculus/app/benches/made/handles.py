@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from functools import partial
+from operator import is_
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 
@@ -25,6 +26,7 @@ class ElevationBench(BeginBench):
     """A bench with the chosen build in elevation."""
 
     _held: Held | None = None
+    _view: tuple[tuple[object, ...], Elevation] | None = None
     _lifted: dict[str, tuple[int, str]] | None = None
 
     def piece(self) -> Piece | None:
@@ -43,9 +45,13 @@ class ElevationBench(BeginBench):
     def elevation(self) -> Elevation:
         """The build as it stands."""
         area = QRectF(18, 116, self.split() - 44, self.strip_top() - 116 - 42)
-        view = Elevation(self.desk, area, self._lifted if self.desk.gesture is not None else None)
-        self._lifted = view.lifted  # while something is dragged nothing is lifted otherwise
-        return view
+        lifted = self._lifted if self.desk.gesture is not None else None
+        of = (self.desk.build, self.desk.facts, area, lifted)
+        known = self._view
+        if known is None or known[0][2:] != of[2:] or not all(map(is_, known[0][:2], of)):
+            known = self._view = (of, Elevation(self.desk, area, lifted))
+        self._lifted = known[1].lifted  # while something is dragged nothing is lifted otherwise
+        return known[1]
 
     def form_spots(self, piece: Piece | None) -> None:
         view = self.elevation()

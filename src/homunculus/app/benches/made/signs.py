@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainterPath, QPainterPathStroker, QPen, QPolygonF, QTransform
+from PySide6.QtCore import QMarginsF, QPointF, QRectF, Qt
+from PySide6.QtGui import QPainter, QPainterPath, QPainterPathStroker, QPen, QPixmap, QPolygonF, QTransform
 
 from homunculus.app.theme.ink import Ink
 from homunculus.core.constructions.register import construction_of
 from homunculus.core.job.ways import WayCard
+
+SIGN = QRectF(0, 0, 48, 42)
+"""How large a sign is."""
+MARGINS = QMarginsF(8, 8, 8, 8)
+"""Into which its lines may reach."""
+MOST = 400
+"""Signs that are kept; 16 kB each."""
 
 
 def fitted(path: QPainterPath, area: QRectF) -> QPainterPath:
@@ -52,10 +59,46 @@ def inside(area: QRectF) -> QRectF:
     return area.adjusted(9, 8, -9, -5)
 
 
+def around_of(way: WayCard) -> str:
+    """How a ``way`` surrounds, cuts or builds what it makes."""
+    return construction_of(way.mould).surround if way.mould else way.sign
+
+
+class Stamps:
+    """Signs as they were drawn: pieces that look alike so small share theirs, and a new ball is not drawn nine ways again."""
+
+    def __init__(self) -> None:
+        self._kept: dict[object, QPixmap] = {}
+
+    def draw(self, ink: Ink, ways: list[tuple[WayCard, QPointF]], path: QPainterPath, here: str) -> None:
+        """Draw ``ways`` with their corners as :func:`draw_way` does, around one outline, the ``path`` of a sign that lies at nought.
+
+        The way with the id ``here`` is that by which the piece comes to be.
+        """
+        ratio = ink.painter.device().devicePixelRatio()
+        count = path.elementCount()
+        points = tuple((round(8 * e.x), round(8 * e.y)) for e in (path.elementAt(i) for i in range(count)))
+        for way, at in ways:
+            key = (around_of(way), way.mould is None, way.id == here, points, ink.theme, ratio)
+            known = self._kept.pop(key, None)
+            if known is None:
+                known = QPixmap((SIGN.marginsAdded(MARGINS).size() * ratio).toSize())
+                known.setDevicePixelRatio(ratio)
+                known.fill(Qt.GlobalColor.transparent)
+                painter = QPainter(known)
+                painter.translate(MARGINS.left(), MARGINS.top())
+                draw_way(Ink(painter, ink.theme), way, path, SIGN, here=way.id == here)
+                painter.end()
+            while len(self._kept) >= MOST:
+                del self._kept[next(iter(self._kept))]
+            self._kept[key] = known  # what was used last is dropped last
+            ink.painter.drawPixmap(at - QPointF(MARGINS.left(), MARGINS.top()), known)
+
+
 def draw_way(ink: Ink, way: WayCard, path: QPainterPath, area: QRectF, *, here: bool) -> None:
     """Draw how a way surrounds, cuts or builds the outline of a piece: its ``path``, made to fit the inside of the ``area``."""
     edge, width = ("ink", 1.8) if here else ("ink2", 1.0)
-    around = construction_of(way.mould).surround if way.mould else way.sign
+    around = around_of(way)
     ink.painter.setBrush(Qt.BrushStyle.NoBrush)
     if around in ("box", "halves"):
         ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet")
