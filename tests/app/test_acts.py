@@ -10,6 +10,7 @@ import os
 import sys
 from collections import Counter
 from collections.abc import Callable, Iterator
+from inspect import Signature, signature
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, QPointF, Qt
@@ -63,6 +64,18 @@ AROUND = {"lighthouse": ("Cast", "Line", "Ledger", "Clock"), "gulls": ("Line", "
 OF_A_KIND = 2
 """So many places of one kind are tried on a bench: the third does what they do."""
 
+PLAIN = ("ink", "ink2", "hair", "line", "sheet")
+"""Colours that mean nothing by themselves."""
+SIGN = "sign: "
+SIGNS = {
+    "tag": "tag, {level}",
+    "lozenge": "lozenge, {colour}, hollow {hollow}",
+    "hatched": "hatch, {name}",
+    "box": "box, {fill} {edge}",
+    "dot": "dot, {fill} {edge}",
+}
+"""What is drawn beside words, and how it is told."""
+
 
 class Tried:
     """Somebody who tries everything on a window, and tells what came of it."""
@@ -82,22 +95,36 @@ class Tried:
             for name in ("ask_to_read", "ask_to_write", "ask_for_folder"):
                 if hasattr(module, name):
                     monkeypatch.setattr(module, name, lambda *given, **_: self.asked.append(f"asks “{given[1]}”"))
-        text = Ink.text
+        self.record(monkeypatch)
 
-        def recording(ink, x, y, words, role="body", colour="ink", *rest, **more):
-            self.painted.append(words + (f", in {colour}" if colour in ("danger", "mind") and words.strip() else ""))
-            return text(ink, x, y, words, role, colour, *rest, **more)
+    def record(self, monkeypatch) -> None:
+        """Note what is drawn: words with the colours that mean something, and signs by their kind."""
+        text, rule = Ink.text, Ink.rule
 
-        monkeypatch.setattr(Ink, "text", recording)
-        monkeypatch.setattr(Place, "kept", lambda _place, ink, _name, _key, _area, draw: draw(ink))
-        rule = Ink.rule
+        def written(ink, x, y, words, role="body", colour="ink", align="left", weight=0, ratio=1.0):
+            told = f", in {colour}" if colour not in PLAIN else ""
+            self.painted.append(words + (told + (", bold" if weight >= 600 else "") if words.strip() else ""))
+            return text(ink, x, y, words, role, colour, align, weight, ratio)
 
-        def ruled(ink, x1, y1, x2, y2, colour="ink", *rest):
-            self.painted += ["a red line"] if colour == "danger" else []
-            rule(ink, x1, y1, x2, y2, colour, *rest)
+        def ruled(ink, x1, y1, x2, y2, colour="ink", width=1.0, dash=""):
+            self.painted += [f"{SIGN}{dash or 'straight'} line, {colour}"] if dash or colour not in PLAIN else []
+            rule(ink, x1, y1, x2, y2, colour, width, dash)
 
+        monkeypatch.setattr(Ink, "text", written)
         monkeypatch.setattr(Ink, "rule", ruled)
-        monkeypatch.setattr(Ink, "tag", lambda _ink, _x, _y, level: self.painted.append(f"tag: {level}"))
+        monkeypatch.setattr(Place, "kept", lambda _place, ink, _name, _key, _area, draw: draw(ink))
+        for name, sign in SIGNS.items():
+            monkeypatch.setattr(Ink, name, self.noting(sign, signature(getattr(Ink, name))))
+
+    def noting(self, sign: str, given: Signature) -> Callable[..., None]:
+        """Note a sign with what it is given, instead of drawing it."""
+
+        def note(*args: object, **more: object) -> None:
+            told = given.bind(*args, **more)
+            told.apply_defaults()
+            self.painted.append(SIGN + sign.format(**told.arguments))
+
+        return note
 
     def open(self, place: str, build: str):
         """The bench as it is when one comes to it."""
@@ -128,6 +155,12 @@ class Tried:
         bench.grab()
         return [words for words in self.painted if words.strip()]
 
+    def read(self, head: str) -> Iterator[str]:
+        """What was seen last: words one by one, signs counted."""
+        yield from (f"{head} | reads | {words}" for words in self.seen if not words.startswith(SIGN))
+        signs = Counter(words.removeprefix(SIGN) for words in self.seen if words.startswith(SIGN))
+        yield from (f"{head} | has | {count} × {sign}" for sign, count in sorted(signs.items()))
+
     def came(self, bench, place=None) -> str:
         """What has changed, was said or opened, in one line; and all is put back. What else it shows is looked for on the bench, or on a place."""
         self.settle("file")
@@ -155,7 +188,10 @@ class Tried:
         if not told:
             seen = self.look(place or bench)
             new = Counter(seen) - Counter(self.seen)
-            told, self.seen = [f"shows {', '.join(list(new)[:4])}"] if new else [], seen
+            told, self.seen = (
+                [f"shows {', '.join(words.removeprefix(SIGN) for words in list(new)[:4])}"] if new else [],
+                seen,
+            )
         while self.desk.session.can_undo:
             self.desk.undo()
         self.asked.clear()
@@ -215,7 +251,7 @@ class Tried:
             self.settle()
         self.trying = True  # what comes of an act is gone again before anybody could have studied it
         self.seen = self.look(bench)
-        yield from (f"{head} | reads | {words}" for words in self.seen)
+        yield from self.read(head)
         for name in [*bench.spots.areas()]:
             kind = name.partition(":")[0]
             spot, kinds[kind] = bench.spots.find(name), kinds[kind] + 1
@@ -298,7 +334,7 @@ class Tried:
         for place in [one for one in self.window.findChildren(Place) if one.objectName() in names]:
             head = f"{place.objectName()} {build}"
             self.seen = self.look(place)
-            yield from (f"{head} | reads | {words}" for words in self.seen)
+            yield from self.read(head)
             for name in [*place.spots.areas()]:
                 spot = place.spots.find(name)
                 for words, act in self.acts(place, name, spot) if spot else ():  # a menu chooses what it is of
