@@ -33,9 +33,10 @@ LEFT_OUT = ("weigh_up", "match")
 ELSEWHERE = {
     "shot": ("gulls",),
     "scale": ("ferry",),
-    "lens": ("oldclaw",),
-    "stage": ("oldclaw",),
-    "moves": ("ferry",),
+    "lens": ("oldclaw", "lighthouse@3"),
+    "stage": ("oldclaw", "lighthouse@4"),
+    "moves": ("ferry", "lighthouse@3"),
+    "card": ("lighthouse@1",),
     "mould": ("tidewife", "gulls"),
     "mix": ("keeper", "saltbust"),
     "cure": ("saltbust", "tidewife"),
@@ -43,7 +44,7 @@ ELSEWHERE = {
     "made": ("saltbust", "tidewife"),
     "counts": ("gulls",),
 }
-"""Builds that show what the lighthouse has not."""
+"""Builds that show what the lighthouse has not; behind an @ a shot that does."""
 SHOTS = {"floor": "3"}
 """Shots that show most; elsewhere it is the one that was looked at last."""
 STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "right": Qt.Key.Key_Right, "=": Qt.Key.Key_Equal}
@@ -129,6 +130,9 @@ class Tried:
     def open(self, place: str, build: str):
         """The bench as it is when one comes to it."""
         benches = self.window.benches
+        build, _, shot = build.partition("@")
+        if shot and self.desk.breakdown.shot.id != shot:
+            self.desk.breakdown.choose(shot)
         if self.desk.chosen != build:
             self.desk.choose(build)
         if benches.figures_wanted or benches.open_spec.name != place:

@@ -48,6 +48,7 @@ PATIENCE_S = 0.15
 """Planning does not keep the window waiting for longer at once."""
 REST_AFTER_MS = 200
 WARM_AFTER_MS = 1500
+SO_ALREADY = "So it stands already."
 """When the window has long been there: the cards of the shelf are read."""
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800
@@ -263,6 +264,8 @@ class Desk(QObject):
             return False
         if changed:
             self._moved()
+        elif self.gesture is None and gesture is None:
+            self.said.emit(SO_ALREADY)
         return True
 
     def do(self, line: str) -> bool:
@@ -284,7 +287,7 @@ class Desk(QObject):
             self._moved()
             self.said.emit(f"Did: {self.session.undo_name}. U goes back.")
         else:
-            self.said.emit("So it stands already.")
+            self.said.emit(SO_ALREADY)
         return True
 
     def decide(self, decision: Decision, value: float) -> None:

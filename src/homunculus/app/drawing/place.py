@@ -37,7 +37,7 @@ class Place(QWidget):
         self.setObjectName(name)
         self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # each place fills all of itself
         self.setAccessibleName(name)
-        self.spots = Spots(self)
+        self.spots = Spots(self, lambda: desk.said.emit("= lets a beginning stand; this is none."))
         self._painted: tuple[object, ...] | None = None
         self._behind = False
         self._region = QRegion()

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from itertools import pairwise
 
-from PySide6.QtCore import QPointF, QRect, QRectF, Qt, Signal
+from PySide6.QtCore import SIGNAL, QPointF, QRect, QRectF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QMouseEvent
 from PySide6.QtWidgets import QWidget
 
@@ -126,10 +126,19 @@ class Handle(Spot):
 
 
 class Spots:
-    """The spots of one drawing, found again by key so that focus survives a new plan."""
+    """The spots of one drawing, found again by key so that focus survives a new plan.
 
-    def __init__(self, parent: QWidget) -> None:
+    Parameters
+    ----------
+    parent
+        The drawing.
+    settled
+        Says that a value is no beginning, where somebody would let one stand that is none.
+    """
+
+    def __init__(self, parent: QWidget, settled: Action | None = None) -> None:
         self._parent = parent
+        self._no_beginning = settled
         self._known: dict[str, Spot] = {}
         self._placed: list[str] = []
 
@@ -154,6 +163,8 @@ class Spots:
         if not isinstance(handle, Handle):
             handle = self._known[key] = Handle(self._parent, key, cursor)
             wire(handle)
+            if self._no_beginning and not handle.receivers(SIGNAL("accepted()")):
+                handle.accepted.connect(self._no_beginning)
             handle.show()
         self._settle(handle, key, area, name, "")
         return handle
