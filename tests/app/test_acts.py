@@ -11,6 +11,7 @@ import sys
 from collections import Counter
 from collections.abc import Callable, Iterator
 from inspect import Signature, signature
+from itertools import count
 from pathlib import Path
 
 from PySide6.QtCore import QPoint, QPointF, Qt
@@ -19,6 +20,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.benches.register import BENCHES, BY_NAME, OF_STATION
+from homunculus.app.benches.weigh_up.weigher import Weigher
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.spot import Handle, Spot
@@ -26,6 +28,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.edit import edits_between
 from homunculus.core.edits.lines import write
 from homunculus.core.quantities import NBSP
+from homunculus.devices.protocol import Reading
 
 LIST = Path(__file__).parent.parent / "data" / "acts.txt"
 LEFT_OUT = ("weigh_up", "match")
@@ -90,6 +93,9 @@ class Tried:
         self.trying = False
         study = window.desk.meshes.study
         monkeypatch.setattr(window.desk.meshes, "study", lambda want: None if self.trying else study(want))
+        monkeypatch.setattr(
+            Weigher, "connect_scale", lambda weigher, _device="": weigher.at.forget_scale()
+        )  # what it hears is said here
         window.setUpdatesEnabled(False)  # nobody looks: a bench is painted when it is asked what it shows
         window.desk.said.connect(lambda words: self.asked.append(f"says “{words}”"))
         for module in [module for name, module in sys.modules.items() if name.startswith("homunculus.app.")]:
@@ -280,6 +286,7 @@ class Tried:
             command.act(self.window)
             yield f"{head} | {command.words} | go to | {self.came(bench)}"
             self.open(place, build)
+        yield self.copied(head)
 
     def through_lists(self, place: str, build: str, bench) -> Iterator[str]:
         """What can be done with rows, and where keys lead in a list."""
@@ -348,6 +355,43 @@ class Tried:
                     bench = self.open("scale", build)
             yield from self.turned(head, bench, place)
 
+    def weighed(self, build: str) -> Iterator[str]:
+        """What the scale's page shows from the first cup to the pour, with a part short, one over, and one that is taken back."""
+        self.open("mix", build)
+        QTest.keyClick(self.window.benches.bench, Qt.Key.Key_W)
+        up = self.window.benches.of("weigh_up")
+        weigher, now = up.weigher, count(1000)
+
+        def hear(kg: float) -> None:
+            for _ in range(40):
+                weigher.hear(next(now) / 10, Reading(kg, True))
+
+        def short() -> None:
+            hear(0.4 * weigher.at.weighing.targets[0])
+
+        def due(times: float = 1.0) -> None:
+            hear(times * weigher.at.weighing.targets[weigher.at.weighing.next_part])
+
+        self.seen = self.look(up)
+        yield from self.read("weigh_up " + build)
+        for words, act in (("the cup is on", lambda: QTest.keyClick(up, Qt.Key.Key_Space)), ("nought", lambda: hear(0.0)), ("short", short), ("more than it bears", lambda: weigher.hear(next(now), Reading(0.0, False, True))),
+                           ("a part over", lambda: due(1.04)), ("nought", lambda: hear(0.0)), ("the next", due), ("taken back", lambda: QTest.keyClick(up, Qt.Key.Key_Backspace)),
+                           ("the next again", lambda: (hear(0.0), due())), ("nought", lambda: hear(0.0)), ("poured", lambda: QTest.keyClick(up, Qt.Key.Key_Space))):  # fmt: skip
+            act()
+            self.settle("file")
+            was, self.seen = self.seen, self.look(up)
+            came, gone = Counter(self.seen) - Counter(was), Counter(was) - Counter(self.seen)
+            yield f"weigh_up {build} | {words} | shows {', '.join(came)}; no more {', '.join(gone)}; says {up._next_words(weigher)}. {up._why_words(weigher)}"
+        up.close_up()
+
+    def copied(self, head: str) -> str:
+        """What a bench hands to other programs."""
+        QApplication.clipboard().setText("")
+        self.window.copy()
+        rows = QApplication.clipboard().text().split("\n")
+        self.asked.clear()
+        return f"{head} | copies {len(rows)} lines | {rows[0]} | {rows[-1]}".replace("\t", ", ")
+
 
 def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
     for spec in BENCHES:
@@ -359,6 +403,7 @@ def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
     builds = [(name, build) for name in benches for build in ("lighthouse", *ELSEWHERE.get(name, ()))]
     found = [line for name, build in builds for line in tried.account(name, build)]
     found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
+    found += [line for build in ("oldclaw", "saltbust") for line in tried.weighed(build)]
     found = [line.replace(NBSP, " ").replace("\n", " ") for line in found]
     if os.environ.get("WRITE_ACTS"):
         LIST.write_text("\n".join(found) + "\n")
