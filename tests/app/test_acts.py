@@ -40,7 +40,7 @@ ELSEWHERE = {
     "stage": ("oldclaw", "lighthouse@4"),
     "moves": ("ferry", "lighthouse@3"),
     "card": ("lighthouse@1",),
-    "mould": ("tidewife", "gulls"),
+    "mould": ("tidewife", "gulls", "oldclaw"),
     "mix": ("keeper", "saltbust"),
     "cure": ("saltbust", "tidewife"),
     "shoot": ("gulls",),
@@ -262,6 +262,10 @@ class Tried:
         self.trying = True  # what comes of an act is gone again before anybody could have studied it
         self.seen = self.look(bench)
         yield from self.read(head)
+        self.window.desk.use_units("imperial")
+        yield from (f"{head} | in feet | {words}" for words in Counter(self.look(bench)) - Counter(self.seen))
+        self.window.desk.use_units("metric")
+        self.look(bench)
         for name in [*bench.spots.areas()]:
             kind = name.partition(":")[0]
             spot, kinds[kind] = bench.spots.find(name), kinds[kind] + 1
@@ -275,7 +279,8 @@ class Tried:
         yield from self.through_lists(place, build, bench)
         yield from self.turned(head, bench, bench)
         for said in BY_NAME[place].keys:
-            for name in said.name.replace(",", " ").split() if said.name != "," else [","]:
+            names = [word.rstrip(",") or word for word in said.name.split()]
+            for name in [*names, *(reversed(names) if len(names) > 1 else ())]:  # there and back
                 if name in NAMED or (len(name) == 1 and name.isascii()):
                     self.chose = self.chosen()
                     self.pressed(bench, said.at, name)
