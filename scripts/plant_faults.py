@@ -38,6 +38,7 @@ PLACED = ("Ink", "QPainter", "QRectF", "QPointF", "QSize", "QRect", "QPainterPat
 """Types that tell of drawing."""
 LAYING = (
     "arrange",
+    "least_height",
     "repaint_changed",
     "resizeEvent",
     "paintEvent",
@@ -112,7 +113,15 @@ def _drawn(node: ast.AST) -> bool:
         return pen or any(name in ast.unparse(t) for t in told if t for name in PLACED)
     if isinstance(node, ast.Assign | ast.AugAssign):
         goals = node.targets if isinstance(node, ast.Assign) else [node.target]
-        return all(isinstance(goal, ast.Name) and goal.id in LAID for goal in goals)
+        if all(isinstance(goal, ast.Name) and goal.id in LAID for goal in goals):
+            return True
+        return any(  # reckoned from how large the place is
+            isinstance(n, ast.Call)
+            and isinstance(n.func, ast.Attribute)
+            and n.func.attr in ("width", "height")
+            and not n.args
+            for n in ast.walk(node.value)
+        )
     called = node.func if isinstance(node, ast.Call) else None
     if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits

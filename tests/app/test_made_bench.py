@@ -663,6 +663,12 @@ def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, t
     while match.columns[0] != "name":
         match.turn(0, 1)
     assert [b.row for b in match.trial().bad] == [3]
+    columns, place = match.columns, match.list.visualRect(match.list.model().index(1, 1)).center()
+    QTest.mouseClick(match.list.viewport(), Qt.MouseButton.LeftButton, pos=place)
+    assert match.columns != columns
+    match.list.choose(1)
+    QTest.keyClick(match, Qt.Key.Key_Left)
+    assert match.columns == columns, "there by a press and back by a key"
     match.take()
     assert window.benches.over == "made"
     assert [p.name for p in window.desk.build.pieces][-1] == "buoy"

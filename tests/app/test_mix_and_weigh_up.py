@@ -127,6 +127,18 @@ def test_a_silent_scale_keeps_the_pour_and_the_weight_is_typed(mix, weigher, qtb
     assert weigher.at.weighing.next_part == 0
 
 
+def test_held_keys_pour_on_the_practice_scale_until_they_are_let_go_and_a_lot_is_named(mix, weigher, monkeypatch):
+    up, orders = mix.benches.of("weigh_up"), []
+    monkeypatch.setattr(weigher, "order", orders.append)
+    for which in (Qt.Key.Key_Down, Qt.Key.Key_Right, Qt.Key.Key_T):
+        QTest.keyPress(up, which)
+        QTest.keyRelease(up, which)
+    assert orders == ["pour 40", "stop", "pour 3", "stop"], "T is the window's"
+    QTest.keyClick(up, Qt.Key.Key_L)
+    typed(mix, " 2411 B ")
+    assert weigher.at.lots[weigher.at.recipe.parts[0].name] == "2411 B"
+
+
 def test_what_was_weighed_is_there_again_after_leaving(mix, weigher, qtbot):
     key(mix, Qt.Key.Key_Space)
     weigher.type_weight("500 g")

@@ -97,6 +97,18 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
     key(window, Qt.Key.Key_Insert)
     typed(window, "4 m")
     assert bench.tracing.view().known_m == 4
+    ends = bench.tracing.view().known
+    for index in (0, 1):
+        handle = bench.spots.find(f"known:{index}")
+        handle.pressed.emit()
+        for by in (5.0, 9.0):
+            handle.dragged.emit(bench.on_bench((ends[index][0] + by, ends[index][1])))
+        handle.released.emit()
+        now = bench.tracing.view().known
+        assert now[1 - index] == ends[1 - index]
+        assert now[index] != ends[index]
+        key(window, Qt.Key.Key_U)
+        assert bench.tracing.view().known == ends
     key(window, Qt.Key.Key_A)
     assert form(window).size == pytest.approx((4.0, 4.0, 6.0), rel=0.01)
     key(window, Qt.Key.Key_V)

@@ -265,6 +265,7 @@ def test_told_to_end_it_saves_within_three_seconds_here_or_elsewhere_and_says_wh
     child.send_signal(which)
     _, said = child.communicate(timeout=20)
     assert time.monotonic() - begin < (3 if disk == "well" else 6), said
+    assert child.returncode == 0, said
     where = folder
     if disk == "hangs":
         where = next((home / "homunculus" / "rescued").iterdir())
