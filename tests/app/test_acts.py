@@ -10,6 +10,7 @@ import os
 import sys
 from collections import Counter
 from collections.abc import Callable, Iterator
+from datetime import timedelta
 from inspect import Signature, signature
 from itertools import count
 from pathlib import Path
@@ -27,6 +28,7 @@ from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.edit import edits_between
 from homunculus.core.edits.lines import write
+from homunculus.core.log import LogEvent
 from homunculus.core.quantities import NBSP
 from homunculus.devices.protocol import Reading
 
@@ -163,6 +165,12 @@ class Tried:
         """What is written on a bench."""
         self.painted.clear()
         bench.grab()
+        for rows in [
+            one for one in bench.findChildren(RowList) if one.isVisible()
+        ]:  # what lies on it is not painted with it: nobody looks
+            for part in (rows, rows._still) if rows._still else (rows,):
+                part.horizontalHeader().viewport().grab()
+                part.viewport().grab()
         return [words for words in self.painted if words.strip()]
 
     def read(self, head: str) -> Iterator[str]:
@@ -389,6 +397,20 @@ class Tried:
             yield f"weigh_up {build} | {words} | shows {', '.join(came)}; no more {', '.join(gone)}; says {up._next_words(weigher)}. {up._why_words(weigher)}"
         up.close_up()
 
+    def full_log(self) -> Iterator[str]:
+        """The log once it holds entries of all kinds: poured and opened late, spoiled, weighed from a lot, measured over a night, corrected."""
+        now, of = self.desk.now(), {"build": "lighthouse", "piece": "gallery"}
+        kinds = (("weighed", {"text": "A 340 g", "weights_kg": {"A": 0.34}, "lot": "2411 B", "batch": 1, "op": "rubber-1", **of}), ("poured", {"op": "rubber-1", "celsius": 21.5, **of}),
+                 ("opened", {"op": "rubber-1", **of}), ("spoiled", {"text": "torn", "op": "castings", **of}), ("measured", {"celsius": 11.0, "until": now - timedelta(hours=2)}),
+                 ("note", {"text": "a note of the night"}), ("counted", {"text": "9 castings", **of}))  # fmt: skip
+        for hours, (kind, fields) in zip(range(40, 0, -5), kinds, strict=False):
+            self.desk.enter(LogEvent(f"entry-{hours}", now - timedelta(hours=hours), kind, **fields))
+        self.desk.enter(LogEvent("right", now - timedelta(hours=1), "note", "another night", corrects="entry-15"))
+        self.settle("file")
+        self.asked.clear()
+        yield from self.account("log", "lighthouse@2")
+        yield from self.around("lighthouse", ("Clock",))
+
     def copied(self, head: str) -> str:
         """What a bench hands to other programs."""
         QApplication.clipboard().setText("")
@@ -409,6 +431,7 @@ def test_everything_on_every_bench_does_what_it_did(window, monkeypatch):
     found = [line for name, build in builds for line in tried.account(name, build)]
     found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
     found += [line for build in ("oldclaw", "saltbust") for line in tried.weighed(build)]
+    found += tried.full_log()
     found = [line.replace(NBSP, " ").replace("\n", " ") for line in found]
     if os.environ.get("WRITE_ACTS"):
         LIST.write_text("\n".join(found) + "\n")

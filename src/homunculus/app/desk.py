@@ -480,7 +480,8 @@ class Desk(QObject):
     def _kept(self, entry: LogEvent) -> None:
         self.book.add(entry)
         self._status = None
-        self.said.emit(f"Logged at {show_clock(entry.at)}: {entry.kind}{', ' + entry.text if entry.text else ''}.")
+        text = entry.text.rstrip(".")
+        self.said.emit(f"Logged at {show_clock(entry.at)}: {entry.kind}{', ' + text if text else ''}.")
         self.changed.emit()
 
     def next_pour_step(self) -> NextStep | None:

@@ -393,6 +393,12 @@ class RowList(QTableView, Generic[Item]):
             rows.append([self.rows.manner.text(item, column.key) for column in self.rows.columns])
         return "\n".join("\t".join(cell.replace("\t", " ").replace("\n", " ") for cell in row) for row in rows)
 
+    def copy(self) -> None:
+        """Hand the chosen rows to other programs, all when none is, and say how many."""
+        QApplication.clipboard().setText(self.copied())
+        count = len(self.selected()) or len(self.rows.items)
+        self.place.desk.said.emit(f"Copied {count} {'row' if count == 1 else 'rows'}.")
+
     def wheelEvent(self, event: QWheelEvent) -> None:
         if event.pixelDelta().isNull():
             super().wheelEvent(event)
@@ -437,9 +443,7 @@ class RowList(QTableView, Generic[Item]):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and key == Qt.Key.Key_C:
-            QApplication.clipboard().setText(self.copied())
-            count = len(self.selected()) or len(self.rows.items)
-            self.place.desk.said.emit(f"Copied {count} {'row' if count == 1 else 'rows'}.")
+            self.copy()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.item() is not None:
             self._act(self.currentIndex())
         elif self.cells and key == Qt.Key.Key_F2 and self.item() is not None:

@@ -14,6 +14,7 @@ from homunculus.app.benches.register import BENCHES
 from homunculus.app.benches.spec import Command
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can, Place
+from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.spot import Spot
 from homunculus.app.files import ask_for_folder
 from homunculus.app.shell.benches import Benches
@@ -174,13 +175,16 @@ class Window(QMainWindow):
         self.notice.say("Kept. Every change is saved as it is made.")
 
     def copy(self) -> None:
-        """Copy the figures of the open station, or the list of shots, as lines of text, tab between."""
+        """Copy what the bench has to copy, the rows of the list that has the keyboard, or the figures of the open station: lines of text, tab between."""
         focus = QApplication.focusWidget()
         if isinstance(focus, QLineEdit):
             focus.copy()
             return
         if hasattr(self.benches.bench, "copy"):
             self.benches.bench.copy()
+            return
+        if isinstance(focus, RowList):
+            focus.copy()
             return
         desk = self.desk
         rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures

@@ -10,7 +10,7 @@ from pathlib import Path
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QPixmap
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.benches.spec import WindowLike
@@ -194,7 +194,7 @@ class LogBench(Bench):
 
     def copy(self) -> None:
         """Copy the chosen entries, or all."""
-        QApplication.clipboard().setText(self.list.copied())
+        self.list.copy()
 
     # -------------------------------------------------------------------------------------- acts
     def type_filter(self) -> None:
