@@ -82,6 +82,14 @@ SIGNS = {
 }
 """What is drawn beside words, and how it is told."""
 
+NOWHERE = (10_000, 0)
+
+
+class Word(str):
+    """What was written, and its baseline and left."""
+
+    at = NOWHERE
+
 
 class Tried:
     """Somebody who tries everything on a window, and tells what came of it."""
@@ -112,7 +120,9 @@ class Tried:
 
         def written(ink, x, y, words, role="body", colour="ink", align="left", weight=0, ratio=1.0):
             told = f", in {colour}" if colour not in PLAIN else ""
-            self.painted.append(words + (told + (", bold" if weight >= 600 else "") if words.strip() else ""))
+            word = Word(words + (told + (", bold" if weight >= 600 else "") if words.strip() else ""))
+            word.at = (round(y), round(x))
+            self.painted.append(word)
             return text(ink, x, y, words, role, colour, align, weight, ratio)
 
         def ruled(ink, x1, y1, x2, y2, colour="ink", width=1.0, dash=""):
@@ -170,7 +180,10 @@ class Tried:
         ]:  # what lies on it is not painted with it: nobody looks
             for part in (rows, rows._still) if rows._still else (rows,):
                 part.horizontalHeader().viewport().grab()
+                begin = len(self.painted)
                 part.viewport().grab()
+                drawn = self.painted[begin:]  # rows that reach over all columns Qt draws in any order
+                self.painted[begin:] = sorted(drawn, key=lambda word: word.at if isinstance(word, Word) else NOWHERE)
         return [words for words in self.painted if words.strip()]
 
     def read(self, head: str) -> Iterator[str]:
