@@ -351,7 +351,9 @@ class Desk(QObject):
         except UserError:
             self.said.emit("This was not there when the plan was pinned.")
             return
-        if pinned.value != decision.value:
+        if pinned.value == decision.value:
+            self.said.emit(SO_ALREADY)
+        else:
             self.decide(decision, pinned.value)
 
     def undo(self) -> None:

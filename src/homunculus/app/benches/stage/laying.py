@@ -8,7 +8,7 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from homunculus.app.benches.lens.taking import Taking
-from homunculus.app.desk import Desk
+from homunculus.app.desk import SO_ALREADY, Desk
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import next_scale
 from homunculus.core.cells.air import parse_air, show_air
@@ -170,8 +170,11 @@ class Laying:
     def type_eye(self, words: str) -> bool:
         """Take how high the eye looks; nothing typed leaves it to the plate, or to its main build."""
         shot = self.taking.shot
-        if shot is None or words == self.eye_words():  # rounding does not move it
-            return shot is not None
+        if shot is None:
+            return False
+        if words == self.eye_words():  # rounding does not move it
+            self.desk.said.emit(SO_ALREADY)
+            return True
         try:
             value = parse(words, "length", self.desk.system) if words.strip() else None
         except UserError as trouble:
@@ -215,7 +218,7 @@ class Laying:
     def foot_free(self, need: int) -> None:
         """Let its foot rise to the eye again."""
         plane, shot = self.plane(need), self.taking.shot
-        if plane and shot and plane.place.foot_m is not None:
+        if plane and shot:
             self.taking.put(f"{plane.name} rises to the eye", put_place(shot, need, at_foot(plane.place, None)))
 
     def straight(self, need: int) -> None:
