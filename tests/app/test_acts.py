@@ -52,7 +52,9 @@ ELSEWHERE = {
 """Builds that show what the lighthouse has not; behind an @ a shot that does."""
 SHOTS = {"floor": "3"}
 """Shots that show most; elsewhere it is the one that was looked at last."""
-STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "right": Qt.Key.Key_Right, "=": Qt.Key.Key_Equal}
+STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "=": Qt.Key.Key_Equal}
+PULL = QPointF(14, -9)
+"""By so many pixels a handle is pulled, in two moves."""
 NAMED = {"Enter": Qt.Key.Key_Return, "Del": Qt.Key.Key_Delete, "Delete": Qt.Key.Key_Delete, "Insert": Qt.Key.Key_Insert, "F2": Qt.Key.Key_F2, "F3": Qt.Key.Key_F3,
          "Space": Qt.Key.Key_Space, "arrows": Qt.Key.Key_Down, "[": Qt.Key.Key_BracketLeft, "]": Qt.Key.Key_BracketRight, "+": Qt.Key.Key_Plus, "-": Qt.Key.Key_Minus,
          ",": Qt.Key.Key_Comma, ".": Qt.Key.Key_Period}  # fmt: skip
@@ -241,6 +243,16 @@ class Tried:
     def typed_over_itself(self, line: QLineEdit) -> str:
         """What is asked for; what stands there already is taken as it is, and changes nothing."""
         job, words = self.desk.job, f"{line.accessibleName()}: “{line.text()}”"
+        stands = line.text()
+        line.setText("§ 1 §")
+        QTest.keyClick(line, Qt.Key.Key_Return)
+        self.settle("file")
+        if self.line() is not line:
+            return f"{words}; § taken" + "".join(
+                f", {write(edit, job)}" for edit in edits_between(job, self.desk.job)[:1]
+            )
+        words += "; § refused"
+        line.setText(stands)
         if line.text():
             QTest.keyClick(line, Qt.Key.Key_Return)
             self.settle("file")
@@ -261,8 +273,17 @@ class Tried:
         if isinstance(spot, Handle):
             for words, which in STEPS.items():
                 yield words, lambda which=which: QTest.keyClick(spot, which)
+            yield "pull", lambda: self.pull(spot)
         for i, can in enumerate(bench.can(name)):  # a menu is of what was just pressed
             yield f"“{can.words}”", lambda i=i: bench.can(name)[i].act()
+
+    def pull(self, handle: Handle) -> None:
+        """Take hold of a handle, pull it and let go."""
+        at = QPointF(handle.geometry().center())
+        handle.pressed.emit()
+        for part in (0.0, 0.5, 1.0):
+            handle.dragged.emit(at + part * PULL)
+        handle.released.emit()
 
     def pressed(self, bench, at: str, name: str) -> None:
         """Press a key of a bench on the first place of a kind, or on the bench itself."""
@@ -288,7 +309,7 @@ class Tried:
         self.window.desk.use_units("metric")
         self.look(bench)
         for name in [*bench.spots.areas()]:
-            kind = name.partition(":")[0]
+            kind = ":".join(name.split(":")[:2]) if name.startswith("hold:") else name.partition(":")[0]
             spot, kinds[kind] = bench.spots.find(name), kinds[kind] + 1
             if spot is None or kinds[kind] > OF_A_KIND or kind in ("sheet", "view"):
                 continue

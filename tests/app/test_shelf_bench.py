@@ -42,6 +42,15 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
         [100, 5],
     )
     assert ShelfFolder().read().stock.card("materials", "harbour-silicone") == card, "on the disk at once"
+    said = []
+    desk.said.connect(said.append)
+    for words in ("30 min from sheet 7", "200 h from sheet 7", "20 min from sheet 7"):
+        row(bench, "pot life, book")
+        key(window, Qt.Key.Key_Return)
+        typed(window, words)
+    assert [one for one in said if "It is beyond" in one] == [
+        "Kept. It is beyond what silicone usually has: is the unit right?"
+    ]
     assert all(c.id != "harbour-silicone" for c in desk.job.cards.materials)
     assert desk.do("set builds/lighthouse/pieces/gallery/mould/rubber harbour-silicone")
     assert desk.job.cards.material("harbour-silicone") == card, "the job embeds what it uses"

@@ -204,6 +204,11 @@ def test_a_new_jobs_sheet_is_filled_by_just_typing_and_loses_nothing_typed(page,
     assert first.sheet["name"] == "Stilt house", "a sheet that was left stands there again"
     key(first, Qt.Key.Key_Return)
     assert first.took == [tmp_path / "Stilt house"], "Enter makes it once it has a name"
+    other = page(new=True)
+    other.spots.find("field:zone").setFocus()
+    type_words(other.spots.focused(), "E")
+    QTest.keyClick(next(one for one in other.findChildren(QLineEdit, "typed") if one.isVisible()), Qt.Key.Key_Return)
+    assert other.spots.focused().objectName() == "field:units", "the next line has the keyboard"
 
 
 def test_without_a_folder_the_program_asks_which_job_once_there_is_one(folder, monkeypatch, tmp_path):

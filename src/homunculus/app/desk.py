@@ -37,7 +37,7 @@ from homunculus.core.plan.ledger import Moved
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.status import NextStep, Status, next_step, status
 from homunculus.core.planners.ladder import Ladder
-from homunculus.core.quantities import Kind, System
+from homunculus.core.quantities import Kind, System, without_noise
 from homunculus.core.session import Session
 from homunculus.core.showing import Shown, show, show_clock, show_given
 from homunculus.core.why import show_figure
@@ -292,6 +292,8 @@ class Desk(QObject):
 
     def decide(self, decision: Decision, value: float) -> None:
         """Decide a value; what cannot be is said and changes nothing."""
+        if self.gesture is not None:  # pulled
+            value = without_noise(value)
         try:
             job = decide(self.job, decision, value)
         except UserError as trouble:

@@ -167,6 +167,7 @@ _EXAMPLES = {
     "rate": "120 fps",
     "share": "8 %",
     "count": "7",
+    "pixels": "3",
 }
 _FRACTIONS = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8"}
 
@@ -244,6 +245,11 @@ def parse_number(text: str) -> float:
     if re.fullmatch(r"\d*,\d+", whole):
         return float(whole.replace(",", "."))
     raise UserError(f"“{whole}” is not a number", remedy="Type a number such as 12, 1.5 or 3/8")
+
+
+def without_noise(value: float) -> float:
+    """A ``value`` that was pulled or reckoned from another, to twelve digits: 41.519999999999996 is 41.52."""
+    return float(f"{value:.12g}")
 
 
 def parse(text: str, kind: Kind, system: System = "metric") -> float:
@@ -429,7 +435,7 @@ def _factor(unit: str, kind: Kind, system: System, typed: str, number: str) -> f
 
 
 def _a_kind(kind: str) -> str:
-    word = kind.replace("_", " ")
+    word = {"pixels": "number of pixels"}.get(kind, kind.replace("_", " "))
     return ("an " if word[0] in "aeiou" else "a ") + word
 
 

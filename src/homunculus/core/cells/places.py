@@ -217,7 +217,8 @@ def parse_camera(text: str, system: System = "metric", name: str = "", before: C
     except UserError as trouble:
         if not re.fullmatch(r"[a-z][\w-]*-?[\w-]*", first):
             raise UserError(
-                f"“{first}” says no lens", remedy=f"{trouble.remedy or ''} {CAMERA_EXAMPLE}".strip()
+                f"“{first}” says no lens",
+                remedy=f"{trouble.remedy.rstrip('.')}. {CAMERA_EXAMPLE}" if trouble.remedy else CAMERA_EXAMPLE,
             ) from None
         hidden = before.focal_m if before and before.lens == first else camera.focal_m  # no line shows it beside a card
         camera = replace(camera, lens=first, focal_m=hidden)

@@ -15,6 +15,7 @@ from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.set_plan import Plane, SetPlan, base_scale
 from homunculus.core.planners.lens import optics_of, taken_at
+from homunculus.core.quantities import without_noise
 
 STOPS = (
     0.7, 0.8, 0.9, 1.0, 1.1, 1.2, 1.4, 1.6, 1.8, 2.0, 2.2, 2.5, 2.8, 3.2, 3.5, 4.0, 4.5, 5.0, 5.6, 6.3, 7.1, 8.0, 9.0, 10.0, 11.0,
@@ -73,16 +74,16 @@ def stood_at(plane: Plane, floor: float) -> Place:
     per = plane.scale.number if plane.place.looks else 1.0
     low, high = bounds(Place, "at_m")
     at = min(max(floor * per, low), high)
-    to = None if plane.place.to_m is None else at + plane.place.to_m - plane.place.at_m
-    return replace(plane.place, at_m=at, to_m=to)
+    to = None if plane.place.to_m is None else without_noise(at + plane.place.to_m - plane.place.at_m)
+    return replace(plane.place, at_m=without_noise(at), to_m=to)
 
 
 def turned(plane: Plane) -> Place:
     """The place of a ``plane`` told the other way, by how far it looks or by the floor: it stays where it is."""
     place, scale = plane.place, plane.scale.number
     per = 1 / scale if place.looks else scale
-    to = None if place.to_m is None else place.to_m * per
-    return replace(place, looks=not place.looks, at_m=place.at_m * per, to_m=to)
+    to = None if place.to_m is None else without_noise(place.to_m * per)
+    return replace(place, looks=not place.looks, at_m=without_noise(place.at_m * per), to_m=to)
 
 
 def depth_ends(found: SetPlan, camera: Camera) -> tuple[float, float] | None:
@@ -98,7 +99,7 @@ def with_end(found: SetPlan, camera: Camera, end: str, floor: float) -> Camera:
     depth = camera.depth or Depth(floor, floor, looks=False)
     per = base_scale(found.context).number if depth.looks else 1.0
     low, high = bounds(Depth, "near_m")
-    value = min(max(floor * per, low), high)
+    value = without_noise(min(max(floor * per, low), high))
     if end == "near":
         return replace(camera, depth=replace(depth, near_m=min(value, depth.far * 0.999)))
     return replace(camera, depth=replace(depth, far_m=max(value, depth.near_m * 1.001)))
@@ -116,10 +117,9 @@ def further_back(found: SetPlan, by: float) -> Shot:
 
     def depth_of(depth: Depth) -> Depth:
         per = scale if depth.looks else 1.0
-        near = max(depth.near_m + by * per, bounds(Depth, "near_m")[0])
-        return replace(
-            depth, near_m=near, far_m=None if depth.far_m is None else max(depth.far_m + by * per, near * 1.001)
-        )
+        near = without_noise(max(depth.near_m + by * per, bounds(Depth, "near_m")[0]))
+        far = None if depth.far_m is None else without_noise(max(depth.far_m + by * per, near * 1.001))
+        return replace(depth, near_m=near, far_m=far)
 
     return replace(
         found.shot,

@@ -16,6 +16,7 @@ from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action, Found, MeasuringCard, StageAir, Stand
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
+from homunculus.core.quantities import without_noise
 
 
 def _held(value: float, owner: type, field: str) -> float:
@@ -65,9 +66,10 @@ def at_scale(job: Job, found: SetPlan, plane: Plane, scale: float, *, stays: boo
     place = plane.place
     if place.looks == stays:  # told the way that does not change
         per = plane.scale.number if stays else 1 / plane.scale.number
-        place = replace(place, looks=not stays, at_m=plane.at.number if stays else place.at_m / per)
+        at = without_noise(plane.at.number if stays else place.at_m / per)
+        place = replace(place, looks=not stays, at_m=at)
         if plane.place.to_m is not None and plane.to is not None:
-            place = replace(place, to_m=plane.to.number * (1.0 if stays else plane.scale.number))
+            place = replace(place, to_m=without_noise(plane.to.number * (1.0 if stays else plane.scale.number)))
     if not plane.build:
         return put_shot(job, put_place(found.shot, plane.need, replace(place, scale=_held(scale, Place, "scale"))))
     build = job.build(plane.build)
