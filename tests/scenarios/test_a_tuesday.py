@@ -10,6 +10,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
+from homunculus.store.folder import decode
 from tests.app.conftest import drag, key, open_window, own_settings, qapp, type_words, wait_until  # noqa: F401
 
 pytestmark = pytest.mark.window
@@ -59,7 +60,7 @@ def test_drag_the_scale_type_a_thickness_undo_twice_save_and_reopen(open_window,
     assert desk.build.scale == dragged
 
     # it is on the disk without being asked; the command line prints the same numbers
-    wait_until(qtbot, lambda: json.loads((folder / "job.json").read_text())["job"]["builds"][0]["scale"] == dragged)
+    wait_until(qtbot, lambda: decode((folder / "job.json").read_bytes(), "job.json").job == desk.job)
     shown = {(f.spec.name, str(f.subject)): f.value for f in desk.build_plan.figures if isinstance(f.value, float)}
     ran = subprocess.run([sys.executable, "-m", "homunculus", "figures", str(folder), "--json", "--build", "lighthouse"],
                          capture_output=True, text=True, check=True)  # fmt: skip
