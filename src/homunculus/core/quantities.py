@@ -248,7 +248,7 @@ def parse_number(text: str) -> float:
 
 
 def without_noise(value: float) -> float:
-    """A ``value`` that was pulled or reckoned from another, to twelve digits: 41.519999999999996 is 41.52."""
+    """A ``value`` to twelve digits, without what comes of multiplying by a unit or dividing by a scale: 41.519999999999996 is 41.52."""
     return float(f"{value:.12g}")
 
 

@@ -14,9 +14,8 @@ from msgspec import Struct
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
-from homunculus.core.quantities import Kind, System, decimal_points, parse
+from homunculus.core.quantities import Kind, System, decimal_points, parse, without_noise
 from homunculus.core.shelf.finding import begun, new_id
-from homunculus.core.shelf.phrases import plain
 from homunculus.core.shelf.sheet import (
     is_list,
     is_sourced,
@@ -203,7 +202,7 @@ def _reads(words: str, kind: Kind) -> float | None:
         value = parse(words.lstrip("-−") if sign < 0 else words, kind)
     except UserError:
         return None
-    return sign * plain(value)
+    return sign * without_noise(value)
 
 
 def _cell(card: Any, key: str) -> str:

@@ -35,7 +35,7 @@ from homunculus.core.edits.lines import write_value
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Intercut, Move, Water
 from homunculus.core.job.counts import ROLES, Wanted
-from homunculus.core.quantities import NBSP, Kind, System, parse, parse_scale
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_scale, without_noise
 from homunculus.core.showing import show, show_number, trimmed
 
 HINT = "A name, a colon, what it must do: Paddle ferry: 1:24, from 2026-02-16, wave 2 m, ferry moves 6 m/s in 2 and 5"
@@ -192,7 +192,7 @@ def _phrase(words: str, system: System) -> dict[str, Any]:
 
 
 def _size(words: str, kind: Kind, system: System) -> float:
-    return float(f"{parse(words, kind, system):.12g}")
+    return without_noise(parse(words, kind, system))
 
 
 def _within(owner: type, field: str, value: float, words: str) -> None:

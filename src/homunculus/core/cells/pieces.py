@@ -49,7 +49,7 @@ from homunculus.core.job.counts import ROLES
 from homunculus.core.job.forms import Box, Cylinder, Displaced, Form, Mesh, Section, Sections, Sphere, WeighedClay
 from homunculus.core.job.moulds import Mould
 from homunculus.core.job.ways import Shelf, way_of
-from homunculus.core.quantities import NBSP, System, parse, parse_scale
+from homunculus.core.quantities import NBSP, System, parse, parse_scale, without_noise
 from homunculus.core.showing import show, show_number, show_scale
 
 HINT = "A name, a colon, a form: gallery: box 6 × 3 × 4 m, hollow 4 mm, casting resin fast, jacketed 10 mm"
@@ -420,7 +420,7 @@ def _length(text: str, system: System) -> float:
     text = text.strip()
     if text and _BARE.fullmatch(text) and set(text) - set("0.,/ "):
         raise UserError(f"“{text}” says no unit", remedy="Write m, mm, ft or in behind it")
-    return float(f"{parse(text, 'length', system):.12g}")
+    return without_noise(parse(text, "length", system))
 
 
 def read_lengths(text: str, count: int, words: str, system: System) -> list[float]:
@@ -504,7 +504,7 @@ def _dipped(rest: str, words: str, system: System) -> Displaced:
     match = re.match(r"(?P<water>[\d.,]+ ?\S+) (?P<sizes>.+)$", rest)
     if not match:
         raise UserError(f"“{words}” does not say water and sizes", remedy="dipped 2.4 l, 20 × 10 × 15 cm")
-    water = float(f"{parse(match['water'], 'volume', system):.12g}")
+    water = without_noise(parse(match["water"], "volume", system))
     low, high = bounds(Displaced, "water_m3")
     if not low <= water <= high:
         raise UserError(

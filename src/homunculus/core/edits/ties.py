@@ -8,6 +8,7 @@ from homunculus.core.edits.decisions import bounds, replace_build
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
+from homunculus.core.quantities import without_noise
 
 
 def tied(job: Job) -> Job:
@@ -39,7 +40,7 @@ def _settled(build: Build, known: dict[str, Build]) -> Build:
                 f"{build.name} would take its scale from itself", "scale", "Untie one of those that follow each other"
             )
         seen.add(here.id)
-    scale = float(f"{scale * here.scale:.12g}")
+    scale = without_noise(scale * here.scale)
     low, high = bounds(Build, "scale")
     if not low <= scale <= high:
         raise UserError(

@@ -12,16 +12,11 @@ from homunculus.core.job.bodies import Level
 from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Hardness, Pack, Part
 from homunculus.core.job.sourced import Sourced
-from homunculus.core.quantities import System, parse, parse_number
+from homunculus.core.quantities import System, parse, parse_number, without_noise
 from homunculus.core.showing import show, show_number, trimmed
 
 __all__ = ("read_weekdays",)
 _SCALES: tuple[str, ...] = get_args(get_type_hints(Hardness)["scale"])
-
-
-def plain(value: float) -> float:
-    """A ``value`` without what comes of multiplying by a unit: 35 % is 0.35, and not the nearest product of 35 and a hundredth."""
-    return float(f"{value:.12g}")
 
 
 def _several(text: str) -> list[str]:
@@ -67,7 +62,7 @@ def read_parts(text: str, system: System, source: str) -> tuple[Part, ...]:
         match = re.fullmatch(r"(.*?\S)\s+([\d.,/ ]+?)(?:\s+at\s+(.+))?", phrase)
         if not match:
             raise UserError(f"“{phrase}” is no part", remedy="Write a name and how much of it: A 100, B 10")
-        density = Sourced(plain(parse(match[3], "density", system)), source) if match[3] else None
+        density = Sourced(without_noise(parse(match[3], "density", system)), source) if match[3] else None
         found.append(Part(match[1], parse_number(match[2]), density))
     if len({part.name for part in found}) < len(found):
         raise UserError("Two parts have one name", remedy="Give each its own: A 100, B 10")
@@ -98,7 +93,7 @@ def read_packs(text: str, system: System) -> tuple[Pack, ...]:
         match = re.fullmatch(r"(\d.*[^\W\d])\s+\D{0,3}?\s*([\d.,]+)\s*\D{0,3}", phrase)
         if not match:
             raise UserError(f"“{phrase}” is no pack", remedy="Write weight and price: 1 kg 28, 5.5 kg 132")
-        found.append(Pack(plain(parse(match[1], "mass", system)), parse_number(match[2])))
+        found.append(Pack(without_noise(parse(match[1], "mass", system)), parse_number(match[2])))
     return tuple(found)
 
 
@@ -138,8 +133,8 @@ def read_modes(text: str, system: System, source: str) -> tuple[CameraMode, ...]
         high = match["high"] if re.search(r"[^\d.,\s]", match["high"]) else f"{match['high']} {_unit(match['wide'])}"
         wide = match["wide"] if _unit(match["wide"]) else f"{match['wide']} {_unit(match['high'])}"
         rates = sorted({float(rate) for rate in match["rates"].split()})
-        found.append(CameraMode(match["name"].strip(), tuple(rates), told(plain(parse(wide, "length", system))),
-                                told(plain(parse(high, "length", system))), told(float(match["px"]))))  # fmt: skip
+        found.append(CameraMode(match["name"].strip(), tuple(rates), told(without_noise(parse(wide, "length", system))),
+                                told(without_noise(parse(high, "length", system))), told(float(match["px"]))))  # fmt: skip
     if len({mode.name for mode in found}) < len(found):
         raise UserError("Two modes have one name", remedy="Give each its own")
     return tuple(found)
@@ -211,14 +206,14 @@ def read_level(text: str, before: Level | None, system: System, source: str) -> 
         )
     limb = match["limb"] or (before.limb if before else "trunk")
     aspect = parse_number(match["aspect"]) if match["aspect"] else before.aspect if before else 1.0
-    return Level(" ".join(name.split()), limb, plain(parse(match["at"], "length", system)),  # type: ignore[arg-type]
-                 plain(parse(match["girth"], "length", system)), aspect, source)  # fmt: skip
+    return Level(" ".join(name.split()), limb, without_noise(parse(match["at"], "length", system)),  # type: ignore[arg-type]
+                 without_noise(parse(match["girth"], "length", system)), aspect, source)  # fmt: skip
 
 
 def show_level(level: Level, system: System) -> str:
     """Write a ``level`` as it is read, without its name, in a ``system`` of units."""
     if system == "metric":  # in millimetres: nobody takes a point for one of thousands when another part is typed over
-        at, girth = (f"{show_number(plain(value * 1000))} mm" for value in (level.at_m, level.girth_m))
+        at, girth = (f"{show_number(without_noise(value * 1000))} mm" for value in (level.at_m, level.girth_m))
     else:
         at, girth = (str(trimmed(show(value, "length", system, 4))) for value in (level.at_m, level.girth_m))
     return f"{level.limb}, {at} up, {girth} round, {show_number(level.aspect)} wide"

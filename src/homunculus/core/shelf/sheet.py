@@ -22,9 +22,8 @@ from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Hardness, Pack, Part
 from homunculus.core.job.decided import Decided, Told, metas
 from homunculus.core.job.sourced import Sourced
-from homunculus.core.quantities import NBSP, YEAR, Kind, System, parse
+from homunculus.core.quantities import NBSP, YEAR, Kind, System, parse, without_noise
 from homunculus.core.shelf.phrases import (
-    plain,
     read_days,
     read_hardness,
     read_level,
@@ -395,7 +394,7 @@ def _number(text: str, field: _Field, system: System) -> float:
     if kind in ("money", "money_per_mass"):  # whatever the sign of the currency is
         text = re.sub(r"^[^\d.,]{1,4}\s*|\s*[^\w\s./,]{1,4}$", "", text)
     value = parse(text[1:] if negative else text, kind, system)
-    return -plain(value) if negative else plain(value)
+    return -without_noise(value) if negative else without_noise(value)
 
 
 def _yes(text: str, field: _Field) -> bool:
