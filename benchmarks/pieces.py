@@ -17,7 +17,7 @@ os.environ.setdefault("XDG_CONFIG_HOME", tempfile.mkdtemp())
 
 from PySide6.QtWidgets import QApplication
 
-from benchmarks.edit import FRAME_MS, measure, opened
+from benchmarks.edit import EDITS, FRAME_MS, measure, opened
 from benchmarks.jobs import demo_job, many_pieces
 from benchmarks.start import OURS, one
 from homunculus.app.tidying import Tidying
@@ -32,7 +32,7 @@ def adding(folder: Path, build: str) -> list[float]:
     bench, times = window.benches.of("made"), []
     QApplication.processEvents()
     Tidying(window.desk)
-    for i in range(40):
+    for i in range(EDITS):
         start = time.perf_counter()
         bench.acts.typed("", f"knob {i}: ball 300 mm, casting resin fast, block 12 mm")
         QApplication.processEvents()

@@ -278,5 +278,11 @@ def test_what_holds_itself_is_let_go_at_rest_and_never_during_a_drag(window):
         tidying.look()
         assert left() is None
         assert gc.get_count()[0] < WORTH < len(heap)
+        heap, left = [[] for _ in range(WORTH + 100)], weakref.ref(Knot())
+        window.desk.closed = True
+        tidying.look()
+        assert left() is not None and heap, "somebody may work at another desk"
+        window.desk.closed = False
     finally:
+        gc.enable()
         gc.unfreeze()

@@ -77,7 +77,8 @@ class Desk(QObject):
         self.session = Session(folder.job, facts, folder.pins, lambda: self.shelf.to_take)
         self.book = Book(folder.log)
         self._frozen = now
-        self._closed = False
+        self.closed = False
+        """Whether threads and folder were let go of: nothing is begun then."""
         self._patience_s = 10.0
         self.themes = themes
         self.theme_name = "plaster"
@@ -461,7 +462,7 @@ class Desk(QObject):
 
     def close(self) -> None:
         """Let go of threads and folder; nothing is begun after this."""
-        self._closed = True
+        self.closed = True
         self._minute.stop()
         self._rest.stop()
         self._soon.stop()
@@ -494,7 +495,7 @@ class Desk(QObject):
 
     def _plan_on(self) -> None:
         """Plan more of the builds that were left, between what else there is to do."""
-        if self._closed or not self.plan.left:
+        if self.closed or not self.plan.left:
             return
         if self.gesture is not None:  # what is dragged goes before; the others follow when the hand lets go
             self._rest.start(REST_AFTER_MS)
@@ -527,7 +528,7 @@ class Desk(QObject):
 
     # ------------------------------------------------------------------------------------- facts
     def _ask_studies(self) -> None:
-        if self._closed:
+        if self.closed:
             return
         for want in self.plan.wants():
             self.meshes.study(want)

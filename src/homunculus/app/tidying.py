@@ -49,7 +49,10 @@ class Tidying(QObject):
         self._busy_at = self._clock()
 
     def look(self) -> None:
-        """Collect where it is worth the while and nobody waits."""
+        """Collect where it is worth the while and nobody waits; a desk that is closed does not know who else works."""
+        if self._desk.closed:
+            self._timer.stop()
+            return
         made = gc.get_count()[0]
         at_rest = self._desk.gesture is None and self._clock() - self._busy_at >= REST_S
         if made > TOO_MANY or (made > WORTH and at_rest):

@@ -62,17 +62,15 @@ class Writer:
 
     def __init__(self) -> None:
         self._known: dict[tuple[int, int], tuple[Build, bytes]] = {}
-        self._rest: tuple[tuple[object, ...], bytes] = ((), b"")
-        """All but the builds, and what that was put into words from."""
+        self._rest: tuple[tuple[object, ...], tuple[list[bytes], bytes]] = ((), ([], b""))
+        """What all but the builds was put into words from, and those words: what stands before, between and behind the builds, and the end."""
 
     def parts(self, job: Job, pins: tuple[Pin, ...], saved: str = "") -> list[bytes]:
         """The document of a ``job`` and its ``pins`` in parts to be written one after the other; ``saved`` says when."""
         jobs = [(job, 3), *((pin.job, 5) for pin in pins)]  # how deep a list of builds lies in the document
-        text, _, end = self._hollow(job, pins).rpartition(_NOT_SAVED)
-        written, before = [], self._known
+        (head, *rests), end = self._hollow(job, pins)
+        written, before = [head], self._known
         self._known = {}
-        head, *rests = text.split(_NO_BUILDS)
-        written.append(head)
         for (one, deep), rest in zip(jobs, rests, strict=True):
             written.append(b'"builds": [')
             for i, build in enumerate(one.builds):
@@ -80,12 +78,14 @@ class Writer:
             written += [b"\n" + b" " * (deep - 1) if one.builds else b"", b"]", rest]
         return [*written, b'"saved": ', msgspec.json.encode(saved), end]
 
-    def _hollow(self, job: Job, pins: tuple[Pin, ...]) -> bytes:
-        """The document as if it had no builds and were not saved yet."""
+    def _hollow(self, job: Job, pins: tuple[Pin, ...]) -> tuple[list[bytes], bytes]:
+        """The document as if it had no builds and were not saved yet, cut where they come; long words are not cut at every save."""
         of = (pins, *(getattr(job, field) for field in job.__struct_fields__ if field != "builds"))
         if len(self._rest[0]) != len(of) or any(a is not b for a, b in zip(of, self._rest[0], strict=True)):
             hollow = tuple(replace(pin, job=replace(pin.job, builds=())) for pin in pins)
-            self._rest = (of, _json(Document(SCHEMA, replace(job, builds=()), hollow)) + b"\n")
+            words = _json(Document(SCHEMA, replace(job, builds=()), hollow)) + b"\n"
+            text, _, end = words.rpartition(_NOT_SAVED)
+            self._rest = (of, (text.split(_NO_BUILDS), end))
         return self._rest[1]
 
     def _build(self, build: Build, deep: int, before: dict[tuple[int, int], tuple[Build, bytes]]) -> bytes:

@@ -15,6 +15,9 @@ from PySide6.QtWidgets import QWidget
 
 Action = Callable[[], None]
 
+SPARE = 120
+"""So many spots that are not on a drawing now are kept for the next time, the newest."""
+
 
 class Spot(QWidget):
     """One reachable place. ``Enter``, ``Space`` or a click does its action."""
@@ -181,9 +184,12 @@ class Spots:
     def end(self) -> None:
         """Hide what was not placed this time, and put Tab in reading order when that changed."""
         placed = set(self._placed)
-        for key, spot in self._known.items():
-            if key not in placed and not spot.isHidden():
-                spot.hide()
+        spare = [key for key in self._known if key not in placed]
+        for key in spare:
+            if not self._known[key].isHidden():
+                self._known[key].hide()
+        for key in spare[:-SPARE]:  # a day among two hundred builds would leave thousands behind
+            self._known.pop(key).deleteLater()
         self._order(self._placed)
 
     def _order(self, keys: Iterable[str]) -> None:

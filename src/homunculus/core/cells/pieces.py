@@ -95,9 +95,8 @@ def _plain(words: str) -> str:
 def card_words(card_id: str, cards: tuple[MaterialCard, ...]) -> str:
     """What a line calls the card ``card_id`` of all ``cards``: the words of its name, its id where another has the same words."""
     name = next((card.name for card in cards if card.id == card_id), "")
-    words = _words(name)
-    alone = name and sum(set(words) == set(_words(card.name)) for card in cards) == 1
-    return " ".join(words) if alone else card_id
+    alone = name and sum(_words(name) == _words(card.name) for card in cards) == 1
+    return " ".join(_spelled(name)) if alone else card_id
 
 
 def phrases_of(piece: Piece, shelf: Shelf, system: System) -> Iterator[tuple[str, str]]:
@@ -301,16 +300,20 @@ def _parts(text: str, cards: tuple[MaterialCard, ...]) -> Iterator[str]:
         yield parts.pop(0)
 
 
+def _spelled(name: str) -> list[str]:
+    return re.sub(r"[,;:/]", " ", name.casefold()).split()
+
+
 @lru_cache(maxsize=4096)
-def _words(name: str) -> tuple[str, ...]:
-    return tuple(re.sub(r"[,;:/]", " ", name.casefold()).split())
+def _words(name: str) -> frozenset[str]:
+    return frozenset(_spelled(name))
 
 
 def _named(words: str, cards: tuple[MaterialCard, ...]) -> list[MaterialCard]:
     """The cards whose names have all these words: those alone that have no other, where there are such."""
-    asked = set(_words(words))
-    same = [card for card in cards if words.casefold() == card.id or asked == set(_words(card.name))]
-    return same or [card for card in cards if asked and asked <= set(_words(card.name))]
+    asked, folded = _words(words), words.casefold()
+    same = [card for card in cards if folded == card.id or asked == _words(card.name)]
+    return same or [card for card in cards if asked and asked <= _words(card.name)]
 
 
 def find_material(words: str, cards: tuple[MaterialCard, ...]) -> MaterialCard:
@@ -328,7 +331,7 @@ def find_material(words: str, cards: tuple[MaterialCard, ...]) -> MaterialCard:
         raise UserError(
             f"“{words}” may be {' or '.join(card.name for card in found[:4])}", remedy="Write more of its name"
         )
-    near = [card.name for card in cards if set(_words(words)) & set(_words(card.name))] or [card.name for card in cards]
+    near = [card.name for card in cards if _words(words) & _words(card.name)] or [card.name for card in cards]
     raise UserError(f"“{words}” is no phrase and no material here", remedy=f"There are {'; '.join(near[:5])}")
 
 

@@ -46,8 +46,7 @@ def cannot(piece: Piece, way: WayCard, cards: tuple[MaterialCard, ...], facts: F
     facts
         Mesh studies by content; of a mesh that was not studied nobody knows whether it locks.
     """
-    known = {card.id: card for card in cards}
-    card = known.get(piece.material)
+    card = next((card for card in cards if card.id == piece.material), None)
     traits = frozenset(card.traits) if card else frozenset()
     hard = way.mould is not None and construction_of(way.mould).hard
     undercut, overhang = locking_of(piece.form, facts)
@@ -64,7 +63,7 @@ def cannot(piece: Piece, way: WayCard, cards: tuple[MaterialCard, ...], facts: F
     if way.mould and card and not hard:
         if card.clock == "baked":
             return Cannot("oven", f"{card.name} is baked in its mould, and a rubber mould does not stand the oven.")
-        rubber = known.get(way.mould.poured)
+        rubber = next((card for card in cards if card.id == way.mould.poured), None)
         met = contact(card, rubber, "") if rubber else None
         if met and met.level == "danger":
             return Cannot("no cure", f"{met.headline}. {met.why}")
