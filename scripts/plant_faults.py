@@ -64,7 +64,9 @@ LONGEST_S = 400
 MOST_S = 90
 """Of tests that are run for one fault: a fault that they do not find survives, though a slower one might find it."""
 BROAD = ("tests.app.test_acts.",)
-"""Tests that try everything; they are run after a few quick ones, for each alone would be too slow to be among the quickest."""
+"""Tests that try everything; they are run after a few quick ones, for each alone would be too slow to be among the quickest.
+
+A fault in a bench's own folder is tried with what is done on that bench alone."""
 FEW = 30
 EQUIVALENT = {
     "MOST_TOLD": "how many rows are told one by one changes no meaning",
@@ -274,10 +276,12 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
     return chosen
 
 
-def node_of(test: str) -> str:
-    """pytest's name of a test, from the dotted one."""
+def node_of(test: str, path: str) -> str:
+    """pytest's name of a test, from the dotted one, for a fault in the file of a ``path``."""
     module, _, name = test.rpartition(".")
-    return f"{module.replace('.', '/')}.py::{name}"
+    where = Path(path).parts
+    own = f"[{where[2]}]" if test.startswith(BROAD) and where[:2] == ("app", "benches") and len(where) == 4 else ""
+    return f"{module.replace('.', '/')}.py::{name}{own}"
 
 
 def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
@@ -297,7 +301,7 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
         "-p",
         "no:cacheprovider",
         *usual(window=window),
-        *map(node_of, tests),
+        *(node_of(test, fault.path) for test in tests),
     ]
     try:
         done = subprocess.run(words, cwd=ROOT, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
