@@ -13,6 +13,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.app.start import make_application, make_window
+from homunculus.app.start_page import StartPage
+from homunculus.app.theme import load_themes
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")  # a run by hand needs no display
 
@@ -57,6 +59,27 @@ def open_window(qapp, now):
 @pytest.fixture
 def window(open_window, folder):
     return open_window(folder)
+
+
+@pytest.fixture
+def page(qapp, now):
+    made = []
+
+    def open_page(**kwargs):
+        page = StartPage(load_themes()["plaster"], lambda: now, **kwargs)
+        page.resize(960, 640)
+        page.show()
+        page.took = []
+        page.chosen.connect(page.took.append)
+        made.append(page)
+        QApplication.processEvents()
+        return page
+
+    yield open_page
+    for one in made:
+        one.close()
+        one.deleteLater()
+    QApplication.processEvents()
 
 
 def drop(window, *paths):
