@@ -6,6 +6,7 @@ import os
 import sys
 from collections import Counter
 from collections.abc import Callable, Iterator
+from contextlib import closing
 from datetime import datetime, timedelta
 from inspect import Signature, signature
 from itertools import count
@@ -16,6 +17,7 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
+from homunculus import library
 from homunculus.app.benches.register import BY_NAME, OF_STATION
 from homunculus.app.benches.weigh_up.weigher import Weigher
 from homunculus.app.drawing.place import Place
@@ -24,9 +26,11 @@ from homunculus.app.drawing.spot import Handle, Spot
 from homunculus.app.start_page import StartPage
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.edit import edits_between
-from homunculus.core.edits.lines import write
+from homunculus.core.edits.lines import said, write
 from homunculus.core.log import LogEvent
+from homunculus.core.session import Session
 from homunculus.devices.protocol import Reading
+from homunculus.store.folder import JobFolder
 from homunculus.store.new_job import new_job
 from homunculus.store.recent import remember
 
@@ -143,15 +147,19 @@ class Tried(Noting):
             for name in ("ask_to_read", "ask_to_write", "ask_for_folder"):
                 if hasattr(module, name):
                     monkeypatch.setattr(module, name, lambda *given, **_: self.asked.append(f"asks “{given[1]}”"))
+        monkeypatch.setattr(
+            self.desk.keeper, "save", lambda *_: None
+        )  # saving has tests of its own, and takes its time
         super().__init__(monkeypatch)
 
     def open(self, place: str, build: str):
         """The bench as it is when one comes to it."""
         benches = self.window.benches
         build, _, shot = build.partition("@")
-        if shot and self.desk.breakdown.shot.id != shot:
+        shown = self.desk.breakdown.shot
+        if shot and shown and shown.id != shot:
             self.desk.breakdown.choose(shot)
-        if self.desk.chosen != build:
+        if build in {one.id for one in self.desk.job.cast} and self.desk.chosen != build:
             self.desk.choose(build)
         if benches.figures_wanted or benches.open_spec.name != place:
             benches.figures_wanted = False
@@ -294,7 +302,10 @@ class Tried(Noting):
         """All that a bench can do, a line each."""
         self.trying = False
         bench, head, kinds = self.open(place, build), f"{place} {build}", Counter()
-        if place in SHOTS:
+        if self.window.benches.open_spec.name != place:  # without a build it is asked for first
+            yield f"{head} | opens {self.window.benches.open_spec.name}"
+            return
+        if place in SHOTS and self.desk.job.shots:
             self.desk.breakdown.choose(SHOTS[place])
         for _ in range(2):  # what is drawn asks for what it is drawn from
             self.look(bench)
@@ -450,6 +461,17 @@ class Tried(Noting):
         rows = QApplication.clipboard().text().split("\n")
         self.asked.clear()
         return f"{head} | copies {len(rows)} lines | {rows[0]} | {rows[-1]}".replace("\t", ", ")
+
+
+def own_job(folder: Path, lines: str, now: datetime) -> Path:
+    """The folder of a job that is made by lines from nothing."""
+    new_job(folder, folder.name, now)
+    with closing(JobFolder(folder, now)) as opened:
+        session = Session(opened.job, {}, shelf=library.shelf())
+        for _, line in said(lines):
+            session.do(line, today=now.date())
+        opened.save(session.job, ())
+    return folder
 
 
 class AtTheStart(Noting):

@@ -13,28 +13,44 @@ import pytest
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.core.quantities import NBSP
-from tests.app.acting import AROUND, ELSEWHERE, AtTheStart, Tried
+from tests.app.acting import AROUND, ELSEWHERE, AtTheStart, Tried, own_job
 
 ACTS = Path(__file__).parent.parent / "data" / "acts"
 
 NAMES = sorted(spec.name for spec in BENCHES if spec.factory and spec.name != "match")  # which wants a table first
 
+SCANTY = {
+    "nothing": "",
+    "bare": """
+build miniature: Bare, 6 m, 1:10
+delete bare/body
+delete bare/top
+delete bare/detail
+add shots {"id":"1","name":"all of it","seconds":4,"day":"2026-03-20"}
+""",
+}
+"""Jobs that have next to nothing: every bench of them can be pressed all over."""
+
 
 @pytest.mark.parametrize("name", [*NAMES, "around"])
-def test_everything_on_a_bench_does_what_it_did(window, monkeypatch, name):
+def test_everything_on_a_bench_does_what_it_did(window, open_window, tmp_path, now, monkeypatch, name):
     for spec in BENCHES:
         if spec.factory:
             spec.load()  # what asks for files is there before it is kept from asking
-    monkeypatch.setattr(window.desk.keeper, "save", lambda *_: None)  # saving has tests of its own, and takes its time
-    tried, found = Tried(window, monkeypatch), []
-    if name == "around":
-        found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
-    elif name == "weigh_up":
-        found += [line for build in ("oldclaw", "saltbust") for line in tried.weighed(build)]
-    else:
-        found += [line for build in ("lighthouse", *ELSEWHERE.get(name, ())) for line in tried.account(name, build)]
-    if name == "log":
-        found += tried.full_log()
+    found: list[str] = []
+    with monkeypatch.context() as patch:
+        tried = Tried(window, patch)
+        if name == "around":
+            found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
+        elif name == "weigh_up":
+            found += [line for build in ("oldclaw", "saltbust") for line in tried.weighed(build)]
+        else:
+            found += [line for build in ("lighthouse", *ELSEWHERE.get(name, ())) for line in tried.account(name, build)]
+        if name == "log":
+            found += tried.full_log()
+    for job, lines in SCANTY.items() if name in NAMES and name != "weigh_up" else ():
+        with monkeypatch.context() as patch:
+            found += Tried(open_window(own_job(tmp_path / job, lines, now)), patch).account(name, job)
     hold_against(name, found)
 
 

@@ -187,10 +187,13 @@ class Window(QMainWindow):
             focus.copy()
             return
         desk = self.desk
+        if not desk.chosen:
+            self.notice.say("There is nothing to copy yet: the job has no build.")
+            return
         rows = [f"{f.spec.label}\t{f.subject}\t{desk.words(f)}" for f in desk.build_plan.figures
                 if f.spec.station == desk.station and f.spec.kind != "thing"]  # fmt: skip
         QApplication.clipboard().setText("\n".join(rows))
-        self.notice.say(f"Copied {len(rows)} figures.")
+        self.notice.say(f"Copied {len(rows)} figure{'s' if len(rows) != 1 else ''}.")
 
     def _ask_unit(self, taken: Taken, whose: str) -> None:
         """Ask once in which unit a mesh was drawn; Enter takes what was guessed from its size."""

@@ -158,7 +158,8 @@ class BreakdownBench(JobBench):
             for s in (chosen if len(chosen) > 1 else self.list.rows.items)
         ]
         QApplication.clipboard().setText("\n".join(rows))
-        self.desk.said.emit(f"Copied {len(rows) - 1} shots.")
+        count = len(rows) - 1
+        self.desk.said.emit(f"Copied {count} {'shot' if count == 1 else 'shots'}.")
 
     def paste(self) -> None:
         """Take in rows that were copied from a spreadsheet, with their head."""

@@ -124,7 +124,9 @@ class CoverageBench(JobBench):
         self.spots.place("only-open", QRectF(self.width() - 290, 92, 276, 34),
                          "show all needs" if self.only_open else "show only what is open", self.turn_only_open)  # fmt: skip
         loose = len(self.desk.plan.coverage.uncovered)
-        said = f"{loose} {'need' if loose == 1 else 'needs'} nobody covers: go there"
+        said = (
+            f"{loose} {'need' if loose == 1 else 'needs'} nobody covers: go there" if loose else "nothing is uncovered"
+        )
         self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), said, self.go_to_loose)
         rows, high = self.rows(), round(self.height() - TOP - FOOT) + 10
         self.needs.setGeometry(8, round(TOP) - 9, round(self.need_x()) - 8, high)

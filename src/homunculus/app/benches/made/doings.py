@@ -159,7 +159,8 @@ class ActingBench(ElevationBench):
     def type_step(self, key: str = "") -> None:
         """Type a step anew, the chosen one where none is named."""
         key = key or self.op_id
-        spot, line = self.spots.find(f"step:{key}"), self.acts.step_line(self._owner(key), key.removeprefix("/"))
+        spot = self.spots.find(f"step:{key}")
+        line = self.acts.step_line(self._owner(key), key.removeprefix("/")) if self.desk.chosen else ""
         if spot is None or not line:
             self.desk.said.emit("No step is chosen. Press one in the strip, or Tab to it.")
             return

@@ -83,7 +83,7 @@ class MovesBench(SetBench):
         return (
             self.found(),
             self.stage(),
-            self.desk.build_plan,
+            self.desk.build_plan if self.desk.chosen else None,
             self.chosen,
             self.at_s,
             self.desk.gesture is None,
