@@ -30,6 +30,13 @@ add shots {"id":"1","name":"all of it","seconds":4,"day":"2026-03-20"}
 """,
 }
 """Jobs that have next to nothing: every bench of them can be pressed all over."""
+ODD = {
+    "mill": (),
+    "miller@1A": ("lens", "shot", "made", "mould", "card", "cure", "mix", "scale"),
+    "sack@2": ("shot", "lens", "made", "mould", "cure", "mix", "counts", "shoot"),
+    "yard@3": ("shot", "lens", "moves", "made", "mould", "stage"),
+}
+"""Of the job of what the demo has not (`odd.lines`): builds and shots, and the benches on which they are tried; all where none is named."""
 
 
 @pytest.mark.parametrize("name", [*NAMES, "around"])
@@ -51,6 +58,13 @@ def test_everything_on_a_bench_does_what_it_did(window, open_window, tmp_path, n
     for job, lines in SCANTY.items() if name in NAMES and name != "weigh_up" else ():
         with monkeypatch.context() as patch:
             found += Tried(open_window(own_job(tmp_path / job, lines, now)), patch).account(name, job)
+        if job == "bare":
+            with monkeypatch.context() as patch:
+                tried = Tried(
+                    open_window(own_job(tmp_path / "odd", (ACTS.parent / "odd.lines").read_text(), now)), patch
+                )
+                builds = [build for build, names in ODD.items() if not names or name in names]
+                found += [f"odd {line}" for build in builds for line in tried.account(name, build)]
     hold_against(name, found)
 
 

@@ -97,11 +97,13 @@ class Breakdown(QObject):
         self.desk.changed.emit()
 
     def step(self, by: int) -> None:
-        """Draw the shot so many on among those of the chosen build."""
+        """Draw the shot so many on among those of the chosen build; among all where the drawn one shows no build."""
         own, shot = self.own_shots, self.shot
-        if shot:
+        if shot in own:
             self.shot_id = own[(own.index(shot) + by) % len(own)].id
             self.desk.changed.emit()
+        elif shot:
+            self.choose(self.shots[(self.shots.index(shot) + by) % len(self.shots)].id)
 
     # ----------------------------------------------------------------------------------- editing
     def _try(self, change: Callable[[], tuple[str, Job]]) -> bool:
