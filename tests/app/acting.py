@@ -71,6 +71,29 @@ AROUND = {"lighthouse": ("Cast", "Line", "Ledger", "Clock"), "gulls": ("Line", "
 OF_A_KIND = 2
 """So many places of one kind are tried on a bench: the third does what they do."""
 
+ASKED = (
+    "",
+    "g",
+    "1",
+    "lighthouse",
+    "gal mass",
+    "pla",
+    "rename",
+    "zzz",
+    "set ",
+    "set scale",
+    "set shop/conf",
+    "set builds/lighthouse/scale 1:9",
+    "set builds/lighthouse/scale 0",
+    "piece",
+    "piece lighthouse: knob: ball 300 mm",
+    "piece nobody: x",
+    "undo",
+    "tie gulls",
+    "copy ferry",
+)
+"""What is typed into the go-to box."""
+
 PLAIN = ("ink", "ink2", "hair", "line", "sheet")
 """Colours that mean nothing by themselves."""
 SIGN = "sign: "
@@ -410,6 +433,31 @@ class Tried(Noting):
                     yield f"{head} | {said} | {words} | {self.came(bench, place)}"
                     bench = self.open("scale", build)
             yield from self.turned(head, bench, place)
+
+    def gone_to(self, bench, words: str) -> Iterator[str]:
+        """What the go-to box offers for some words, where its keys lead, and what Enter does."""
+        box = self.window.goto
+        for keys in (("Enter",), ("down", "down", "up", "Enter"), ("up", "Enter"), ("page down", "Enter"), ("Esc",)):
+            box.open()
+            QTest.keyClicks(box.line, words) if len(words) < 3 else box.line.setText(words)
+            rows = box.list.rows.items if not box.list.isHidden() else ()
+            if keys == ("Enter",):
+                told = "; ".join(f"{entry.name}, {entry.sort}" for entry in rows[:5])
+                yield f"go to | {words} | offers {len(rows)} | {told} … {rows[-1].name if rows else 'nothing'}"
+            for key in keys[:-1]:
+                QTest.keyClick(box.line, MOVES[key])
+            at = box.list.item()
+            self.chose = self.chosen()
+            QTest.keyClick(box.line, {"Enter": Qt.Key.Key_Return, "Esc": Qt.Key.Key_Escape}[keys[-1]])
+            went = f"{at.name if at else 'nothing'} | {self.came(bench)}"
+            stays = (
+                f"stays, “{box.line.text()}”, “{box.line.selectedText()}” to be typed over"
+                if box.isVisible()
+                else "closed"
+            )
+            yield f"go to | {words} | {', '.join(keys)} | {went} | {stays}"
+            box.hide()
+            bench = self.open("scale", "lighthouse")
 
     def weighed(self, build: str) -> Iterator[str]:
         """What the scale's page shows from the first cup to the pour, with a part short, one over, and one that is taken back."""

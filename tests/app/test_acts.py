@@ -13,7 +13,7 @@ import pytest
 
 from homunculus.app.benches.register import BENCHES
 from homunculus.core.quantities import NBSP
-from tests.app.acting import AROUND, ELSEWHERE, AtTheStart, Tried, own_job
+from tests.app.acting import AROUND, ASKED, ELSEWHERE, AtTheStart, Tried, own_job
 
 ACTS = Path(__file__).parent.parent / "data" / "acts"
 
@@ -39,7 +39,7 @@ ODD = {
 """Of the job of what the demo has not (`odd.lines`): builds and shots, and the benches on which they are tried; all where none is named."""
 
 
-@pytest.mark.parametrize("name", [*NAMES, "around"])
+@pytest.mark.parametrize("name", [*NAMES, "around", "goto"])
 def test_everything_on_a_bench_does_what_it_did(window, open_window, tmp_path, now, monkeypatch, name):
     for spec in BENCHES:
         if spec.factory:
@@ -49,6 +49,9 @@ def test_everything_on_a_bench_does_what_it_did(window, open_window, tmp_path, n
         tried = Tried(window, patch)
         if name == "around":
             found += [line for build, names in AROUND.items() for line in tried.around(build, names)]
+        elif name == "goto":
+            bench = tried.open("scale", "lighthouse")
+            found += [line for words in ASKED for line in tried.gone_to(bench, words)]
         elif name == "weigh_up":
             found += [line for build in ("oldclaw", "saltbust") for line in tried.weighed(build)]
         else:

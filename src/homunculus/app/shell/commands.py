@@ -23,8 +23,8 @@ def _colours(window: WindowLike) -> None:
 
 WINDOW_COMMANDS: tuple[Command, ...] = (
     Command("Pin this plan", "P", lambda window: window.desk.pin(), ("P",)),
-    Command("Back one change", "U", lambda window: window.benches.bench.undo(), ("U", "Ctrl+Z")),
-    Command("Do again", "Ctrl+Y", lambda window: window.benches.bench.redo(), ("Ctrl+Y", "Ctrl+Shift+Z")),
+    Command("Back one change (undo)", "U", lambda window: window.benches.bench.undo(), ("U", "Ctrl+Z")),
+    Command("Do again (redo)", "Ctrl+Y", lambda window: window.benches.bench.redo(), ("Ctrl+Y", "Ctrl+Shift+Z")),
     Command("Metric or imperial units", "I", _units, ("I",), listed=False, anywhere=True),
     Command("Colours: shop or dark set", "T", _colours, ("T",), listed=False, anywhere=True),
     Command("Metric units", "I", lambda window: window.desk.use_units("metric")),

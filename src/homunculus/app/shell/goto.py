@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from PySide6.QtCore import QRectF, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
+from PySide6.QtWidgets import QLineEdit, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
@@ -121,7 +121,8 @@ class GoTo(Place):
                 self.list.choose((self.list.currentIndex().row() + by) % count)
                 return True
             if event.key() in (Qt.Key.Key_PageDown, Qt.Key.Key_PageUp):
-                QApplication.sendEvent(self.list, event)
+                self.list.keyPressEvent(event)
+                event.accept()  # else it goes on to the window where the list is at its end, and turns to another build
                 return True
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 self._take()
