@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import os
+import re
 import sys
 from collections import Counter
 from collections.abc import Callable, Iterator
 from contextlib import closing
 from datetime import datetime, timedelta
+from functools import partial
 from inspect import Signature, signature
 from itertools import count
 from pathlib import Path
@@ -109,6 +111,10 @@ SIGNS = {
 NOWHERE = (10_000, 0)
 
 
+EXAMPLE = re.compile(r"(?:Write it like|For example) (.+?)(?:, (?:\d|or )| or |\.”|\.$)")
+"""What a sentence of refusal gives as an example."""
+
+
 class Word(str):
     """What was written, and its baseline and left."""
 
@@ -153,7 +159,9 @@ class Noting:
 class Tried(Noting):
     """Somebody who tries everything on a window, and tells what came of it."""
 
-    def __init__(self, window, monkeypatch) -> None:
+    def __init__(self, window, monkeypatch, *, changes: bool = False) -> None:
+        self.changes = changes
+        """Whether something else is typed into each line than what stands there."""
         self.window, self.desk, self.start = window, window.desk, window.desk.job
         self.asked: list[str] = []
         self.seen: list[str] = []
@@ -169,11 +177,19 @@ class Tried(Noting):
         for module in [module for name, module in sys.modules.items() if name.startswith("homunculus.app.")]:
             for name in ("ask_to_read", "ask_to_write", "ask_for_folder"):
                 if hasattr(module, name):
-                    monkeypatch.setattr(module, name, lambda *given, **_: self.asked.append(f"asks “{given[1]}”"))
+                    monkeypatch.setattr(module, name, partial(self.asks, name))
         monkeypatch.setattr(
             self.desk.keeper, "save", lambda *_: None
         )  # saving has tests of its own, and takes its time
         super().__init__(monkeypatch)
+
+    def asks(self, what: str, _parent: object, title: str, *more: str) -> tuple[Path, str] | None:
+        """Be asked for a file: one to write is given where things are changed, in the first of the formats."""
+        self.asked.append(f"asks “{title}”")
+        if what != "ask_to_write" or not self.changes:
+            return None
+        _, usual, filters = more
+        return self.desk.folder.path / usual, filters.partition(";;")[0]
 
     def open(self, place: str, build: str):
         """The bench as it is when one comes to it."""
@@ -281,8 +297,10 @@ class Tried(Noting):
                 f", {write(edit, job)}" for edit in edits_between(job, self.desk.job)[:1]
             )
         words += "; § refused"
-        line.setText(stands)
+        line.setText(self.another(stands) if self.changes else stands)
         if line.text():
+            if self.changes:
+                words += f" “{line.text()}”"
             QTest.keyClick(line, Qt.Key.Key_Return)
             self.settle("file")
             words += " refused" if self.line() else " taken"
@@ -290,6 +308,17 @@ class Tried(Noting):
         if open_still := self.line():
             QTest.keyClick(open_still, Qt.Key.Key_Escape)
         return words
+
+    def another(self, stands: str) -> str:
+        """Something that is not there yet: what the refusal gave as an example, else a number one more, else other words."""
+        examples = [found.group(1) for words in self.asked for found in [EXAMPLE.search(words)] if found]
+        if examples:
+            return examples[-1]
+        numbers = [*re.finditer(r"\d+", stands)]
+        if not numbers:
+            return f"{stands} b".strip()
+        last = numbers[-1]
+        return stands[: last.start()] + str(int(last.group()) + 1).zfill(len(last.group())) + stands[last.end() :]
 
     def line(self) -> QLineEdit | None:
         """The line that is open to be typed into."""
@@ -532,6 +561,7 @@ class AtTheStart(Noting):
             Ink, "squeezed", lambda _ink, _room, words, *_more: words
         )  # folders are elsewhere each time
         monkeypatch.setattr("homunculus.app.start_page.ask_for_folder", lambda *given: self.asks(given))
+        monkeypatch.setattr(Ink, "paragraph", lambda ink, x, y, _room, words, *more: ink.text(x, y, words, *more[:2]))
         monkeypatch.setenv("HOME", str(tmp_path))
         self.elsewhere: Path | None = None
         self.said: list[str] = []

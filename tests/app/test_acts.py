@@ -19,24 +19,15 @@ ACTS = Path(__file__).parent.parent / "data" / "acts"
 
 NAMES = sorted(spec.name for spec in BENCHES if spec.factory and spec.name != "match")  # which wants a table first
 
-SCANTY = {
-    "nothing": "",
-    "bare": """
-build miniature: Bare, 6 m, 1:10
-delete bare/body
-delete bare/top
-delete bare/detail
-add shots {"id":"1","name":"all of it","seconds":4,"day":"2026-03-20"}
-""",
-}
-"""Jobs that have next to nothing: every bench of them can be pressed all over."""
-ODD = {
-    "mill": (),
-    "miller@1A": ("lens", "shot", "made", "mould", "card", "cure", "mix", "scale"),
-    "sack@2": ("shot", "lens", "made", "mould", "cure", "mix", "counts", "shoot"),
-    "yard@3": ("shot", "lens", "moves", "made", "mould", "stage"),
-}
-"""Of the job of what the demo has not (`odd.lines`): builds and shots, and the benches on which they are tried; all where none is named."""
+OWN: dict[str, dict[str, tuple[str, ...]]] = {
+    "nothing": {"": ()},
+    "bare": {"bare": ()},
+    "alone": {"alone": ("made", "counts", "trace", "mix", "lens")},
+    "odd": {"mill": tuple(name for name in NAMES if name != "mould"), "miller@1A": ("lens", "shot", "made", "mould", "card", "cure", "mix"),
+            "sack@2": ("shot", "lens", "mix", "counts", "shoot"), "yard@3": ("shot", "lens", "moves", "made", "stage")},
+}  # fmt: skip
+"""Jobs made of lines: with nothing, next to nothing, one build, and what the demo has not; of which builds and shots they are tried,
+on which benches, on all where none is named."""
 
 
 @pytest.mark.parametrize("name", [*NAMES, "around", "goto"])
@@ -58,16 +49,12 @@ def test_everything_on_a_bench_does_what_it_did(window, open_window, tmp_path, n
             found += [line for build in ("lighthouse", *ELSEWHERE.get(name, ())) for line in tried.account(name, build)]
         if name == "log":
             found += tried.full_log()
-    for job, lines in SCANTY.items() if name in NAMES and name != "weigh_up" else ():
+    for job, builds in OWN.items() if name in NAMES and name != "weigh_up" else ():
         with monkeypatch.context() as patch:
-            found += Tried(open_window(own_job(tmp_path / job, lines, now)), patch).account(name, job)
-        if job == "bare":
-            with monkeypatch.context() as patch:
-                tried = Tried(
-                    open_window(own_job(tmp_path / "odd", (ACTS.parent / "odd.lines").read_text(), now)), patch
-                )
-                builds = [build for build, names in ODD.items() if not names or name in names]
-                found += [f"odd {line}" for build in builds for line in tried.account(name, build)]
+            lines = (ACTS.parent / "jobs" / f"{job}.lines").read_text()
+            tried = Tried(open_window(own_job(tmp_path / job, lines, now)), patch, changes=job != "bare")
+            here = [build for build, names in builds.items() if not names or name in names]
+            found += [f"{job} | {line}" for build in here for line in tried.account(name, build)]
     hold_against(name, found)
 
 

@@ -25,6 +25,7 @@ from homunculus.core.job.shots import Check, Need, Setup, Shot
 from homunculus.core.log import LogEvent
 from homunculus.core.plan.build_plan import BuildPlan
 from homunculus.core.plan.freezing import freeze
+from homunculus.core.plan.memory import Last
 from homunculus.core.planners.shots import governing_of
 from homunculus.core.showing import show_day
 
@@ -43,7 +44,7 @@ class Breakdown(QObject):
         """Of the camera that is drawn, where a shot has several."""
         self.lit = False
         """Whether the lens's station shows the light instead of the focus."""
-        self._drawn: tuple[tuple[object, str, str, str], Shot | None] | None = None
+        self._drawn: Last[Shot | None] = Last()
 
     # ----------------------------------------------------------------------------------- reading
     @property
@@ -66,10 +67,7 @@ class Breakdown(QObject):
     @property
     def shot(self) -> Shot | None:
         """The shot that is drawn: the one chosen, else the one that governs the chosen build; found once for a plan."""
-        key = (self.desk.plan, self.desk.chosen, self.shot_id, self._chosen_at)
-        if self._drawn is None or self._drawn[0][0] is not key[0] or self._drawn[0][1:] != key[1:]:
-            self._drawn = (key, self._find_drawn())
-        return self._drawn[1]
+        return self._drawn.get((self.desk.plan, self.desk.chosen, self.shot_id, self._chosen_at), self._find_drawn)
 
     def _find_drawn(self) -> Shot | None:
         known = next((s for s in (*self.own_shots, *self._alone) if s.id == self.shot_id), None)

@@ -34,6 +34,7 @@ from homunculus.core.plan.facts import Facts, MeshFact
 from homunculus.core.plan.freezing import Cost
 from homunculus.core.plan.job_plan import Plan
 from homunculus.core.plan.ledger import Moved
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.plan.status import NextStep, Status, next_step, status
 from homunculus.core.planners.ladder import Ladder
@@ -90,7 +91,7 @@ class Desk(QObject):
         self.mix_index = 0  # the mix that the benches draw, where the piece has several
         self.piece_id = ""  # the piece that the benches draw, where the chosen build has several
         self._status: Status | None = None
-        self._decided: tuple[Job, str, dict[str, Decision]] | None = None
+        self._decided: Last[dict[str, Decision]] = Last()
         self._silhouettes = Silhouettes()
         self.gesture: object = None
         self._saved_at = -SAVE_AGAIN_MS / 1000
@@ -335,10 +336,11 @@ class Desk(QObject):
 
     def decisions(self) -> dict[str, Decision]:
         """All that is decided about the chosen build, its cards and the shop, by key; listed once for a job."""
-        if self._decided is None or self._decided[0] is not self.job or self._decided[1] != self.chosen:
-            found = {d.key: d for d in reversed(decisions(self.job, self.chosen))}
-            self._decided = (self.job, self.chosen, dict(reversed(found.items())))
-        return self._decided[2]
+        return self._decided.get((self.job, self.chosen), self._find_decisions)
+
+    def _find_decisions(self) -> dict[str, Decision]:
+        found = {d.key: d for d in reversed(decisions(self.job, self.chosen))}  # of two with one key the first counts
+        return dict(reversed(found.items()))
 
     def _step_name(self, decision: Decision, value: float) -> str:
         return f"{decision.label} {show(value, decision.kind, self.system)}"

@@ -21,6 +21,7 @@ from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
 from homunculus.core.plan.ledger import Moved, moved_builds
+from homunculus.core.plan.memory import Memory
 from homunculus.core.shelf.finding import name_of
 from homunculus.core.shelf.lines import do_line
 from homunculus.core.shelf.stock import Family, Storeroom
@@ -58,7 +59,7 @@ class ShopShelf(QObject):
         self._room: Storeroom | None = None
         self._done: list[_Done] = []
         self._undone: list[_Done] = []
-        self._known: dict[str, tuple[tuple[Any, ...], Any]] = {}
+        self._memory = Memory()
 
     @property
     def room(self) -> Storeroom:
@@ -95,7 +96,7 @@ class ShopShelf(QObject):
     @property
     def to_take(self) -> Shelf:
         """What a job may take from: the same object as long as the shelf is."""
-        return self._kept("to take", (self.room,), lambda: taken_from(self.room.offered))
+        return self._memory.get("to take", (self.room,), lambda: taken_from(self.room.offered))
 
     def look_again(self) -> None:
         """Read it again where somebody else wrote it."""
@@ -201,21 +202,14 @@ class ShopShelf(QObject):
     def newer(self) -> tuple[Newer, ...]:
         """The cards of the job of which the shelf has others by now."""
         job = self.desk.job
-        return self._kept("newer", (job.cards, job.shop, job.left, self.room, self.desk.system),
+        return self._memory.get("newer", (job.cards, job.shop, job.left, self.room, self.desk.system),
                           lambda: newer(job, self.room.offered, self.desk.system))  # fmt: skip
 
     def would_move(self, key: str) -> tuple[tuple[Build, tuple[Moved, ...]], ...]:
         """What following the shelf in the card ``key`` would move, build by build."""
         job = self.desk.job
-        return self._kept(f"move {key}", (job, self.room, self.desk.facts),
+        return self._memory.get(f"move {key}", (job, self.room, self.desk.facts),
                           lambda: moved_builds(self.desk.plan, self.desk.plan_of(followed(job, self.room.offered, key))))  # fmt: skip
-
-    def _kept(self, name: str, of: tuple[Any, ...], make: Callable[[], Made]) -> Made:
-        known = self._known.get(name)
-        if known is None or len(known[0]) != len(of) or any(a is not b for a, b in zip(known[0], of, strict=True)):
-            known = self._known[name] = (of, make())
-        made: Made = known[1]
-        return made
 
     # ------------------------------------------------------------------------------------- tables
     def read_table(self, path: Path, sort: str) -> None:

@@ -13,7 +13,7 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.plan.build_plan import Bar
-from homunculus.core.plan.status import Status
+from homunculus.core.plan.memory import Last
 from homunculus.core.showing import show, show_clock, show_day, show_long_day, show_moment
 
 PAST_H, AHEAD_H = 2.0, 36.0
@@ -29,8 +29,8 @@ class Clock(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Clock")
-        self._near: tuple[Status, list[Bar]] | None = None
-        self._lanes: tuple[object, list[list[Bar]], int] | None = None
+        self._near: Last[list[Bar]] = Last()
+        self._lanes: Last[tuple[list[list[Bar]], int]] = Last()
 
     def x_of(self, moment: datetime) -> float:
         """Where a moment stands on the axis."""
@@ -43,21 +43,13 @@ class Clock(Place):
 
     def lanes(self) -> tuple[list[list[Bar]], int]:
         """Bars of the window in the lanes that there is room for, and how many found none."""
-        if self._lanes is None or self._lanes[0] is not self.desk.status:
-            self._lanes = (self.desk.status, *self._fill_lanes())
-        return self._lanes[1], self._lanes[2]
-
-    def refresh(self) -> None:
-        self._lanes = None  # the chosen build comes first, and the height gives the number of lanes
-        super().refresh()
+        return self._lanes.get((self.desk.status, self.desk.chosen, self.height()), self._fill_lanes)
 
     def _bars(self) -> list[Bar]:
         """Bars of the window; kept while the status is the same."""
+        first, last = self._window()
         status = self.desk.status
-        if self._near is None or self._near[0] is not status:
-            first, last = self._window()
-            self._near = (status, [b for b in status.bars if b.end >= first and b.start <= last])
-        return self._near[1]
+        return self._near.get((status,), lambda: [b for b in status.bars if b.end >= first and b.start <= last])
 
     def _fill_lanes(self) -> tuple[list[list[Bar]], int]:
         shown = list(self._bars())

@@ -13,6 +13,7 @@ from homunculus.app.drawing.place import Place
 from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import Phrase
 from homunculus.core.plan.ledger import Moved, short_pair
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.sheet import Mind
 from homunculus.core.quantities import System
 from homunculus.core.showing import Shown, show_scale
@@ -36,7 +37,7 @@ class Ledger(Place):
         self._first = 0
         self._first_mind = self._next_mind = 0
         self._pairs: dict[int, tuple[Moved, tuple[System, str], tuple[str, str, str]]] = {}
-        self._cautions: tuple[tuple[object, str], list[tuple[Mind, str, str]]] | None = None
+        self._cautions: Last[list[tuple[Mind, str, str]]] = Last()
 
     def _keys(self) -> list[tuple[str, str]]:
         keys = [("P", "pin this plan"), ("/", "go to anything")]
@@ -129,11 +130,11 @@ class Ledger(Place):
         """The cautions with their headline and why in words, put together once."""
         if not self.desk.chosen:
             return []
-        key = (self.desk.minds, self.desk.system)
-        if self._cautions is None or self._cautions[0][0] is not key[0] or self._cautions[0][1] != key[1]:
-            self._first_mind = 0
-            self._cautions = (key, [(m, self._phrase(m.headline), self._phrase(m.why)) for m in key[0]])
-        return self._cautions[1]
+        return self._cautions.get((self.desk.minds, self.desk.system), self._all_cautions)
+
+    def _all_cautions(self) -> list[tuple[Mind, str, str]]:
+        self._first_mind = 0
+        return [(m, self._phrase(m.headline), self._phrase(m.why)) for m in self.desk.minds]
 
     def repaint_changed(self, before: object, now: object) -> None:
         if not isinstance(before, tuple) or not isinstance(now, tuple) or before[0] != now[0] or before[2] != now[2]:

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Sequence
+from datetime import date
 from operator import is_, is_not
-from typing import Any, TypeVar
+from typing import Any, Generic, TypeVar
 
 Result = TypeVar("Result")
 Item = TypeVar("Item")
@@ -77,3 +78,30 @@ class Memory:
         self._kept[of] = (items, made)
         result: tuple[Result, ...] = made
         return result
+
+
+class Last(Generic[Result]):
+    """One result as it was last made, and what it was made of: of the same again it is not made again."""
+
+    def __init__(self) -> None:
+        self._of: tuple[object, ...] | None = None
+        self._made: Result
+
+    def get(self, of: tuple[object, ...], make: Callable[[], Result]) -> Result:
+        """Hand back what was last made, where it was made of the same.
+
+        Parameters
+        ----------
+        of
+            All that the result depends on: texts, numbers and days are the same when they are equal, all else when it is the very object.
+        make
+            Makes it.
+        """
+        if self._of is None or len(self._of) != len(of) or not all(map(_same, self._of, of)):
+            self._made = make()
+            self._of = of
+        return self._made
+
+
+def _same(a: object, b: object) -> bool:
+    return a is b or (isinstance(a, str | int | float | date) and a == b)

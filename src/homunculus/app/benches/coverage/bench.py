@@ -16,7 +16,8 @@ from homunculus.app.drawing.rows import Column, Item, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.needs import HINT, show_covered
 from homunculus.core.job.shots import ByBuild
-from homunculus.core.plan.coverage import CoveredBy, NeedRow
+from homunculus.core.plan.coverage import Coverage, CoveredBy, NeedRow
+from homunculus.core.plan.memory import Last
 from homunculus.core.showing import Shown, show_day
 
 TOP, ROW, FOOT = 140.0, 24, 34.0
@@ -66,7 +67,7 @@ class CoverageBench(JobBench):
             rows.verticalScrollBar().valueChanged.connect(lambda _: self.update())
         self._pulled: tuple[NeedRow, QPointF] | None = None
         self._listed: object = None
-        self._nodes: tuple[object, list[Node]] | None = None
+        self._nodes: Last[list[Node]] = Last()
 
     # ----------------------------------------------------------------------------------- reading
     def rows(self) -> tuple[NeedRow, ...]:
@@ -83,29 +84,30 @@ class CoverageBench(JobBench):
     def nodes(self) -> list[Node]:
         """What may cover, by name: the builds, each followed by its pieces that no shot sees, then the rest."""
         covered = self.desk.plan.coverage
-        if self._nodes is None or self._nodes[0] is not covered.never_seen:
-            shots: dict[str, set[str]] = {}
-            counts: dict[str, int] = {}
-            for row in covered.rows:
-                counts[row.state] = counts.get(row.state, 0) + 1
-                if row.need and isinstance(row.need.cover, ByBuild) and row.state == "build":
-                    shots.setdefault(row.need.cover.build, set()).add(row.shot.id)
-            found: list[Node] = []
-            unseen: dict[str, list[Node]] = {}
-            for u in covered.unseen:
-                node = Node(u.build.id, u.piece.name, "in no shot. Leave it out?", u.piece.id)
-                unseen.setdefault(u.build.id, []).append(node)
-            for build in self.desk.job.cast:
-                own = shots.get(build.id, set())
-                note = f"{len(own)} shots" if len(own) != 1 else "1 shot"
-                if never := covered.never_seen.get(build.id):
-                    note += f"; {', '.join(never)} never seen"
-                found.append(Node(build.id, build.name, note if own else "in no shot. Leave it out?"))
-                if own:
-                    found += unseen.get(build.id, [])
-            found += [Node(f"*{state}", name, str(counts[state])) for state, name in OTHERS if counts.get(state)]
-            self._nodes = (covered.never_seen, found)
-        return self._nodes[1]
+        return self._nodes.get((covered.never_seen,), lambda: self._all_nodes(covered))
+
+    def _all_nodes(self, covered: Coverage) -> list[Node]:
+        shots: dict[str, set[str]] = {}
+        counts: dict[str, int] = {}
+        for row in covered.rows:
+            counts[row.state] = counts.get(row.state, 0) + 1
+            if row.need and isinstance(row.need.cover, ByBuild) and row.state == "build":
+                shots.setdefault(row.need.cover.build, set()).add(row.shot.id)
+        found: list[Node] = []
+        unseen: dict[str, list[Node]] = {}
+        for u in covered.unseen:
+            node = Node(u.build.id, u.piece.name, "in no shot. Leave it out?", u.piece.id)
+            unseen.setdefault(u.build.id, []).append(node)
+        for build in self.desk.job.cast:
+            own = shots.get(build.id, set())
+            note = f"{len(own)} shots" if len(own) != 1 else "1 shot"
+            if never := covered.never_seen.get(build.id):
+                note += f"; {', '.join(never)} never seen"
+            found.append(Node(build.id, build.name, note if own else "in no shot. Leave it out?"))
+            if own:
+                found += unseen.get(build.id, [])
+        found += [Node(f"*{state}", name, str(counts[state])) for state, name in OTHERS if counts.get(state)]
+        return found
 
     def node_x(self) -> float:
         """Where the lines at the right begin."""

@@ -25,6 +25,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.plan.course import CureCourse
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse
 from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
@@ -45,7 +46,7 @@ class CureBench(PourBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Cure bench")
         self.what_if = WhatIf()
-        self._course: tuple[object, CureCourse] | None = None
+        self._course: Last[CureCourse | None] = Last()
         self._grip = (0.0, 0.0)
         self._per_px = 0.1
         self._for = ""
@@ -59,15 +60,11 @@ class CureBench(PourBench):
         whose = f"{self.desk.chosen}/{pour.piece}/{pour.op}"
         if self._for != whose:
             self._for, self.what_if = whose, WhatIf()
-        key = (pour, self.desk.status, self.desk.build_plan, self.what_if)
-        if self._course is None or any(a is not b for a, b in zip(self._course[0], key, strict=True)):  # type: ignore[call-overload]
-            made = CureCourse.of(
-                self.desk.job, self.desk.build_plan, self.desk.status, self.desk.book, pour, self.what_if
-            )
-            if made is None:
-                return None
-            self._course = (key, made)
-        return self._course[1]
+        desk = self.desk
+        return self._course.get(
+            (pour, desk.status, desk.build_plan, self.what_if),
+            lambda: CureCourse.of(desk.job, desk.build_plan, desk.status, desk.book, pour, self.what_if),
+        )
 
     def _why_nothing(self) -> str:
         """Why there is no course to draw: what is in the way of the plan, where something is."""

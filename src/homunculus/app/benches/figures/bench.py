@@ -21,6 +21,7 @@ from homunculus.core.edits.decisions import Decision, decisions
 from homunculus.core.figures import Figure, Subject
 from homunculus.core.plan.build_plan import Task
 from homunculus.core.plan.cautions import step_cautions
+from homunculus.core.plan.memory import Last
 from homunculus.core.showing import Shown, show_moment
 
 ROW = 28
@@ -60,7 +61,7 @@ class SheetBench(Bench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Figures")
         self._shown_for: tuple[str, str] = ("", "")
-        self._found: tuple[object, tuple[SheetRow, ...]] = (None, ())
+        self._found: Last[tuple[SheetRow, ...]] = Last()
         self.list: RowList[SheetRow] = RowList(
             self, "figures", COLUMNS,
             Manner(known_by, self._cell, self._said, self._draw_cell, lambda r: isinstance(r, Group | Task | Caution)), ROW, heads=False,
@@ -74,11 +75,7 @@ class SheetBench(Bench):
         desk = self.desk
         if not desk.chosen:
             return ()
-        key = (desk.build_plan, desk.job, desk.station)
-        known = self._found[0]
-        if not isinstance(known, tuple) or any(a is not b for a, b in zip(known, key, strict=True)):
-            self._found = (key, tuple(self._all_rows()))
-        return self._found[1]
+        return self._found.get((desk.build_plan, desk.job, desk.station), lambda: tuple(self._all_rows()))
 
     def _all_rows(self) -> list[SheetRow]:
         desk, station = self.desk, self.desk.station

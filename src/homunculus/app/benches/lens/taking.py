@@ -34,6 +34,7 @@ from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Depth
 from homunculus.core.job.shots import Shot
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.ways_out import WayOut, ways_out
 from homunculus.core.planners.lens import optics_of, taken_at
@@ -51,7 +52,8 @@ class Taking:
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
         self._from: SetPlan | None = None
-        self._known: tuple[object, tuple[WayOut, ...]] = (None, ())
+        self._ways: Last[tuple[WayOut, ...]] = Last()
+        self._sought: tuple[WayOut, ...] = ()
 
     # ----------------------------------------------------------------------------------- reading
     @property
@@ -81,17 +83,16 @@ class Taking:
     def ways(self) -> tuple[WayOut, ...]:
         """What would free it; kept for the set, and not sought while something is pulled."""
         found = self.found()
-        if found is None or self.camera() is None or self.desk.gesture is not None:
-            return self._known[1] if self.desk.gesture is not None else ()
-        key = (
-            found,
-            self.name,
-            self.desk.system,
+        if self.desk.gesture is not None:
+            return self._sought
+        job, system = (
             self.desk.job,
+            self.desk.system,
         )  # each way is this very job, changed: an older one would undo what came after
-        if not isinstance(self._known[0], tuple) or any(a is not b for a, b in zip(self._known[0], key, strict=True)):
-            self._known = (key, ways_out(self.desk.job, found, self.name, self.cards(), self.desk.system))
-        return self._known[1]
+        self._sought = self._ways.get((found, self.name, system, job), lambda: (
+            ways_out(job, found, self.name, self.cards(), system) if found and self.camera() else ()
+        ))  # fmt: skip
+        return self._sought
 
     def cards(self) -> tuple[LensCard, ...]:
         """The lenses that there are: those of the job, and of the shelf."""

@@ -23,6 +23,7 @@ from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.log import LogEvent
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import Promise, promise
 from homunculus.core.quantities import parse_moment
 from homunculus.core.showing import show, show_clock, show_day, show_moment
@@ -60,10 +61,10 @@ class LogBench(Bench):
         super().__init__(parent, desk, "Log")
         self.filter = ""
         self.only_build = ""
-        self._found: tuple[tuple[int, str, str], list[LogEvent]] | None = None
+        self._found: Last[list[LogEvent]] = Last()
         self._photos: dict[str, QPixmap] = {}
         self._large = ""
-        self._promises: tuple[int, object, dict[str, Promise | None]] = (-1, None, {})
+        self._promises: Last[dict[str, Promise | None]] = Last()
         self.list: RowList[LogEvent] = RowList(
             self, "log", COLUMNS, Manner(lambda entry: entry.id, self._cell, self._spoken, self._draw_cell), round(ROW)
         )
@@ -75,14 +76,12 @@ class LogBench(Bench):
         """The entries that count and hold every word of the filter, newest first."""
         if not self.filter and not self.only_build:
             return Newest(self.desk.book.standing)
-        key = (len(self.desk.book.written), self.filter, self.only_build)
-        if self._found is None or self._found[0] != key:
-            words = self.filter.lower().split()
-            names = self._names()
-            source = self.desk.book.of_build(self.only_build) if self.only_build else self.desk.book.standing
-            found = [e for e in reversed(source) if all(word in self._haystack(e, names) for word in words)]
-            self._found = (key, found)
-        return self._found[1]
+        return self._found.get((len(self.desk.book.written), self.filter, self.only_build), self._kept_ones)
+
+    def _kept_ones(self) -> list[LogEvent]:
+        words, names, book = self.filter.lower().split(), self._names(), self.desk.book
+        source = book.of_build(self.only_build) if self.only_build else book.standing
+        return [e for e in reversed(source) if all(word in self._haystack(e, names) for word in words)]
 
     def _names(self) -> dict[tuple[str, str], str]:
         names = {(b.id, ""): b.name for b in self.desk.job.builds}
@@ -95,10 +94,7 @@ class LogBench(Bench):
 
     def promise(self, entry: LogEvent) -> Promise | None:
         """What was promised for an opening; reckoned once for as long as the log and the job stand."""
-        key = (len(self.desk.book.written), self.desk.plan)
-        if self._promises[0] != key[0] or self._promises[1] is not key[1]:
-            self._promises = (*key, {})
-        known = self._promises[2]
+        known = self._promises.get((len(self.desk.book.written), self.desk.plan), dict)
         if entry.kind == "opened" and entry.id not in known:
             made = next((b for b in self.desk.plan.builds if b.build.id == entry.build), None)
             known[entry.id] = promise(self.desk.job, made, self.desk.book, entry) if made else None

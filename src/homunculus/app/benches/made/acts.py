@@ -15,12 +15,12 @@ from homunculus.core.edits.decisions import accepted
 from homunculus.core.edits.lines import write_value
 from homunculus.core.edits.wishes import SIDES, do_wish, found, made_by, read_cut
 from homunculus.core.errors import UserError
-from homunculus.core.job.build import Build, Piece, piece_of
+from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf, WayCard
 from homunculus.core.making.cannot import Cannot, cannot
-from homunculus.core.quantities import System
+from homunculus.core.plan.memory import Last
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -38,8 +38,8 @@ class Acts:
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
         self._copied: tuple[str, Piece] | None = None
-        self._lines: tuple[tuple[object, ...], dict[int, tuple[Piece, str]]] = ((), {})
-        self._build_line: tuple[tuple[Build, System] | None, str] = (None, "")
+        self._lines: Last[dict[int, tuple[Piece, str]]] = Last()
+        self._build_line: Last[str] = Last()
         self._beside: tuple[tuple[object, ...], Shelf] = ((), Shelf())
 
     @property
@@ -86,21 +86,15 @@ class Acts:
 
     def line(self, piece: Piece) -> str:
         """The line of a piece, put together once."""
-        of = (self.desk.job.cards.materials, self.shelf, self.desk.system)
-        if len(self._lines[0]) != len(of) or any(a is not b for a, b in zip(of, self._lines[0], strict=True)):
-            self._lines = (of, {})
-        known = self._lines[1].get(id(piece))
-        if known is None:
-            known = (piece, show_piece(piece, self.beside, self.desk.system))
-            self._lines[1][id(piece)] = known
-        return known[1]
+        lines = self._lines.get((self.desk.job.cards.materials, self.shelf, self.desk.system), dict)
+        if id(piece) not in lines:
+            lines[id(piece)] = (piece, show_piece(piece, self.beside, self.desk.system))
+        return lines[id(piece)][1]
 
     def build_line(self) -> str:
         """The line of the chosen build, put together once."""
         of = (self.desk.build, self.desk.system)
-        if self._build_line[0] is None or self._build_line[0][0] is not of[0] or self._build_line[0][1] != of[1]:
-            self._build_line = (of, show_build(*of))
-        return self._build_line[1]
+        return self._build_line.get(of, lambda: show_build(*of))
 
     def copied_line(self, piece: Piece) -> str:
         """The line of a piece, which is remembered whole: pasted here it comes with what no line can say."""

@@ -28,6 +28,7 @@ from homunculus.core.edits.shop import Hour
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
+from homunculus.core.plan.memory import Last
 from homunculus.core.shelf.sheet import Row, rows
 from homunculus.core.shelf.stock import sort_of
 from homunculus.core.shelf.taking import shelved
@@ -62,7 +63,7 @@ class ShopBench(Bench):
         """The person or thing whose sheet is shown, as sort and id."""
         self.first = 0
         """The first person that is drawn, where there are more than fit."""
-        self._sheet: tuple[object, tuple[SheetRow, ...]] = (None, ())
+        self._sheet: Last[tuple[SheetRow, ...]] = Last()
         self.list: RowList[SheetRow] = RowList(
             self, "sheet in the shop", SHEET, Manner(lambda row: row.key, text_of, said_of, self._draw_row), 28, heads=False)  # fmt: skip
         self.list.acted.connect(lambda _: self.type_row())
@@ -90,10 +91,10 @@ class ShopBench(Bench):
     def sheet_rows(self) -> tuple[SheetRow, ...]:
         """The rows of the chosen one's sheet."""
         chosen = self.thing()
-        key = (chosen, self.desk.system)
-        if self._sheet[0] != key:
-            self._sheet = (key, rows(chosen[1], self.desk.system, self.shop.currency) if chosen else ())
-        return self._sheet[1]
+        system, currency = self.desk.system, self.shop.currency
+        return self._sheet.get(
+            (chosen and chosen[1], system, currency), lambda: rows(chosen[1], system, currency) if chosen else ()
+        )
 
     # -------------------------------------------------------------------------------------- spots
     def content(self) -> object:

@@ -29,6 +29,7 @@ from homunculus.core.edits.sets import eye_height
 from homunculus.core.form.facets import Outline, together
 from homunculus.core.job.sets import Camera
 from homunculus.core.moving.playing import STILL, Offset
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
 
@@ -45,7 +46,7 @@ class Scene:
         self._bodies: dict[tuple[str, int], Body] = {}
         self._flat: dict[tuple[int, str], tuple[tuple[object, ...], QPainterPath]] = {}
         self._seen: dict[int, tuple[Body, Eye, QPainterPath, Outline]] = {}
-        self._photo: tuple[str, QPixmap] = ("", QPixmap())
+        self._photo: Last[QPixmap] = Last()
 
     # ----------------------------------------------------------------------------------- bodies
     def bodies(self, stage: StagePlan, offsets: Mapping[int, Offset] | None = None) -> list[Body]:
@@ -128,9 +129,9 @@ class Scene:
         """The plate's picture; null where there is none."""
         from homunculus.store.pictures import picture_file
 
-        if self._photo[0] != name:
-            self._photo = (name, QPixmap(str(picture_file(self.desk.folder.path, name))) if name else QPixmap())
-        return self._photo[1]
+        return self._photo.get(
+            (name,), lambda: QPixmap(str(picture_file(self.desk.folder.path, name))) if name else QPixmap()
+        )
 
     def draw(self, ink: Ink, area: QRectF, stage: StagePlan, bodies: list[Body], eye: Eye, chosen: int) -> None:
         """Draw the camera's picture: the far first, paler as the air or their distance makes them."""

@@ -16,6 +16,7 @@ from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.standing import Outside, Standing
 from homunculus.core.schedule.calendar import open_on
 from homunculus.core.showing import Shown, show, show_day
@@ -44,7 +45,7 @@ class WholeBench(JobBench):
         self.list.clicked.connect(lambda _: self._choose())
         self.list.acted.connect(lambda _: self._choose())
         self._listed: object = None
-        self._span: tuple[tuple[object, object], tuple[datetime, datetime]] | None = None
+        self._span: Last[tuple[datetime, datetime]] = Last()
 
     # ----------------------------------------------------------------------------------- reading
     def rows(self) -> tuple[Standing, ...]:
@@ -58,13 +59,12 @@ class WholeBench(JobBench):
 
     def span(self) -> tuple[datetime, datetime]:
         """First and last moment on the line of time; found once for a plan and a day."""
-        now = self.desk.now()
-        key = (self.desk.plan, now.date())
-        if self._span is None or self._span[0][0] is not key[0] or self._span[0][1] != key[1]:
-            moments = [m for row in self.rows() for m in (row.starts, row.ready, row.due) if m] + [now]
-            moments += [datetime.combine(o.day, time(12)) for o in self.outside()]
-            self._span = (key, (min(moments) - timedelta(hours=12), max(moments) + timedelta(days=1)))
-        return self._span[1]
+        return self._span.get((self.desk.plan, self.desk.now().date()), self._find_span)
+
+    def _find_span(self) -> tuple[datetime, datetime]:
+        moments = [m for row in self.rows() for m in (row.starts, row.ready, row.due) if m] + [self.desk.now()]
+        moments += [datetime.combine(o.day, time(12)) for o in self.outside()]
+        return min(moments) - timedelta(hours=12), max(moments) + timedelta(days=1)
 
     def x_of(self, moment: datetime) -> float:
         """Where a moment lies."""
