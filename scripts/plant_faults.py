@@ -58,7 +58,7 @@ SUITES = ("tests/core", "tests/reference", "tests/store", "tests/exchange", "tes
 SLOW = ("tests/store/test_kill.py", "test_told_to_end", "test_layers_on_a_public_mesh")
 PLACES = ("core", "store", "exchange")
 DRAWING = ("theme", "vessels.py", "turntable.py", "silhouette.py", "person.py", "paper.py", "chart.py", "elevation.py", "ladder_view.py",
-           "section_view.py", "tally.py", "frame.py", "drawn.py", "begin_view.py", "labels.py")  # fmt: skip
+           "section_view.py", "tally.py", "frame.py", "drawn.py", "begin_view.py", "labels.py", "room.py")  # fmt: skip
 """Places of the window that hold nothing but drawing."""
 LONGEST_S = 400
 MOST_S = 90
@@ -73,6 +73,7 @@ EQUIVALENT = {
     "_LAID": "a cache's size",
     "lru_cache": "a cache's size",
     "maxsize": "a cache's size",
+    "urandom": "how long a name by chance is",
     "within_s": "how long is waited for a disk that hangs",
     "_patience_s": "how long is waited for a disk that hangs",
 }
@@ -106,6 +107,17 @@ def _offset(lines: list[int], node: ast.AST, *, end: bool = False) -> int:
     return lines[int(getattr(node, line)) - 1] + int(getattr(node, column))
 
 
+def _reckons_room(node: ast.AST) -> bool:
+    """Whether code reckons from how large the place is."""
+    return any(
+        isinstance(n, ast.Call)
+        and isinstance(n.func, ast.Attribute)
+        and n.func.attr in ("width", "height")
+        and not n.args
+        for n in ast.walk(node)
+    )
+
+
 def _drawn(node: ast.AST) -> bool:
     """Whether code only says where something lies or how it is drawn, or how long a timer waits."""
     if isinstance(node, ast.Module):
@@ -121,13 +133,9 @@ def _drawn(node: ast.AST) -> bool:
         goals = node.targets if isinstance(node, ast.Assign) else [node.target]
         if all(isinstance(goal, ast.Name) and goal.id in LAID for goal in goals):
             return True
-        return any(  # reckoned from how large the place is
-            isinstance(n, ast.Call)
-            and isinstance(n.func, ast.Attribute)
-            and n.func.attr in ("width", "height")
-            and not n.args
-            for n in ast.walk(node.value)
-        )
+        return _reckons_room(node.value)
+    if isinstance(node, ast.Compare) and _reckons_room(node):
+        return True
     called = node.func if isinstance(node, ast.Call) else None
     if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits

@@ -57,8 +57,18 @@ STEPS = {"Enter": Qt.Key.Key_Return, "up": Qt.Key.Key_Up, "=": Qt.Key.Key_Equal}
 PULL = QPointF(14, -9)
 """By so many pixels a handle is pulled, in two moves."""
 NAMED = {"Enter": Qt.Key.Key_Return, "Del": Qt.Key.Key_Delete, "Delete": Qt.Key.Key_Delete, "Insert": Qt.Key.Key_Insert, "F2": Qt.Key.Key_F2, "F3": Qt.Key.Key_F3,
-         "Space": Qt.Key.Key_Space, "arrows": Qt.Key.Key_Down, "[": Qt.Key.Key_BracketLeft, "]": Qt.Key.Key_BracketRight, "+": Qt.Key.Key_Plus, "-": Qt.Key.Key_Minus,
+         "Space": Qt.Key.Key_Space, "down": Qt.Key.Key_Down, "left": Qt.Key.Key_Left, "arrows": Qt.Key.Key_Down, "[": Qt.Key.Key_BracketLeft, "]": Qt.Key.Key_BracketRight, "+": Qt.Key.Key_Plus, "-": Qt.Key.Key_Minus,
          ",": Qt.Key.Key_Comma, ".": Qt.Key.Key_Period}  # fmt: skip
+HELD = {
+    "": Qt.KeyboardModifier.NoModifier,
+    "Ctrl": Qt.KeyboardModifier.ControlModifier,
+    "Alt": Qt.KeyboardModifier.AltModifier,
+}
+HELD_WITH = (
+    *(("Ctrl", name) for name in ("V", "A", "C", "X", "Del", "down")),
+    *(("Alt", name) for name in ("L", "X", "down", "left")),
+)
+"""What is pressed with another key held: letters of benches do nothing then."""
 MOVES = {
     "down": Qt.Key.Key_Down,
     "page down": Qt.Key.Key_PageDown,
@@ -68,6 +78,8 @@ MOVES = {
     "left": Qt.Key.Key_Left,
 }
 """Keys that go through a list, one after the other."""
+FILLED = ("mould",)
+"""Benches that draw how a mould fills, which takes its time."""
 AROUND = {"lighthouse": ("Cast", "Line", "Ledger", "Clock"), "gulls": ("Line", "Ledger")}
 """What stands around every bench, and of which builds it is read."""
 OF_A_KIND = 2
@@ -185,7 +197,7 @@ class Tried(Noting):
 
     def asks(self, what: str, _parent: object, title: str, *more: str) -> tuple[Path, str] | None:
         """Be asked for a file: one to write is given where things are changed, in the first of the formats."""
-        self.asked.append(f"asks “{title}”")
+        self.asked.append(f"asks “{title}”" + (f" ({more[-1]})" if what != "ask_for_folder" else ""))
         if what != "ask_to_write" or not self.changes:
             return None
         _, usual, filters = more
@@ -205,7 +217,7 @@ class Tried(Noting):
             benches.go(OF_STATION[BY_NAME[place].station or "mould"].name)
             if benches.open_spec.name != place:
                 benches.open(place)
-            self.settle()
+            self.settle(*([] if place in FILLED else ["file", "study", "coarse"]))
         self.settle("file")
         return benches.bench
 
@@ -343,12 +355,12 @@ class Tried(Noting):
             handle.dragged.emit(at + part * PULL)
         handle.released.emit()
 
-    def pressed(self, bench, at: str, name: str) -> None:
-        """Press a key of a bench on the first place of a kind, or on the bench itself."""
+    def pressed(self, bench, at: str, name: str, held: str = "") -> None:
+        """Press a key of a bench on the first place of a kind, or on the bench itself; with another one held."""
         spot = next((bench.spots.find(key) for key in bench.spots.areas() if at and key.startswith(at)), None)
         target = spot or getattr(bench, "list", bench)
         target.setFocus()
-        QTest.keyClick(target, NAMED[name] if name in NAMED else name.lower())
+        QTest.keyClick(target, NAMED[name] if name in NAMED else name.lower(), HELD[held])
 
     def account(self, place: str, build: str) -> Iterator[str]:
         """All that a bench can do, a line each."""
@@ -361,7 +373,7 @@ class Tried(Noting):
             self.desk.breakdown.choose(SHOTS[place])
         for _ in range(2):  # what is drawn asks for what it is drawn from
             self.look(bench)
-            self.settle()
+            self.settle(*([] if place in FILLED else ["file", "study", "coarse"]))
         self.trying = True  # what comes of an act is gone again before anybody could have studied it
         self.seen = self.look(bench)
         yield from self.read(head)
@@ -373,6 +385,8 @@ class Tried(Noting):
             kind = ":".join(name.split(":")[:2]) if name.startswith("hold:") else name.partition(":")[0]
             spot, kinds[kind] = bench.spots.find(name), kinds[kind] + 1
             if spot is None or kinds[kind] > OF_A_KIND or kind in ("sheet", "view"):
+                if spot and kind not in ("sheet", "view"):
+                    yield f"{head} | has | {spot.accessibleName()}"
                 continue
             for words, act in [*self.acts(bench, name, spot)]:
                 said, self.chose = spot.accessibleName(), self.chosen()
@@ -389,6 +403,12 @@ class Tried(Noting):
                     self.pressed(bench, said.at, name)
                     yield f"{head} | {said.words} | key {name} | {self.came(bench)}"
                     self.open(place, build)
+        for held, name in HELD_WITH if build == "lighthouse" else ():
+            self.chose = self.chosen()
+            self.pressed(bench, "", name, held)
+            if (came := self.came(bench)) != "nothing":
+                yield f"{head} | key {held}+{name} | {came}"
+            self.open(place, build)
         for command in BY_NAME[place].commands:
             self.chose = self.chosen()
             command.act(self.window)
@@ -405,10 +425,14 @@ class Tried(Noting):
             for row in range(len(rows.rows.items)):
                 if row >= len(rows.rows.items):
                     break
-                kind = type(rows.rows.items[row]).__name__
+                item = rows.rows.items[row]
+                kind = type(item).__name__
+                sort = f"{kind} {getattr(item, 'kind', '')} {getattr(item, 'state', '')}"
                 kinds[kind] += 1
-                if kinds[kind] > OF_A_KIND:
+                kinds[sort] += 1
+                if kinds[kind] > OF_A_KIND and kinds[sort] > 1:
                     continue
+                yield f"{head} | {rows.name} {row} | is | {rows.rows.manner.said(item)}"
                 for column in rows.rows.columns if rows.cells and kinds[kind] == 1 else rows.rows.columns[:1]:
                     rows.choose(row, column.key)
                     menu = bench.can_row(rows.name, rows.rows.items[row], column.key)

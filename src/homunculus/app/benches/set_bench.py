@@ -125,7 +125,7 @@ class SetBench(JobBench):
             self.breakdown.step(1 if event.key() == Qt.Key.Key_BracketRight else -1)
             return True
         wanted = _KEYS.get(Qt.Key(event.key()))
-        if wanted is None or event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier):  # fmt: skip
+        if wanted is None:
             return False
         self.turn_to(VIEWS[0] if wanted == self.here() else wanted)
         return True

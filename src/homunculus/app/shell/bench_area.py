@@ -5,10 +5,17 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import QEvent, QObject, QPoint, QRect, Qt
-from PySide6.QtGui import QResizeEvent, QWheelEvent
+from PySide6.QtGui import QKeyEvent, QKeySequence, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QScrollBar, QWidget
 
 BAR = 12
+
+
+def _meant_otherwise(event: QKeyEvent) -> bool:
+    """Whether a letter is pressed with Ctrl, Alt or the like: letters of benches stand alone, and Ctrl+X mirrors no piece."""
+    held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier
+    letter = Qt.Key.Key_A <= event.key() <= Qt.Key.Key_Z
+    return bool(letter and event.modifiers() & held and not event.matches(QKeySequence.StandardKey.Paste))
 
 
 class BenchArea(QWidget):
@@ -36,6 +43,9 @@ class BenchArea(QWidget):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() in (QEvent.Type.Show, QEvent.Type.Hide):
             self._measure()
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and _meant_otherwise(event):
+            event.ignore()  # the window may know it
+            return True
         return False
 
     def _open(self) -> QWidget | None:

@@ -6,7 +6,7 @@ from functools import partial
 from typing import Literal
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent
+from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.benches.job_bench import JobBench
@@ -196,8 +196,7 @@ class BreakdownBench(JobBench):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         shot, key = self.list.item(), event.key()
-        control = event.modifiers() & Qt.KeyboardModifier.ControlModifier
-        if control and key == Qt.Key.Key_V:
+        if event.matches(QKeySequence.StandardKey.Paste):
             self.paste()
         elif key == Qt.Key.Key_Insert:
             self.add()

@@ -159,7 +159,7 @@ class CountBench(JobBench):
     def _said(self, line: CountLine) -> str:
         comes_in = show_variants(line.piece.variants) or "all alike"
         cells = [f"{c.title} {cell}" for c in COLUMNS[1:] if (cell := self._cell(line, c.key))]
-        return f"{line.piece.name} {line.variant}, comes in {comes_in}; " + ", ".join(cells)
+        return f"{line.piece.name} {line.variant}".strip() + f", comes in {comes_in}; " + ", ".join(cells)
 
     def _act(self, line: CountLine | None, column: str) -> None:
         """Type what a cell holds, or ask why it is what it is."""

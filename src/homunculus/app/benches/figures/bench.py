@@ -53,6 +53,10 @@ def known_by(row: SheetRow) -> object:
     return row.key if isinstance(row, Decision) else row
 
 
+def _standing(decision: Decision) -> str:
+    return "a beginning" if decision.begun else "decided"
+
+
 class SheetBench(Bench):
     """All figures of the open station, grouped by piece or shot."""
 
@@ -170,14 +174,14 @@ class SheetBench(Bench):
                 return self._label(row)
             if key == "value":
                 return str(self.desk.shown(row) if isinstance(row, Figure) else self.desk.given(row.value, row.kind))
-            return self._rule(row) if isinstance(row, Figure) else "decided"
+            return self._rule(row) if isinstance(row, Figure) else _standing(row)
         return self._said(row) if key == "what" else ""
 
     def _said(self, row: SheetRow) -> str:
         if isinstance(row, Figure):
             return f"{row.spec.label} {self._detail(row.subject)} {self.desk.words(row)}"
         if isinstance(row, Decision):
-            return f"{row.label} {self.desk.given(row.value, row.kind)}, decided"
+            return f"{row.label} {self.desk.given(row.value, row.kind)}, {_standing(row)}"
         if isinstance(row, Task):
             return f"{row.name}, {show_moment(row.start)} to {show_moment(row.end)}" + self._held(row)
         return row.name if isinstance(row, Group) else row.words
