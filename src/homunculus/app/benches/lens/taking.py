@@ -32,7 +32,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure, Phrase
 from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.job import Job
-from homunculus.core.job.sets import Camera, Depth
+from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import Shot
 from homunculus.core.plan.memory import Last
 from homunculus.core.plan.set_plan import Plane, SetPlan
@@ -79,6 +79,11 @@ class Taking:
         found = camera_of(self.shot, self.name) if self.shot else None
         self.name = found.name if found else ""
         return found
+
+    def drawn(self) -> tuple[SetPlan, Camera, Shot] | None:
+        """The set that is drawn, its camera and its shot; none where there is no shot, or no camera yet."""
+        found, camera = self.found(), self.camera()
+        return (found, camera, found.shot) if found and camera else None
 
     def ways(self) -> tuple[WayOut, ...]:
         """What would free it; kept for the set, and not sought while something is pulled."""
@@ -162,9 +167,9 @@ class Taking:
 
     def step(self, hold: Hold, steps: int) -> None:
         """Step it: distances by a hundredth, stops by a third, lenses to the next that there is."""
-        found, camera = self.found(), self.camera()
-        if found is None or camera is None:
+        if (drawn := self.drawn()) is None:
             return
+        found, camera, _ = drawn
         if hold != "focal":
             self._put_or_leave(self.called(hold), stepped(found, self.name, hold, steps))
             return
@@ -203,10 +208,10 @@ class Taking:
 
     def next_body(self) -> None:
         """Put the next body, or the next mode of it, on the stand."""
-        found, camera = self.found(), self.camera()
-        bodies = self.bodies()
-        if found is None or camera is None or not bodies:
+        drawn, bodies = self.drawn(), self.bodies()
+        if drawn is None or not bodies:
             return
+        found, camera, _ = drawn
         body, mode = found.context.body(camera), found.context.mode(camera)
         names = [words for words, _ in bodies]
         now = f"{body.name}, {mode.name}" if body and mode else ""
@@ -216,30 +221,35 @@ class Taking:
 
     def soften(self, hold: Hold) -> None:
         """Let a thing be soft, or have it sharp again."""
-        plane = self._plane(hold)
-        if plane and self.shot:
-            soft = not plane.place.soft
-            self.put(f"{plane.name} {'may be soft' if soft else 'must be sharp'}",
-                     put_place(self.shot, plane.need, replace(plane.place, soft=soft)))  # fmt: skip
+
+        def softened(place: Place) -> tuple[str, Place]:
+            return "must be sharp" if place.soft else "may be soft", replace(place, soft=not place.soft)
+
+        self._change(hold, lambda plane: softened(plane.place))
+
+    def _change(self, hold: Hold, how: Callable[[Plane], tuple[str, Place | None]]) -> None:
+        """Give a thing another place, and say what that is; nothing where nothing is held."""
+        plane, shot = self._plane(hold), self.shot
+        if plane and shot:
+            said, place = how(plane)
+            self.put(f"{plane.name} {said}", put_place(shot, plane.need, place))
 
     def alone(self, hold: Hold) -> None:
         """Take a thing in a pass of its own, or with the others again."""
-        plane = self._plane(hold)
-        if plane and self.shot:
-            place = replace(plane.place, alone=not plane.place.alone)
-            self.put(
-                f"{plane.name} {'in a pass of its own' if place.alone else 'with the others'}",
-                put_place(self.shot, plane.need, place),
-            )
+
+        def parted(place: Place) -> tuple[str, Place]:
+            return "with the others" if place.alone else "in a pass of its own", replace(place, alone=not place.alone)
+
+        self._change(hold, lambda plane: parted(plane.place))
 
     def turn(self, hold: Hold) -> None:
         """Let a thing go by how far it looks instead of by the floor, or the other way: it stays where it is."""
-        plane = self._plane(hold)
-        if plane and self.shot:
+
+        def other(plane: Plane) -> tuple[str, Place]:
             place = turned(plane)
-            self.put(
-                f"{plane.name} by {'looks' if place.looks else 'the floor'}", put_place(self.shot, plane.need, place)
-            )
+            return "by looks" if place.looks else "by the floor", place
+
+        self._change(hold, other)
 
     def settle(self) -> None:
         """Say that the set of the shot is right as it is, where an older job had a camera for each build."""
@@ -251,9 +261,9 @@ class Taking:
 
     def let_be(self, hold: Hold) -> None:
         """Take back what was decided: focus and stop are left to the program, a thing stands nowhere, the depth is what stands there."""
-        camera, shot = self.camera(), self.shot
-        if camera is None or shot is None:
+        if (drawn := self.drawn()) is None:
             return
+        _, camera, shot = drawn
         if hold == "stop":
             self.put_camera("stop left to the program", replace(camera, stop=None))
         elif hold == "filters":
@@ -264,8 +274,8 @@ class Taking:
             self.put_camera("focus left to the program", replace(camera, focus_m=None))
         elif hold.startswith("end:"):
             self.put_camera("only what stands there is held", replace(camera, depth=None))
-        elif plane := self._plane(hold):
-            self.put(f"{plane.name} stands nowhere", put_place(shot, plane.need, None))
+        else:
+            self._change(hold, lambda _: ("stands nowhere", None))
 
     def put_down(self, need: int, words: str) -> bool:
         """Put what stands nowhere yet, by its number among the needs, where the words say."""
@@ -282,9 +292,9 @@ class Taking:
     # ------------------------------------------------------------------------------------ typing
     def words(self, hold: Hold) -> str:
         """What a handle holds, as it is typed."""
-        found, camera = self.found(), self.camera()
-        if found is None or camera is None:
+        if (drawn := self.drawn()) is None:
             return ""
+        found, camera, shot = drawn
         taken, plane, system = taken_at(found, camera), self._plane(hold), self.desk.system
         if plane:
             return show_place(plane.place, system)
@@ -296,8 +306,8 @@ class Taking:
             return str(self.desk.given(taken.focus.number, "length"))
         if hold == "filters":
             return f"{show_number(camera.filters)} stops"
-        if hold == "lit" and self.shot:
-            return "" if self.shot.lit_m2 is None else str(self.desk.given(self.shot.lit_m2, "area"))
+        if hold == "lit":
+            return "" if shot.lit_m2 is None else str(self.desk.given(shot.lit_m2, "area"))
         if hold == "camera":
             return str(self.desk.given(eye_height(found, camera), "length"))
         ends = depth_ends(found, camera)
@@ -317,9 +327,9 @@ class Taking:
 
     def type(self, hold: Hold, words: str) -> bool:
         """Take what was typed; what cannot be read is said."""
-        found, camera, shot = self.found(), self.camera(), self.shot
-        if found is None or camera is None or shot is None:
+        if (drawn := self.drawn()) is None:
             return False
+        found, camera, shot = drawn
         try:
             plane, system = self._plane(hold), self.desk.system
             if plane:

@@ -31,6 +31,10 @@ class _From(NamedTuple):
     feet: dict[str, float]
     eye: float
 
+    def plane(self, need: int) -> Plane | None:
+        """What stood at a need."""
+        return next((p for p in self.found.planes if p.need == need), None)
+
 
 class Laying:
     """What can be done on the stage that is drawn."""
@@ -41,9 +45,9 @@ class Laying:
         self._pulled: float | None = None
 
     def _now(self) -> _From | None:
-        found, camera = self.taking.found(), self.taking.camera()
-        if found is None or camera is None:
+        if (drawn := self.taking.drawn()) is None:
             return None
+        found, camera, _ = drawn
         stage = self.desk.plan.stage(found.shot.id, camera.name)
         feet = {p.name: f.number for p in found.planes if stage and (f := stage.find(specs.PLANE_FOOT, use=p.name))}
         return _From(self.desk.job, found, feet, eye_height(found, camera))
@@ -62,7 +66,7 @@ class Laying:
     def pull(self, need: int, along: float, across: float, up: float = 0.0, *, start: _From | None = None) -> None:
         """Pull what stands at a need so far from where the hand took hold [m]: along the floor, aside, and its foot up."""
         at = start or self._from
-        plane = next((p for p in at.found.planes if p.need == need), None) if at else None
+        plane = at.plane(need) if at else None
         if at is None or plane is None:
             return
         place = moved(plane, along, across)
@@ -94,7 +98,7 @@ class Laying:
     def pull_scale(self, need: int, times: float, *, stays: bool) -> None:
         """Pull the scale at a need to so many times what it was; it keeps what it looks, or with ``stays`` where it stands."""
         at = self._from
-        plane = next((p for p in at.found.planes if p.need == need), None) if at else None
+        plane = at.plane(need) if at else None
         if at and plane:
             self._scale(at.job, at.found, plane, scale_times(plane, times), stays=stays)
 
@@ -133,9 +137,9 @@ class Laying:
 
     def type_camera(self, words: str) -> bool:
         """Take the whole camera as it was typed."""
-        camera, shot = self.taking.camera(), self.taking.shot
-        if camera is None or shot is None:
+        if (drawn := self.taking.drawn()) is None:
             return False
+        _, camera, shot = drawn
         try:
             typed = parse_camera(words, self.desk.system, camera.name, camera)
         except UserError as trouble:
@@ -203,9 +207,9 @@ class Laying:
             self.taking.put("sight", replace(shot, air=sight_stepped(shot.air, steps)))
 
     def _real_eye(self) -> float | None:
-        found, camera, shot = self.taking.found(), self.taking.camera(), self.taking.shot
-        if found is None or camera is None or shot is None:
+        if (drawn := self.taking.drawn()) is None:
             return None
+        _, camera, shot = drawn
         if shot.eye_real_m is not None:
             return shot.eye_real_m
         if shot.plate and shot.plate.height_m is not None:
