@@ -343,6 +343,8 @@ class Tried(Noting):
         if isinstance(spot, Handle):
             for words, which in STEPS.items():
                 yield words, lambda which=which: QTest.keyClick(spot, which)
+            yield "ten back", lambda: QTest.keyClick(spot, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+            yield "3", lambda: QTest.keyClick(spot, "3")
             yield "pull", lambda: self.pull(spot)
         for i, can in enumerate(bench.can(name)):  # a menu is of what was just pressed
             yield f"“{can.words}”", lambda i=i: bench.can(name)[i].act()
