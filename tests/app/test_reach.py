@@ -1,7 +1,7 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
 import pytest
-from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, Qt
+from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.mix.bench import MixBench
 from homunculus.app.benches.register import BENCHES
-from homunculus.app.drawing.spot import Handle, Spot
+from homunculus.app.drawing.spot import SPARE, Handle, Spot, Spots
 from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS
@@ -388,3 +388,29 @@ def test_a_list_is_drawn_anew_when_what_its_rows_depend_on_differs_and_only_then
     assert painted("breakdown", lambda: window.desk.breakdown.cover(covered, 2, "stock: a rope"))
     window.desk.breakdown.files.read_pasted("shot,what happens\n41,a gull lands\n")
     assert painted("match", lambda: window.benches.of("match").turn(1, 1)), "what a column becomes"
+
+
+def test_spots_of_long_ago_are_let_go_and_those_of_late_are_the_same_again(window):
+    place = window.rail
+    spots, area = Spots(place), QRectF(0, 0, 20, 20)
+    made = []
+    for number in range(SPARE + 40):
+        spots.begin()
+        made.append(spots.place(f"of {number}", area, "here", None))
+        spots.end()
+    assert len(spots._known) == SPARE + 1
+    spots.begin()
+    assert spots.place("of 41", area, "here", None) is made[41], "it was kept"
+    assert spots.place("of 1", area, "here", None) is not made[1], "it was let go"
+    spots.end()
+    assert list(spots.areas()) == ["of 41", "of 1"]
+
+
+@pytest.mark.parametrize(
+    ("held", "said"), [(Qt.KeyboardModifier.NoModifier, 1), (Qt.KeyboardModifier.ControlModifier, 0)]
+)
+def test_a_letter_of_a_bench_stands_alone(window, held, said):
+    window.benches.open("made")
+    before = len(window.desk.build.pieces)
+    QTest.keyClick(window.benches.bench, Qt.Key.Key_D, held)
+    assert len(window.desk.build.pieces) - before == said

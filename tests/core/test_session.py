@@ -9,6 +9,7 @@ from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.edits.decisions import decide, find_decision
+from homunculus.core.plan.memory import Last
 from homunculus.core.session import MOST_STEPS, Session
 from tests.strategies import jobs
 
@@ -193,3 +194,20 @@ def test_of_many_builds_those_looked_at_are_planned_first_and_the_rest_when_ther
         "what speaks of the whole job waits for all of it"
     )
     assert not late.plan().left
+
+
+def test_what_was_last_made_is_handed_back_while_all_that_it_was_made_of_is_the_same():
+    last, made, things = Last(), [], [1]
+
+    def get(*of):
+        return last.get(of, lambda: made.append(of))  # nothing is a result too
+
+    get(things, "metric", 1500, datetime(2026, 3, 2))
+    get(things, "".join(["met", "ric"]), int("1500"), datetime(2026, 3, 2))
+    assert len(made) == 1, "texts, numbers and days are the same when they are equal"
+    for of in ((things, "metric", 1500), ([1], "metric", 1500), ([1], "metric", 1501), ([1], "imperial", 1501), ()):
+        before = len(made)
+        get(*of)
+        assert len(made) == before + 1, of
+    get()
+    assert len(made) == 6
