@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from datetime import date, time
 
 import pytest
@@ -113,3 +114,12 @@ def test_a_cut_gives_places_and_seconds_and_what_only_it_knows(demo_document):
     assert set(laid.changed) == {"2", "14"}
     assert "1" in laid.left_out
     assert shots["1"].cut == 0
+
+
+@pytest.mark.parametrize(("cell", "typed", "told"), [
+    ("plate_sensor", "18 m", "It goes from 0.5 mm to 1 m"), ("lens", "5 m", "It goes from 2 mm to 2 m"),
+    ("lens", "35 mm, 400°", "It goes over nought to 360"), ("lit", "0 m²", "It goes from 0.0001 m² to 1000000 m²"),
+])  # fmt: skip
+def test_what_is_out_of_reach_is_told_in_the_unit_of_its_field(session, cell, typed, told):
+    with pytest.raises(UserError, match=re.escape(told)):
+        read_cell(session.job, session.job.shots[0], cell, typed)

@@ -31,7 +31,7 @@ from typing import Any
 from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import bounds
-from homunculus.core.edits.lines import write_value
+from homunculus.core.edits.lines import reach, write_value
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Intercut, Move, Water
 from homunculus.core.job.counts import ROLES, Wanted
@@ -151,8 +151,7 @@ def _bounded(field: str, value: Any) -> None:
         low, high = bounds(owner, field)
         if not low <= value <= high:
             raise UserError(
-                f"{value:g} is beyond what can be for {field.removesuffix('_m')}",
-                remedy=f"It goes from {low:g} to {high:g}",
+                f"{value:g} is beyond what can be for {field.removesuffix('_m')}", remedy=reach(owner, field)
             )
 
 
@@ -198,7 +197,7 @@ def _size(words: str, kind: Kind, system: System) -> float:
 def _within(owner: type, field: str, value: float, words: str) -> None:
     low, high = bounds(owner, field)
     if not low <= value <= high:
-        raise UserError(f"“{words}” is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
+        raise UserError(f"“{words}” is beyond what can be", remedy=reach(owner, field))
 
 
 def read_starts(words: str) -> datetime:

@@ -28,6 +28,7 @@ from msgspec.structs import replace
 
 from homunculus.core.cells.places import is_placed, parse_place, phrases, show_place
 from homunculus.core.edits.decisions import bounds
+from homunculus.core.edits.lines import reach
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build
 from homunculus.core.job.job import Job
@@ -188,9 +189,10 @@ def _use(build: Build, pieces: tuple[str, ...], how: list[str]) -> ByBuild:
 
 
 def _counted(name: str, count: int, words: str) -> int:
-    low, high = bounds(ByBuild, {"shows": "at_once"}.get(name, name))
+    field = {"shows": "at_once"}.get(name, name)
+    low, high = bounds(ByBuild, field)
     if not low <= count <= high:
-        raise UserError(f"“{words}” is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
+        raise UserError(f"“{words}” is beyond what can be", remedy=reach(ByBuild, field))
     return count
 
 

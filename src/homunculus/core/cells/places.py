@@ -14,6 +14,7 @@ import re
 from msgspec.structs import replace
 
 from homunculus.core.edits.decisions import bounds
+from homunculus.core.edits.lines import reach
 from homunculus.core.errors import UserError
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.quantities import NBSP, Kind, System, parse, parse_number, parse_scale, parse_signed
@@ -45,7 +46,7 @@ def within(value: float, owner: type, field: str, text: str) -> float:
     """
     low, high = bounds(owner, field)
     if not low <= value <= high:
-        raise UserError(f"“{text.strip()}” is out of reach", remedy=f"It goes from {low:g} to {high:g}")
+        raise UserError(f"“{text.strip()}” is out of reach", remedy=reach(owner, field))
     return value
 
 

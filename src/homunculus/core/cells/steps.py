@@ -34,6 +34,7 @@ import msgspec
 
 from homunculus.core.cells.pieces import card_words, find_material
 from homunculus.core.edits.decisions import bounds
+from homunculus.core.edits.lines import reach
 from homunculus.core.errors import UserError
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.counts import SIGN_OFFS, SignOffKind
@@ -209,9 +210,7 @@ def read_step(
         if isinstance(value, int | float):
             low, high = bounds(made, field)
             if not low <= value <= high:
-                raise UserError(
-                    f"“{text.strip()[:60]}” has a value beyond what can be", remedy=f"It goes from {low:g} to {high:g}"
-                )
+                raise UserError(f"“{text.strip()[:60]}” has a value beyond what can be", remedy=reach(made, field))
     kept: dict[str, Any] = {}
     if before is not None:  # what a line cannot say stays
         mine = {field for _, fields in _phrases(before, cards, pieces, system) for field in fields} | {

@@ -12,6 +12,7 @@ from homunculus.core.cells.pieces import read_piece
 from homunculus.core.edits.begun import as_begun
 from homunculus.core.edits.decisions import bounds, replace_build
 from homunculus.core.edits.embedded import with_cards
+from homunculus.core.edits.lines import reach
 from homunculus.core.edits.pieces import checked, made_as, moved_by, new_id, shots_without
 from homunculus.core.errors import UserError
 from homunculus.core.job.build import Build, Piece
@@ -81,7 +82,7 @@ def build_begun(
     ):
         low, high = bounds(owner, field)
         if not low <= value <= high:
-            raise UserError(f"A {word} of {value:g} is beyond what can be", remedy=f"It goes from {low:g} to {high:g}")
+            raise UserError(f"A {word} of {value:g} is beyond what can be", remedy=reach(owner, field))
     shelf = shelf.beside(job.cards.materials)
     times: Any = tuple(size / share for size, share in zip(sizes, kind.shape, strict=True))
     pieces: list[Piece] = []

@@ -56,6 +56,9 @@ _UNITS: dict[Kind, tuple[str, ...]] = {
 _SCALES = ("scale", "drawn_at")
 VERBS = ("set", "add", "remove", "move")
 
+OVER_NOUGHT = 1e-9
+"""A least value so small stands for: anything over nought."""
+
 
 def kind_of(field: str) -> Kind | None:
     """Which kind of quantity the name of a ``field`` says it is; none for plain numbers and words."""
@@ -169,6 +172,13 @@ def write_value(value: Any, field: str = "") -> str:
     ):
         return value
     return msgspec.json.encode(value).decode()
+
+
+def reach(owner: type, field: str) -> str:
+    """Say from where to where the values of a ``field`` of its ``owner`` go, in the field's unit."""
+    low, high = bounds(owner, field)
+    least = "over nought" if 0 < low <= OVER_NOUGHT else f"from {write_value(low, field)}"
+    return f"It goes {least} to {write_value(high, field)}"
 
 
 def _plain(value: float) -> str:
@@ -334,7 +344,7 @@ def _limits(owner: type, field: str) -> str:
             return f"Write one of: {', '.join(map(str, chosen))}"
         low, high = bounds(owner, field)
         if low > -1e12 or high < 1e12:
-            return f"It goes from {write_value(low, field)} to {write_value(high, field)}"
+            return reach(owner, field)
     return "Look at how such a value stands in the job file"
 
 
