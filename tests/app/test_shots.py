@@ -7,13 +7,14 @@ from datetime import date, timedelta
 
 import openpyxl
 import pytest
+from msgspec.structs import replace
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QPixmap, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
-from homunculus.core.job.shots import ByBuild, ByDecision
+from homunculus.core.job.shots import ByBuild, ByDecision, Need
 from tests.app.conftest import drop, key, typed, wait_until
 
 
@@ -692,3 +693,19 @@ def test_sorting_by_another_column_begins_with_the_lowest(window):
     rows.sort_by("unit")
     assert rows.sorted_by == ("unit", False)
     assert [s.unit for s in rows.rows.items] == sorted(s.unit for s in rows.rows.items)
+
+
+def test_the_next_need_that_nobody_covers_is_gone_to_one_after_the_other_and_round(window):
+    for other in ("2", "9"):
+        row = window.desk.breakdown.find(other)
+        window.desk.breakdown.put(row, replace(row, needs=(*row.needs, Need("a bell"))), "a need")
+    window.benches.open("coverage")
+    bench = window.benches.of("coverage")
+    QApplication.processEvents()
+    bare = [i for i, row in enumerate(bench.rows()) if row.state == "nothing"]
+    assert len(bare) == 3
+    went = []
+    for _ in range(4):
+        bench.go_to_loose()
+        went.append(bench.needs.currentIndex().row())
+    assert went == [*bare, bare[0]]

@@ -424,6 +424,15 @@ def test_the_shot_plays_at_screen_speed_and_everything_is_where_it_should_be_at_
     stood = moves.at_s
     QApplication.processEvents()
     assert moves.at_s == stood
+    end = moves.breakdown.shot.seconds
+    moves.go_to(end)
+    moves.play()
+    qtbot.waitUntil(lambda: 0.0 < moves.at_s < 0.5, timeout=5000)  # from its beginning
+    moves.play()
+    moves.go_to(end - 0.2)
+    moves.play()
+    qtbot.waitUntil(lambda: not moves.playing, timeout=5000)
+    assert moves.at_s == end, "it stops by itself at its end"
     moves.play()
     window.benches.open("lens")
     assert not moves.playing, "what is not seen does not run"

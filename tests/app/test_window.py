@@ -382,6 +382,14 @@ def test_a_second_closing_gives_up_what_cannot_be_kept(open_window, folder, monk
     assert window.close()
 
 
+def test_leaving_asks_nobody_where_nothing_can_be_kept(open_window, folder, monkeypatch):
+    window = open_window(folder)
+    monkeypatch.setattr(window.desk.keeper, "save", lambda *_: None)
+    monkeypatch.setattr(window.desk, "finish", lambda: False)
+    window.leave()
+    assert window.isHidden()
+
+
 def test_a_dropped_mesh_becomes_the_form_is_studied_and_is_one_step(window, qtbot, tmp_path):
     file = tmp_path / "block.stl"
     file.write_bytes(binary(CUBE * 20))
