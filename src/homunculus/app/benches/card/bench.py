@@ -147,9 +147,8 @@ class CardBench(SetBench):
 
     def type_plate(self, what: str) -> None:
         """Type a value of the plate, as its column of the list of shots reads it; nothing takes it away."""
-        shot = self.breakdown.shot
         row = next((r for r in self.rows(stage) if r.what == what), None) if (stage := self.stage()) else None
-        if shot and row:
+        if row:
             self._ask_at(f"plate:{what}", f"{what} of the plate", str(row.plate or ""), partial(self._take_plate, what))
 
     def _take_plate(self, what: str, words: str) -> bool:
@@ -272,10 +271,11 @@ class CardBench(SetBench):
     # ---------------------------------------------------------------------------------------- out
     def choose_card(self) -> None:
         """Ask where to write the card."""
-        shot = self.breakdown.shot
-        if shot is None or self.stage() is None:
+        stage = self.stage()
+        if stage is None:
             self.desk.said.emit("There is no camera yet, and nothing to measure.")
             return
+        shot = stage.found.shot
         asked = ask_to_write(
             self, "Write the measuring card", "page", f"card-{shot.id}.pdf", f"Page (*.pdf);;{offered_to_write('card')}"
         )
@@ -286,9 +286,10 @@ class CardBench(SetBench):
         """Write the measuring card of the drawn shot, as a page or as CSV by the ending of the file."""
         from homunculus.store.atomic import write_atomically
 
-        shot, stage = self.breakdown.shot, self.stage()
-        if shot is None or stage is None:
+        stage = self.stage()
+        if stage is None:
             return
+        shot = stage.found.shot
         if path.suffix.lower() == ".pdf":
             self.pages.write(path, [lambda ink: self.draw_page(ink, stage)])
             return

@@ -71,9 +71,9 @@ class LensBench(SetBench):
 
     def side(self) -> Side | None:
         """How the set lies on the drawing."""
-        found, camera = self.found(), self.taking.camera()
-        if found is None or camera is None:
+        if (drawn := self.taking.drawn()) is None:
             return None
+        found, camera, _ = drawn
         told = 0 if self.lit else len(self.shown_ways())
         top = max(WAYS_Y + 24 if self.low() else 176.0, WAYS_Y + 14 + told * WAY_H) + (128 if self.lit else 0)
         floor = self.height() - (104 if self.low() else 132)
@@ -100,16 +100,17 @@ class LensBench(SetBench):
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
-        shot, found, side = self.breakdown.shot, self.found(), self.side()
+        shot, side = self.breakdown.shot, self.side()
         if shot is None:
             self.first_shot("frame")
             return
         self.arrange_top(self._question())
-        if found is None or side is None:
+        if side is None:
             self.empty_spot(
                 "frame", "its camera", "a lens, and what must be sharp: 35 mm, 24 m to 84 m", self.taking.begin
             )
             return
+        found = side.found
         if self.lit:
             self.light.arrange(found, side.floor)
             return
@@ -355,11 +356,12 @@ class LensBench(SetBench):
         return f"Does focus hold in shot {shot.id}?" if shot else "Does focus hold?"
 
     def draw(self, ink: Ink) -> None:
-        shot, found, side = self.breakdown.shot, self.found(), self.side()
+        side = self.side()
         self.draw_top(ink, self._question())
-        if shot is None or found is None or side is None:
+        if side is None:
             self.draw_empty(ink)
             return
+        found = side.found
         taken = taken_at(found, side.camera)
         side.draw(ink, taken.focus.number if taken and not self.lit else None, self.desk.chosen)
         if self.lit:

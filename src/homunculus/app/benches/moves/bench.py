@@ -131,9 +131,10 @@ class MovesBench(SetBench):
         return f"What moves in shot {shot.id}?" if shot else "What moves?"
 
     def arrange(self) -> None:
-        shot, stage = self.breakdown.shot, self.arrange_stage(self.question())
-        if shot is None or stage is None:
+        stage = self.arrange_stage(self.question())
+        if stage is None:
             return
+        shot = stage.found.shot
         picture = self.picture_area(stage)
         self.spots.place(
             "play", picture, "stop" if self.playing else f"play the shot, {shot.seconds:g} s on screen", self.play
@@ -428,10 +429,11 @@ class MovesBench(SetBench):
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
         self.draw_top(ink, self.question())
-        shot, stage = self.breakdown.shot, self.stage()
-        if shot is None or stage is None:
+        stage = self.stage()
+        if stage is None:
             self.draw_empty(ink)
             return
+        shot = stage.found.shot
         picture = self.picture_area(stage)
         if self.touches(picture):
             self._picture(ink, shot, stage, picture)
