@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QApplication, QScrollBar, QWidget
 BAR = 12
 
 
-def _meant_otherwise(event: QKeyEvent) -> bool:
+def meant_otherwise(event: QKeyEvent) -> bool:
     """Whether a letter is pressed with Ctrl, Alt or the like: letters of benches stand alone, and Ctrl+X mirrors no piece."""
     held = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier
     letter = Qt.Key.Key_A <= event.key() <= Qt.Key.Key_Z
@@ -43,7 +43,7 @@ class BenchArea(QWidget):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if event.type() in (QEvent.Type.Show, QEvent.Type.Hide):
             self._measure()
-        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and _meant_otherwise(event):
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and meant_otherwise(event):
             event.ignore()  # the window may know it
             return True
         return False

@@ -17,6 +17,7 @@ from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.spot import Spot
 from homunculus.app.files import ask_for_folder
+from homunculus.app.shell.bench_area import meant_otherwise
 from homunculus.app.shell.benches import Benches
 from homunculus.app.shell.clock import Clock
 from homunculus.app.shell.commands import all_commands, open_another
@@ -129,9 +130,8 @@ class Window(QMainWindow):
 
     # -------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if event.modifiers() & (
-            Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.AltModifier | Qt.KeyboardModifier.MetaModifier
-        ):
+        control = event.modifiers() & (Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.MetaModifier)
+        if control or meant_otherwise(event):
             event.ignore()
             return
         key, covering = event.key(), self.benches.covering
