@@ -15,6 +15,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.figures import STATIONS, Figure, Station
 from homunculus.core.job.counts import unsigned
 from homunculus.core.plan.build_plan import BuildPlan, Headline
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import opens_now, station_states
 from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
 from homunculus.core.why import phrase
@@ -27,7 +28,7 @@ class Line(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Line")
-        self._said: tuple[object, object, str, dict[Station, tuple[Shown, str] | tuple[()]]] = (None, None, "", {})
+        self._said: Last[dict[Station, tuple[Shown, str] | tuple[()]]] = Last()
 
     def pitch(self) -> float:
         """Distance from station to station."""
@@ -88,10 +89,7 @@ class Line(Place):
 
     def _words(self, made: BuildPlan, station: Station) -> tuple[Shown, str] | tuple[()]:
         """What a station shows and its note, put together once for each state of the desk."""
-        made_of, status, system, said = self._said
-        if made_of is not made or status is not self.desk.status or system != self.desk.system:
-            said = {}
-            self._said = (made, self.desk.status, self.desk.system, said)
+        said = self._said.get((made, self.desk.status, self.desk.system), dict)
         if station not in said:
             said[station] = self._compose(made, station)
         return said[station]

@@ -19,6 +19,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.needs import HINT
 from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words, cell_worth
 from homunculus.core.job.shots import Shot, screen_time
+from homunculus.core.plan.memory import Last
 from homunculus.core.showing import show, show_day
 from homunculus.exchange.formats import endings, offered, offered_to_write
 
@@ -55,20 +56,19 @@ class BreakdownBench(JobBench):
         self.list.cell_acted.connect(self.edit)
         self._bare: set[str] = set()
         self._listed: object = None
-        self._found: tuple[object, tuple[Shot, ...]] | None = None
+        self._found: Last[tuple[Shot, ...]] = Last()
 
     # ------------------------------------------------------------------------------------- rows
     def rows(self) -> tuple[Shot, ...]:
         """The shots that hold every word of the filter; “nobody” finds those with an uncovered need."""
         if not self.filter:
             return self.breakdown.shots
-        key = (self.breakdown.shots, self.filter)
-        if self._found is None or self._found[0] != key:
-            words = self.filter.casefold().split()
-            bare = {row.shot.id for row in self.desk.plan.coverage.uncovered}
-            found = tuple(s for s in key[0] if all(w in self._haystack(s, bare) for w in words))
-            self._found = (key, found)
-        return self._found[1]
+        return self._found.get((self.desk.plan, self.filter), self._kept_ones)
+
+    def _kept_ones(self) -> tuple[Shot, ...]:
+        words = self.filter.casefold().split()
+        bare = {row.shot.id for row in self.desk.plan.coverage.uncovered}
+        return tuple(s for s in self.breakdown.shots if all(w in self._haystack(s, bare) for w in words))
 
     def _haystack(self, shot: Shot, bare: set[str]) -> str:
         cells = " ".join(BY_KEY[k].write(shot, self.desk.job) for k in ("id", "name", "unit", "day", "needs", "rule"))

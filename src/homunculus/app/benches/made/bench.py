@@ -186,7 +186,7 @@ class MadeBench(ActingBench):
     def _walk_steps(self, piece: Piece, op_id: str, by: int) -> None:
         """The keyboard goes to the next step, also to one that was not in sight."""
         ids = [step.key for step in self.strip(piece).steps]
-        at = ids.index(op_id) + by if op_id in ids else 0
+        at = ids.index(op_id) + by
         if 0 <= at < len(ids):
             self._choose_step(ids[at])
             if spot := self.spots.find(f"step:{ids[at]}"):
