@@ -90,10 +90,8 @@ class Taking:
         found = self.found()
         if self.desk.gesture is not None:
             return self._sought
-        job, system = (
-            self.desk.job,
-            self.desk.system,
-        )  # each way is this very job, changed: an older one would undo what came after
+        # each way is this very job, changed: an older one would undo what came after
+        job, system = self.desk.job, self.desk.system
         self._sought = self._ways.get((found, self.name, system, job), lambda: (
             ways_out(job, found, self.name, self.cards(), system) if found and self.camera() else ()
         ))  # fmt: skip
