@@ -50,7 +50,18 @@ LAYING = (
     "_lay_out",
 )
 """Functions that lay things out."""
-PUT = (*PLACED, "QTimer", "setGeometry", "resize", "adjusted", "round", "setColumnWidth", "Column", "open_over")
+PUT = (
+    *PLACED,
+    "QTimer",
+    "setGeometry",
+    "resize",
+    "adjusted",
+    "round",
+    "setColumnWidth",
+    "Column",
+    "open_over",
+    "setMinimumSize",
+)
 """Calls in which numbers are places."""
 LAID = ("x", "y", "left", "right", "top", "bottom", "width", "pitch")
 """Names of what says where something lies."""
@@ -297,7 +308,9 @@ def node_of(test: str, path: str) -> str:
     """pytest's name of a test, from the dotted one, for a fault in the file of a ``path``."""
     module, _, name = test.rpartition(".")
     where = Path(path).parts
-    own = f"[{where[2]}]" if test.startswith(BROAD) and where[:2] == ("app", "benches") and len(where) == 4 else ""
+    bench = where[2] if where[:2] == ("app", "benches") and len(where) == 4 else ""
+    listed = (ROOT / "tests" / "data" / "acts" / f"{bench}.txt").is_file()
+    own = f"[{bench}]" if test.startswith(BROAD) and bench and listed else ""
     return f"{module.replace('.', '/')}.py::{name}{own}"
 
 
@@ -322,6 +335,8 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
     ]
     try:
         done = subprocess.run(words, cwd=ROOT, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
+        if done.returncode > 1:  # no test failed: they could not be run
+            raise SystemExit(f"pytest ended with {done.returncode}:\n{done.stdout.decode()[-2000:]}")
         return "survived" if done.returncode == 0 else "killed"
     except subprocess.TimeoutExpired:
         return "killed"
