@@ -3,6 +3,7 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLineEdit
 
 from homunculus.app.matching import remembered
 from homunculus.core import specs
@@ -30,6 +31,10 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     key(window, Qt.Key.Key_Insert)
     typed(window, "harbour silicone: silicone")
     assert bench.choice.hit().key == "materials/harbour-silicone"
+    key(window, Qt.Key.Key_Insert)
+    line = next(one for one in window.findChildren(QLineEdit, "typed") if one.isVisible())
+    assert line.text() == ": silicone", "the next is of the family of the chosen one"
+    QTest.keyClick(line, Qt.Key.Key_Escape)
     for label, words in (("density", "1.2 g/cm3 from sheet 7"), ("mixed of", "A 100, B 5"), ("pot life, book", "20 min from sheet 7"),
                          ("demould, book", "6 h from sheet 7"), ("price", "31 from invoice")):  # fmt: skip
         row(bench, label)
