@@ -91,6 +91,14 @@ EQUIVALENT = {
 """Lines with these words are left alone: a fault there changes nothing that a person could see. The reason stands beside."""
 CHECKED = ("strict", "daemon")
 """Arguments that change nothing while all is well."""
+TELLING = """
+import coverage
+
+def pytest_runtest_protocol(item):
+    path, _, name = item.nodeid.partition("[")[0].partition("::")
+    coverage.Coverage.current().switch_context(f"{path.removesuffix('.py').replace('/', '.')}.{name.replace('::', '.')}")
+"""
+"""Tells coverage which test runs: by itself it takes what runs a test of random inputs for the test."""
 _COMPARE = {ast.Lt: ast.LtE, ast.LtE: ast.Lt, ast.Gt: ast.GtE, ast.GtE: ast.Gt, ast.Eq: ast.NotEq, ast.NotEq: ast.Eq,
             ast.Is: ast.IsNot, ast.IsNot: ast.Is, ast.In: ast.NotIn, ast.NotIn: ast.In}  # fmt: skip
 _ARITHMETIC = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
@@ -243,14 +251,17 @@ def visits(scratch: Path, *, window: bool) -> tuple[dict[str, dict[int, list[str
             return {f: {int(n): t for n, t in lines.items()} for f, lines in known["lines"].items()}, known["seconds"]
     print("The tests run once with coverage …", flush=True)
     config = scratch / "coveragerc"
-    config.write_text(f"[run]\ndynamic_context = test_function\nsource = {SOURCE}\ndata_file = {scratch / 'data'}\n")
+    config.write_text(f"[run]\nsource = {SOURCE}\ndata_file = {scratch / 'data'}\n")
+    (scratch / "telling.py").write_text(TELLING)
     report = scratch / "junit.xml"
     suites, slow = (WINDOW_SUITES, WINDOW_SLOW) if window else (SUITES, SLOW)
     by_name = " and ".join(f"not {n}" for n in slow if not n.endswith(".py"))
     left_out = [word for name in slow for word in ((f"--ignore={name}",) if name.endswith(".py") else ())]
-    words = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-m", "pytest", "-q", *usual(window=window),
+    words = [sys.executable, "-m", "coverage", "run", f"--rcfile={config}", "-m", "pytest", "-q", "-p", "telling", *usual(window=window),
              f"--junitxml={report}", *left_out, *(("-k", by_name) if by_name else ()), *suites]  # fmt: skip
-    subprocess.run(words, cwd=ROOT, check=False, stdout=subprocess.DEVNULL)
+    subprocess.run(
+        words, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(scratch)}, check=False, stdout=subprocess.DEVNULL
+    )
     from xml.etree import ElementTree
 
     import coverage
