@@ -317,12 +317,13 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
 
 def node_of(test: str, path: str) -> str:
     """pytest's name of a test, from the dotted one, for a fault in the file of a ``path``."""
-    module, _, name = test.rpartition(".")
+    parts = test.split(".")  # a module, perhaps a class in it, a name
+    until = next(i for i in range(len(parts) - 1, 0, -1) if (ROOT / Path(*parts[:i]).with_suffix(".py")).is_file())
     where = Path(path).parts
     bench = where[2] if where[:2] == ("app", "benches") and len(where) == 4 else ""
     listed = (ROOT / "tests" / "data" / "acts" / f"{bench}.txt").is_file()
     own = f"[{bench}]" if test.startswith(BROAD) and bench and listed else ""
-    return f"{module.replace('.', '/')}.py::{name}{own}"
+    return f"{'/'.join(parts[:until])}.py::{'::'.join(parts[until:])}{own}"
 
 
 def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
