@@ -78,8 +78,10 @@ MOVES = {
     "left": Qt.Key.Key_Left,
 }
 """Keys that go through a list, one after the other."""
-FILLED = ("mould",)
-"""Benches that draw how a mould fills, which takes its time."""
+DRAWN_FROM = ("file", "study", "coarse")
+"""Lanes of the runner from which benches are drawn."""
+LANES: dict[str, tuple[str, ...]] = {"mould": ()}
+"""Benches for which all lanes are waited for: this one draws how a mould fills, which takes its time."""
 AROUND = {"lighthouse": ("Cast", "Line", "Ledger", "Clock"), "gulls": ("Line", "Ledger")}
 """What stands around every bench, and of which builds it is read."""
 OF_A_KIND = 2
@@ -217,7 +219,7 @@ class Tried(Noting):
             benches.go(OF_STATION[BY_NAME[place].station or "mould"].name)
             if benches.open_spec.name != place:
                 benches.open(place)
-            self.settle(*([] if place in FILLED else ["file", "study", "coarse"]))
+            self.settle(*LANES.get(place, DRAWN_FROM))
         self.settle("file")
         return benches.bench
 
@@ -376,7 +378,7 @@ class Tried(Noting):
             self.desk.breakdown.choose(SHOTS[place])
         for _ in range(2):  # what is drawn asks for what it is drawn from
             self.look(bench)
-            self.settle(*([] if place in FILLED else ["file", "study", "coarse"]))
+            self.settle(*LANES.get(place, DRAWN_FROM))
         self.trying = True  # what comes of an act is gone again before anybody could have studied it
         self.seen = self.look(bench)
         yield from self.read(head)
