@@ -5,10 +5,12 @@ import random
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from homunculus.core.job.cards import Part
 from homunculus.core.log import LogEvent
-from homunculus.core.making.weighing import Recipe, Steady, Weighing, inward, resume
+from homunculus.core.making.weighing import Recipe, Steady, Weighing, inward, resume, what_it_did
+from homunculus.core.why import phrase
 
 TEN_TO_ONE = Recipe("oldclaw", "claw", "", "claw: rubber", (Part("A", 10), Part("B", 1)), 2.088, 3, 0.7, 0.02)
 
@@ -41,6 +43,72 @@ def test_a_cup_that_lacks_a_part_is_no_batch():
     weighing = Weighing(TEN_TO_ONE).pour(0.6)
     assert weighing.empty_cup() is weighing
     assert weighing.pour(-1) is weighing
+
+
+FOUR = Recipe("b", "p", "", "mix", (Part("A", 10), Part("B", 2), Part("C", 2), Part("D", 2)), 4800.0, 3, 1600.0, 0.02)
+"""Of whole kilograms, so that what lies just on a limit lies on it to the last digit: 1 000 of A and 200 of each other a batch."""
+
+
+@pytest.mark.parametrize(
+    ("poured", "said"),
+    [([1000.0], ""), ([1002.0], ""), ([998.0], ""), ([1000.0, 200.0, 200.0, 200.0], ""),
+     ([1002.1], "A went 2.1 kg over, so B is 200 kg instead of 200 kg, and C 200 kg instead of 200 kg."
+                " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1600 kg."),
+     ([900.0], "A went 100 kg under, so B is 180 kg instead of 200 kg, and C 180 kg instead of 200 kg."
+               " Each batch after it grows to 1680 kg."),
+     ([1000.0, 220.0], "B went 20 kg over, so A is 1100 kg instead of 1000 kg, and C 220 kg instead of 200 kg."
+                       " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1520 kg."),
+     ([1000.0, 200.0, 200.0, 220.0], "D went 20 kg over, so A is 1100 kg instead of 1000 kg, and B 220 kg instead of 200 kg."
+                       " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1520 kg."),
+     ([1000.0, 150.0], "B went 50 kg under.")],
+)  # fmt: skip
+def test_what_a_weight_did_to_the_others_is_said(poured, said):
+    weighing = Weighing(FOUR)
+    for mass in poured[:-1]:
+        weighing = weighing.pour(mass)
+    assert words(what_it_did(weighing, weighing.pour(poured[-1]))) == said
+
+
+def words(told):
+    return phrase(told).replace("\xa0", " ")
+
+
+def test_the_last_batch_but_one_says_which_is_left_and_the_last_says_nothing_of_others():
+    one = Weighing(FOUR, ((1000.0, 200.0, 200.0, 200.0),))
+    assert words(what_it_did(one, one.pour(1010.0))).endswith("Batch 3 shrinks to 1580 kg.")
+    two = Weighing(FOUR, one.done * 2)
+    assert words(what_it_did(two, two.pour(990.0))).endswith("and C 198 kg instead of 200 kg.")
+    full = two.pour(1000.0).pour(200.0).pour(200.0).pour(200.0)
+    assert what_it_did(full, full.pour(3.0)) == ()
+
+
+def test_what_is_left_is_shared_by_the_batches_that_are_left():
+    fresh = Weighing(FOUR)
+    assert (fresh.share_kg, fresh.later_kg, fresh.cup_kg) == (1600.0, 1600.0, 1600.0)
+    assert fresh.band(1) == pytest.approx((196.0, 204.0), abs=1e-9)
+    assert fresh.pour(0.0) is fresh
+    batch = (1000.0, 200.0, 200.0, 180.0)
+    last = Weighing(FOUR, (batch, batch))
+    assert (last.share_kg, last.later_kg) == (1640.0, 0.0)
+    all_done = Weighing(FOUR, (batch, batch, batch))
+    assert (all_done.share_kg, all_done.later_kg, all_done.finished) == (0.0, 0.0, True)
+    assert not last.finished, "one and a fifth per cent of all is more than two of a batch"
+    wide = replace(FOUR, tolerance=0.25)
+    assert Weighing(wide, (batch, (1000.0, 200.0, 200.0, 200.0), (1000.0, 200.0, 200.0, 20.0))).finished
+    assert Weighing(wide, ((4400.0, 0.0, 0.0, 0.0),)).finished, "a quarter of one batch is left, and no more"
+    assert not Weighing(wide, ((4399.0, 0.0, 0.0, 0.0),)).finished
+
+
+def test_a_part_is_over_by_what_it_outweighs_the_others():
+    weighing = Weighing(FOUR).pour(1000.0).pour(230.0)
+    assert weighing.over(1) == pytest.approx(30.0)
+    assert weighing.over(0) == 0.0
+    assert Weighing(FOUR).pour(1010.0).over(0) == pytest.approx(10.0)
+
+
+@pytest.mark.parametrize(("kg", "too_much"), [(1600.0, False), (1600.7, False), (1600.9, True)])
+def test_a_cup_is_too_much_from_a_hair_over_what_the_vessel_takes(kg, too_much):
+    assert Weighing(FOUR).pour(kg / 1.6).too_much is too_much
 
 
 parts = st.lists(st.floats(0.5, 100), min_size=1, max_size=4)
@@ -83,6 +151,9 @@ def test_a_weighing_goes_on_where_the_log_left_it(now):
     assert weighing.done[0] == pytest.approx((0.6327, 0.0633))
     assert weighing.next_part == 1
     assert resume(TEN_TO_ONE, (*log, entry(now, "spoiled"))) == Weighing(TEN_TO_ONE)
+    strange = [replace(log[-1], **{field: "another"}) for field in ("build", "piece", "mix", "op")]
+    strange += [replace(log[-1], kind="note"), replace(log[-1], weights_kg={"A": 0.1, "softener": 0.1})]
+    assert resume(TEN_TO_ONE, (*log, *strange)) == weighing, "what is of another cup is not poured into this one"
 
 
 def taken(weights, band=0.0, every=0.1):
@@ -105,6 +176,18 @@ def test_a_trembling_scale_is_read_by_its_middle_but_a_slow_pour_never_is():
     assert not taken(tremble)
     assert taken(tremble, band=0.0012)[0][1] == pytest.approx(0.0600, abs=0.0002)
     assert not taken([w + 0.0010 * i * 0.1 for i, w in enumerate(tremble)], band=0.0012)
+
+
+@pytest.mark.parametrize(
+    ("weights", "every", "at"),
+    [([5.0] * 20, 0.25, 2.0), ([5.0] * 20, 0.4, 2.0), ([5.0] * 20, 0.5, 2.5), ([5.0] * 20, 0.625, None),
+     ([4.0] * 3 + [5.0] * 6, 0.25, 2.0), ([4.0] * 4 + [5.0] * 5, 0.25, None), ([4.001] * 4 + [5.0] * 5, 0.25, 2.0),
+     ([4.0, 6.002] * 9, 0.25, 2.0), ([4.0, 6.003] * 9, 0.25, None)],
+)  # fmt: skip
+def test_what_lies_just_on_a_limit_of_standing_still_is_taken_and_no_sooner(weights, every, at):
+    watch = Steady(1.0)
+    took = [i * every for i, kg in enumerate(weights) if watch.feed(i * every, kg) is not None]
+    assert (took[0] if took else None) == at
 
 
 def test_a_band_is_rounded_inward():

@@ -169,9 +169,11 @@ def what_it_did(before: Weighing, after: Weighing) -> Phrase:
         return ()
     way = " over" if over > 0 else " under"
     said: list[str | Given] = [f"{parts[index].name} went ", Given(abs(over), "mass", "missed by"), way]
+    if math.isclose(after.per_part, before.per_part):  # a fuller part sets the cup: this one is only short
+        return (*said, ".")
     moved = [i for i, t in enumerate(after.targets) if i != index and after.held(i) < t * (1 - after.recipe.tolerance)]
-    for i in moved[:2]:
-        said += [f", so {parts[i].name} is ", Given(after.targets[i], "mass", "now"), " instead of ",
+    for i, word in zip(moved, (", so {} is ", ", and {} "), strict=False):
+        said += [word.format(parts[i].name), Given(after.targets[i], "mass", "now"), " instead of ",
                  Given(before.targets[i], "mass", "before")]  # fmt: skip
     said.append(".")
     if after.too_much:
