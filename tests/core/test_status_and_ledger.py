@@ -11,7 +11,17 @@ from homunculus.core.edits.decisions import decide, find_decision
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.log import Book, LogEvent, standing
 from homunculus.core.plan.ledger import Moved, moved, short_pair
-from homunculus.core.plan.status import next_step, station_states, status
+from homunculus.core.plan.status import (
+    Promise,
+    measured_air,
+    minds_now,
+    next_step,
+    opens_now,
+    pour_at_hand,
+    pour_state,
+    station_states,
+    status,
+)
 from homunculus.core.session import Session
 
 
@@ -38,6 +48,135 @@ def test_of_several_coats_in_one_mould_the_last_says_when_it_opens(session, now)
     bars = [b for b in status(session.plan(), log, now).bars if not b.planned]
     (alone,) = [b for b in status(session.plan(), log[1:], now).bars if not b.planned]
     assert bars == [alone]
+
+
+SECOND = timedelta(seconds=1)
+
+
+def test_what_a_pour_is_turns_at_the_moment_of_its_gel_and_of_its_opening(session, now):
+    plan, made = session.plan(), session.plan().build("lighthouse")
+    entry, pour = poured(now, 0), made.pour("gallery", "rubber-1")
+
+    def told(moment, *more):
+        true = status(plan, (entry, *more), moment)
+        return true.states["lighthouse"], pour_state(pour, Book((entry, *more)), true)
+
+    (bar,) = [b for b in status(plan, (entry,), now).bars if not b.planned]
+    assert bar.start < bar.gels < bar.opens == bar.end
+    assert told(now) == ("wet", "wet"), "an entry of this moment counts"
+    assert told(now - SECOND) == ("none", "none")
+    assert (told(bar.gels - SECOND), told(bar.gels)) == (("wet", "wet"), ("set", "set"))
+    assert (told(bar.opens - SECOND), told(bar.opens)) == (("set", "set"), ("firm", "firm"))
+    opened = LogEvent("o", bar.opens, "opened", "", "lighthouse", "gallery")
+    assert told(bar.opens, opened)[1] == "ready"
+
+    def there(moment):
+        return [b.ended for b in status(plan, (entry, opened), moment).bars if b.op == "rubber-1" and not b.planned]
+
+    assert there(bar.opens) == there(bar.opens + timedelta(hours=2)) == [True]
+    assert there(bar.opens + timedelta(hours=2) + SECOND) == [], "what ended two hours ago is past"
+
+
+def test_a_mould_of_several_pours_is_firm_when_all_may_be_opened_and_wet_while_one_is(session, now):
+    first, last = poured(now, 40), poured(now, 0, id="q", op="rubber-2")
+    assert state(session, [first, last], now) == "wet"
+    assert state(session, [first, last], now + timedelta(hours=3)) == "set"
+    assert state(session, [first, last], now + timedelta(hours=40)) == "firm"
+    true = status(session.plan(), (first, last), now)
+    made = session.plan().build("lighthouse")
+    opens = [b.opens for b in true.bars if not b.planned]
+    assert opens_now(made, true) == max(opens) > min(opens)
+    assert opens_now(session.plan().build("ferry"), true) is None
+
+
+def test_a_build_is_on_set_from_the_moment_that_it_is_due(session, now):
+    made = session.plan().build("keeper")
+    due = made.find(specs.DUE).value
+    log = (poured(now, 40, "keeper", "cheek"), poured(now, 1, "keeper", "cheek", "opened", "o"))
+    assert [status(session.plan(), log, due - back).states["keeper"] for back in (SECOND, 0 * SECOND)] == [
+        "ready",
+        "onset",
+    ]
+    spoiled = LogEvent("s", now, "spoiled", "", "keeper", "cheek")
+    assert state(session, (*log, spoiled), now, "keeper") == "broken", "the last of what ended says"
+    again = replace(log[1], id="o2", at=now + SECOND)
+    assert state(session, (*log, spoiled, again), now + SECOND, "keeper") == "ready"
+
+
+def test_nothing_is_shown_that_begins_in_more_than_two_days_and_no_flag_after_the_last_shoot_day(session):
+    (start,) = [t.start for t in session.plan().build("ferry").tasks if (t.op, t.matter) == ("rubber-1", "wet")]
+
+    def shown(moment):
+        return ("hull", "rubber-1") in {(b.piece, b.op) for b in status(session.plan(), (), moment).bars}
+
+    assert not shown(start - timedelta(hours=48))
+    assert shown(start - timedelta(hours=48) + SECOND)
+    last = session.plan().shoot_days[-1]
+    evening = datetime.combine(last, datetime.min.time()) + timedelta(hours=23)
+    flags = [status(session.plan(), (), moment) for moment in (evening, evening + timedelta(hours=1))]
+    assert [(f.first_flag, f.bench_days) for f in flags] == [(last, 0), (None, 0)]
+
+
+def test_what_was_told_of_the_air_holds_for_an_hour(session, now):
+    told = Book([LogEvent("t", now, "poured", celsius=17.5)])
+    usual = session.job.shop.air.day_c
+    assert [measured_air(session.job, told, now + timedelta(minutes=m)) for m in (60, 61)] == [17.5, usual]
+
+
+@pytest.mark.parametrize(("late", "minded"), [(3600, False), (3601, True), (-7200, False)])
+def test_an_opening_is_minded_when_it_is_more_than_an_hour_late(now, late, minded):
+    poured, opened = (LogEvent(i, now, kind) for i, kind in (("p", "poured"), ("o", "opened")))
+    promise = Promise(poured, opened, now - timedelta(seconds=late), now - timedelta(seconds=90))
+    assert (promise.late_s, promise.minded, promise.off_s) == (late, minded, 90.0)
+
+
+def test_a_pour_is_done_when_it_was_made_as_often_as_it_is_to_be(session, now):
+    made = session.plan().build("tidewife")
+    skin = made.pour("body", "skin")
+    assert (skin.times, skin.coats) == (2, 4)
+    log = [poured(now, 100 + i, "tidewife", "body", id=f"p{i}", op="skin") for i in range(8)]
+    opened = poured(now, 0, "tidewife", "body", "opened", "o", "skin")
+    told = [pour_state(skin, Book(part), status(session.plan(), part, now))
+            for part in ((*log[1:], opened), (*log, opened), (*log, opened, replace(opened, id="s", kind="spoiled")))]  # fmt: skip
+    assert told == ["none", "ready", "none"]
+
+
+def test_the_pour_at_hand_is_what_sets_else_the_next_else_the_last(session, now):
+    made = session.plan().build("ferry")
+
+    def at_hand(*log, piece="hull"):
+        true = status(session.plan(), log, now)
+        pour = pour_at_hand(made, Book(log), true, piece)
+        return pour and pour.op
+
+    done = [poured(now, 200 - i, "ferry", "hull", kind, f"{kind}{op}", op)
+            for op in ("jacket-1", "jacket-2", "rubber-1", "rubber-2", "castings") for i, kind in enumerate(("poured", "opened"))]  # fmt: skip
+    assert [at_hand(*done[: 2 * n]) for n in range(6)] == [
+        "jacket-1",
+        "jacket-2",
+        "rubber-1",
+        "rubber-2",
+        "castings",
+        "castings",
+    ]
+    assert at_hand(poured(now, 1, "ferry", "hull", op="rubber-2")) == "rubber-2"
+    assert at_hand(poured(now, 1, "oldclaw", "hull", op="rubber-2")) == "jacket-1"
+    assert at_hand(piece="wheelhouse") is None
+
+
+def test_what_a_plan_minds_of_a_cure_is_past_once_the_pour_is_in(session, now):
+    made = session.plan().build("oldclaw")
+
+    def minded(*log):
+        return {m.subject.piece for m in minds_now(made, status(session.plan(), log, now)) if m.station == "cure"}
+
+    wet = poured(now, 1, "oldclaw", "crab")
+    others = [m for m in made.minds if m.station != "cure"]
+    assert minded() == {"crab", "claw"}
+    assert minded(wet) == {"claw"}
+    assert [m for m in minds_now(made, status(session.plan(), (wet,), now)) if m.station != "cure"] == others
+    assert minded(replace(wet, build="ferry", piece="crab")) == {"crab", "claw"}
+    assert minded(wet, poured(now, 0.5, "oldclaw", "crab", "spoiled", "s")) == {"crab", "claw"}
 
 
 def test_an_entry_that_is_corrected_no_longer_counts(session, now):
