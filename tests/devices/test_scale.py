@@ -27,6 +27,16 @@ def test_a_reading_comes_back_as_it_was_sent(grams, resting, step):
 def test_hello_and_limit_come_back_as_they_were_sent():
     assert parse(line_of(Hello(0.0001, 6.0), 0.1)) == Hello(0.0001, 6.0)
     assert parse(b"> limit\r\n") == Reading(0.0, False, True)
+    assert line_of(Reading(0.25, False), 5.0) == b"~ 250 g\n"
+
+
+@pytest.mark.parametrize(
+    "line", ["hello scale step 0 g limit 6000 g", "= 1e3 g", "= 12345678 g", "=  5 g", "5 g", "x" * 200]
+)
+def test_what_is_no_line_of_the_protocol_is_refused_with_its_beginning(line):
+    with pytest.raises(UserError) as refused:
+        parse(line.encode())
+    assert refused.value.what == f"The scale sent “{line[:40]}”, which cannot be read"
 
 
 @given(st.binary(max_size=60))
@@ -37,7 +47,48 @@ def test_no_line_breaks_the_reader(line):
 
 def test_the_practice_scale_refuses_what_is_no_order():
     pan = Pan()
-    assert not any(map(pan.order, ("", "pour", "add nan", "add 1e9", "pour x to 3", "dance")))
+    assert not any(map(pan.order, ("", "pour", "add nan", "add 1e6", "pour x to 3", "pour 3 to x", "dance")))
+    assert pan.order("add 999999")
+
+
+def test_the_pan_is_at_rest_within_a_step_and_knows_its_limit():
+    pan = Pan()
+    told = []
+    for grams in (0.1, 0.3, 0.0, 5999.6, 0.0, 0.1):
+        pan.order(f"add {grams}")
+        told.append(parse(pan.line()))
+    assert [r.resting for r in told] == [True, False, True, False, True, False]
+    assert [r.beyond for r in told] == [False] * 5 + [True], "6 000 g are not too much, a step more is"
+    pan.order("stall")
+    pan.order("add -6000")
+    assert parse(pan.line()).kg == pytest.approx(6.0001), "what it said last, whatever lies on it"
+    pan.order("garbage")
+    line = pan.line()
+    assert (len(line), line.count(b"\n")) == (10, 1)
+    pan.order("silent")
+    assert pan.line() == b""
+
+
+def test_a_pour_does_not_go_on_where_there_is_enough_already():
+    pan = Pan()
+    pan.order("add 80")
+    pan.order("pour 10 to 63.9")
+    pan.pass_time(0.1)
+    assert (pan.load, pan.rate) == (80.0, 0.0)
+    pan.order("pour 10 to 85")
+    pan.pass_time(0.5)
+    assert (pan.load, pan.rate) == (85.0, 0.0)
+    pan.order("drift 2")
+    pan.pass_time(0.5)
+    assert pan.load == 86.0
+    pan.order("noise -0.2")
+    assert pan.noise == 0.2
+    pan.order("well")
+    pan.pass_time(0.5)
+    assert (pan.load, pan.noise) == (86.0, 0.0)
+    pan.order("pour 4")
+    pan.pass_time(100)
+    assert pan.load == 486.0
 
 
 class Bench:
@@ -107,19 +158,35 @@ def test_a_stalled_scale_goes_on_saying_the_same_and_an_unplugged_one_is_missed(
 
 
 class Line:
-    """A serial line that gives its bytes in any pieces, and is unplugged at the end."""
+    """A serial line that gives its bytes in any pieces, and is unplugged at the end. Time passes with each piece."""
 
-    def __init__(self, pieces):
-        self.pieces, self.written = list(pieces), []
+    def __init__(self, pieces, every=0.0):
+        self.pieces, self.written, self.every, self.time = list(pieces), [], every, 100.0
         self.in_waiting = 0
 
     def read(self, _count):
         if not self.pieces:
             raise OSError("unplugged")
+        self.time += self.every
         return self.pieces.pop(0)
 
     def write(self, data):
         self.written.append(data)
+
+    def monotonic(self):
+        return self.time
+
+    def listen(self):
+        """What a reader of this line hears and says, each with the moment."""
+        told = []
+        reader = Scale.__new__(Scale)
+        reader._heard = lambda at, r: told.append((at - 100.0, r))
+        reader._met, reader._quiet = ((lambda said: told.append((self.time - 100.0, said))) for _ in range(2))
+        reader._stop, reader._wishes, reader._silent = threading.Event(), [b"hello\n"], False
+        with pytest.raises(OSError, match="unplugged"):
+            reader._listen(self)
+        assert self.written == [b"hello\n"]
+        return told
 
 
 @given(st.lists(st.floats(0, 5999), min_size=1, max_size=30), st.data())
@@ -127,15 +194,34 @@ def test_readings_are_heard_whole_however_the_line_breaks_them_up(grams, data):
     stream = b"".join(line_of(Reading(g / 1000, True), 0.1) for g in grams)
     cuts = sorted(data.draw(st.lists(st.integers(0, len(stream)), max_size=20)))
     pieces = [stream[a:b] for a, b in zip([0, *cuts], [*cuts, len(stream)], strict=True)]
-    heard = []
-    reader = Scale.__new__(Scale)
-    reader._heard, reader._met, reader._quiet = (lambda _at, r: heard.append(r.kg)), None, (lambda _s: None)
-    reader._stop, reader._wishes, reader._silent = threading.Event(), [b"hello\n"], False
-    line = Line(pieces)
-    with pytest.raises(OSError, match="unplugged"):
-        reader._listen(line)
+    heard = [reading.kg for _at, reading in Line(pieces).listen()]
     assert heard == pytest.approx([g / 1000 for g in grams], abs=0.0501 / 1000)  # half of its last digit
-    assert line.written == [b"hello\n"]
+
+
+QUIET, UNREAD = "went quiet", "sends what cannot be read"
+
+
+@pytest.mark.parametrize(
+    ("pieces", "told"),
+    [([b"= 5.0 g\n", b"", b"", b""], [5.0]),  # a second and a half is no silence yet
+     ([b"= 5.0 g\n", b"", b"", b"", b"", b""], [5.0, QUIET]),
+     ([b"= 5.0 g\n", *[b""] * 5, b"= 6.0 g\n", *[b""] * 4], [5.0, QUIET, None, 6.0, QUIET]),
+     ([b"?\n"] * 4, [QUIET]), ([b"?\n"] * 3 + [b"?\n?\n"], [UNREAD]),
+     ([b"?\n" * 4, b"= 5.0 g\n?\n", *[b"\n \n"] * 4], [5.0, QUIET]),  # what can be read wipes the slate
+     ([b"hello scale step 0.1 g limit 6000 g\r\n", b"= " + b"1" * 300 + b"\n= 7.0 g\n"], [0.0001, 7.0])],
+)  # fmt: skip
+def test_silence_counts_from_a_second_and_a_half_and_garbage_from_five_lines(monkeypatch, pieces, told):
+    line = Line(pieces, 0.5)
+    monkeypatch.setattr("homunculus.devices.scale.time.monotonic", line.monotonic)
+    found = []
+    for _at, said in line.listen():
+        if isinstance(said, Reading):
+            found.append(round(said.kg * 1000, 6))
+        elif isinstance(said, Hello):
+            found.append(said.step_kg)
+        else:
+            found.append(said and next(word for word in (QUIET, UNREAD) if word in said))
+    assert found == told
 
 
 @given(

@@ -86,8 +86,8 @@ class Pan:
         """Let pouring and drift go on for so long."""
         before = self.load
         self.load += (self.rate + self.drift) * seconds
-        if self.until is not None and self.rate and before < self.until <= self.load:
-            self.load, self.rate = self.until, 0.0
+        if self.until is not None and self.rate > 0 and self.load >= self.until:
+            self.load, self.rate = max(before, self.until), 0.0
 
     def line(self) -> bytes:
         """What is sent now."""

@@ -62,5 +62,5 @@ def line_of(said: Reading | Hello, step_g: float) -> bytes:
     if said.beyond:
         return b"> limit\n"
     grams = round(said.kg / GRAM / step_g) * step_g
-    decimals = max(0, len(f"{step_g:g}".partition(".")[2]))
+    decimals = len(f"{step_g:g}".partition(".")[2])
     return f"{'=' if said.resting else '~'} {grams + 0.0:.{decimals}f} g\n".encode()
