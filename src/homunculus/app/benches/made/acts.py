@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from operator import is_
 from typing import TYPE_CHECKING
 
 from homunculus.core.cells.builds import show_build
@@ -40,7 +39,7 @@ class Acts:
         self._copied: tuple[str, Piece] | None = None
         self._lines: Last[dict[int, tuple[Piece, str]]] = Last()
         self._build_line: Last[str] = Last()
-        self._beside: tuple[tuple[object, ...], Shelf] = ((), Shelf())
+        self._beside: Last[Shelf] = Last()
 
     @property
     def shelf(self) -> Shelf:
@@ -50,10 +49,8 @@ class Acts:
     @property
     def beside(self) -> Shelf:
         """The same with the job's own cards in front; put together once."""
-        of = (self.shelf, self.desk.job.cards.materials)
-        if len(self._beside[0]) != len(of) or not all(map(is_, of, self._beside[0])):
-            self._beside = (of, self.shelf.beside(of[1]))
-        return self._beside[1]
+        shelf, own = self.shelf, self.desk.job.cards.materials
+        return self._beside.get((shelf, own), lambda: shelf.beside(own))
 
     def try_to(self, name: str, make: Callable[[], Job], said: str = "") -> bool:
         """Make a new job and say it; false, with the reason said, when it cannot be."""

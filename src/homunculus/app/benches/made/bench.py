@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from functools import partial
-from operator import is_
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainterPath
@@ -21,6 +20,7 @@ from homunculus.core.edits.pieces import real_size
 from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
 from homunculus.core.job.ways import WayCard, way_of
+from homunculus.core.plan.memory import Last
 
 ROW = 40.0
 WAY_H = 66.0
@@ -36,7 +36,7 @@ class MadeBench(ActingBench):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "What it is made of")
         self._stamps = Stamps()
-        self._strip: tuple[tuple[object, ...], Strip] | None = None
+        self._strip: Last[Strip] = Last()
 
     def enter(self) -> None:
         """It is shown: the build's pieces, unless there is none yet."""
@@ -62,11 +62,10 @@ class MadeBench(ActingBench):
     def strip(self, piece: Piece | None) -> Strip:
         """The steps of a piece."""
         area = QRectF(26, self.strip_top() + 8, self.width() - 44, HEIGHT - 16)
-        of = (self.desk.build_plan, self.desk.job, area, piece.id if piece else "", self.op_id)
-        known = self._strip
-        if known is None or known[0][2:] != of[2:] or not all(map(is_, known[0][:2], of)):
-            known = self._strip = (of, Strip(self.desk, *of[2:]))
-        return known[1]
+        of = (piece.id if piece else "", self.op_id)
+        return self._strip.get(
+            (self.desk.build_plan, self.desk.job, area.width(), area.y(), *of), lambda: Strip(self.desk, area, *of)
+        )
 
     def rows(self) -> list[tuple[Piece, QRectF]]:
         """The pieces whose lines fit, with their places; the chosen one takes two lines and is in sight."""

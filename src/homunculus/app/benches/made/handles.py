@@ -4,19 +4,21 @@ from __future__ import annotations
 
 import math
 from functools import partial
-from operator import is_
 
 from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.made.begin import BeginBench
 from homunculus.app.benches.made.begin_view import SIDES
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
+from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.edits.pieces import on_ground, real_size, section_ends, section_width
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
+from homunculus.core.plan.memory import Last
 from homunculus.core.quantities import parse, parse_signed
 
 Held = tuple[QPointF, tuple[float, float]]
@@ -25,9 +27,11 @@ Held = tuple[QPointF, tuple[float, float]]
 class ElevationBench(BeginBench):
     """A bench with the chosen build in elevation."""
 
-    _held: Held | None = None
-    _view: tuple[tuple[object, ...], Elevation] | None = None
-    _lifted: dict[str, tuple[int, str]] | None = None
+    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
+        super().__init__(parent, desk, name)
+        self._held: Held | None = None
+        self._view: Last[Elevation] = Last()
+        self._lifted: dict[str, tuple[int, str]] | None = None
 
     def piece(self) -> Piece | None:
         """The chosen piece of the chosen build."""
@@ -46,12 +50,12 @@ class ElevationBench(BeginBench):
         """The build as it stands."""
         area = QRectF(18, 116, self.split() - 44, self.strip_top() - 116 - 42)
         lifted = self._lifted if self.desk.gesture is not None else None
-        of = (self.desk.build, self.desk.facts, area, lifted)
-        known = self._view
-        if known is None or known[0][2:] != of[2:] or not all(map(is_, known[0][:2], of)):
-            known = self._view = (of, Elevation(self.desk, area, lifted))
-        self._lifted = known[1].lifted  # while something is dragged nothing is lifted otherwise
-        return known[1]
+        view = self._view.get(
+            (self.desk.build, self.desk.facts, area.width(), area.height(), lifted),
+            lambda: Elevation(self.desk, area, lifted),
+        )
+        self._lifted = view.lifted  # while something is dragged nothing is lifted otherwise
+        return view
 
     def form_spots(self, piece: Piece | None) -> None:
         view = self.elevation()
