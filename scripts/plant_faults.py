@@ -335,7 +335,8 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
     target = copy / "homunculus" / fault.path
     source = target.read_bytes()
     target.write_bytes(source[: fault.start] + fault.new.encode() + source[fault.end :])
-    environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen"}
+    environment = os.environ | {"PYTHONPATH": str(copy), "PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen",
+                                "ACTS_AT_ONCE": "1"}  # fmt: skip
     words = [
         sys.executable,
         "-m",
