@@ -157,6 +157,8 @@ def _drawn(node: ast.AST) -> bool:
         return _reckons_room(node.value)
     if isinstance(node, ast.Compare) and _reckons_room(node):
         return True
+    if isinstance(node, ast.Return) and isinstance(node.value, ast.Call | ast.BinOp) and _reckons_room(node.value):
+        return True  # how much fits
     called = node.func if isinstance(node, ast.Call) else None
     if isinstance(node, ast.Call) and isinstance(called, ast.Attribute) and called.attr == "start":
         return all(isinstance(argument, ast.Constant) for argument in node.args)  # how long a timer waits
