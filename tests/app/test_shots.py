@@ -606,6 +606,7 @@ def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
     bench.freeze()
     typed(window, "two more calls")
     assert (window.desk.build.frozen.by, window.desk.cost) == ("lead", None), "who follows it signs, not who froze it"
+    rest(window)
     assert any(entry.text.startswith("Frozen count changed by lead: ") for entry in window.desk.log)
     key(window, Qt.Key.Key_U, times=3)
     assert window.desk.cost is None
