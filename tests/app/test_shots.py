@@ -583,7 +583,7 @@ def test_what_cannot_be_written_is_said(window, tmp_path):
     assert "no-pages: Could not save here" in window.notice.words
 
 
-def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
+def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window, qtbot):
     window.desk.choose("keeper")
     key(window, Qt.Key.Key_H)
     bench = window.benches.of("counts")
@@ -606,8 +606,9 @@ def test_a_frozen_count_is_not_frozen_twice_and_the_signed_are_named(window):
     bench.freeze()
     typed(window, "two more calls")
     assert (window.desk.build.frozen.by, window.desk.cost) == ("lead", None), "who follows it signs, not who froze it"
-    rest(window)
-    assert any(entry.text.startswith("Frozen count changed by lead: ") for entry in window.desk.log)
+    qtbot.waitUntil(
+        lambda: any(e.text.startswith("Frozen count changed by lead: ") for e in window.desk.log), timeout=60_000
+    )
     key(window, Qt.Key.Key_U, times=3)
     assert window.desk.cost is None
 
