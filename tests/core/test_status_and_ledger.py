@@ -87,6 +87,7 @@ def test_a_mould_of_several_pours_is_firm_when_all_may_be_opened_and_wet_while_o
     opens = [b.opens for b in true.bars if not b.planned]
     assert opens_now(made, true) == max(opens) > min(opens)
     assert opens_now(session.plan().build("ferry"), true) is None
+    assert next_step(made, Book((first, last)), true)[:3] == ("opened", "gallery", "rubber-1"), "what opens first"
 
 
 def test_a_build_is_on_set_from_the_moment_that_it_is_due(session, now):
@@ -99,6 +100,9 @@ def test_a_build_is_on_set_from_the_moment_that_it_is_due(session, now):
     ]
     spoiled = LogEvent("s", now, "spoiled", "", "keeper", "cheek")
     assert state(session, (*log, spoiled), now, "keeper") == "broken", "the last of what ended says"
+    claw, crab = poured(now, 2, "oldclaw", "claw", "spoiled"), poured(now, 1, "oldclaw", "crab", "opened", "o")
+    assert state(session, (claw, crab), now, "oldclaw") == "firm"
+    assert state(session, (claw, replace(crab, at=claw.at - SECOND)), now, "oldclaw") == "broken"
     again = replace(log[1], id="o2", at=now + SECOND)
     assert state(session, (*log, spoiled, again), now + SECOND, "keeper") == "ready"
 
