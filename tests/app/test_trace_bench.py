@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import piece_of
-from tests.app.conftest import drop, key, typed
+from tests.app.conftest import drop, key, pressed_by_key, typed
 
 SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="white"/>
 <rect x="100" y="50" width="200" height="300" fill="black"/></svg>"""
@@ -128,6 +128,19 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
     key(window, Qt.Key.Key_Delete)
     assert bench.tracing.view() is None
     assert form(window).size[1] == pytest.approx(2.0, rel=0.02), "the form stays"
+
+
+def test_a_known_length_wants_both_its_ends_and_is_typed_again_from_either(window, bench, qtbot, tmp_path):
+    laid(window, bench, qtbot, drawn(tmp_path / "oval.png", QRectF(100, 50, 200, 200)))
+    bench.press((100.0, 280.0))
+    pressed_by_key(bench, "known:0")
+    assert window.notice.words == "Press the two ends of the known length first."
+    bench.press((300.0, 280.0))
+    typed(window, "4 m")
+    for end, metres in ((0, 8.0), (1, 6.0)):
+        pressed_by_key(bench, f"known:{end}")
+        typed(window, f"{metres} m")
+        assert bench.tracing.view().known_m == metres
 
 
 def test_points_go_to_the_edge_near_them_unless_nobody_wants_that(window, bench, qtbot, tmp_path):

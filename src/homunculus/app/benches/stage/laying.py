@@ -85,9 +85,9 @@ class Laying:
         """Pull the camera so far from where the hand took hold [m]."""
         self._camera(self._from, along, across, up)
 
-    def step_camera(self, along: float = 0.0, across: float = 0.0, up: float = 0.0) -> None:
+    def step_camera(self, along: float = 0.0, up: float = 0.0) -> None:
         """The same by a step of the keys."""
-        self._camera(self._now(), along, across, up)
+        self._camera(self._now(), along, 0.0, up)
 
     def _camera(self, at: _From | None, along: float, across: float, up: float) -> None:
         camera = camera_of(at.found.shot, self.taking.name) if at else None
