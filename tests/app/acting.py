@@ -35,6 +35,7 @@ from homunculus.devices.protocol import Reading
 from homunculus.store.folder import JobFolder
 from homunculus.store.new_job import new_job
 from homunculus.store.recent import remember
+from tests.app.conftest import open_line
 
 ELSEWHERE = {
     "shot": ("gulls",),
@@ -336,7 +337,7 @@ class Tried(Noting):
 
     def line(self) -> QLineEdit | None:
         """The line that is open to be typed into."""
-        return next((one for one in self.window.findChildren(QLineEdit, "typed") if one.isVisible()), None)
+        return open_line(self.window)
 
     def acts(self, bench, name: str, spot: Spot) -> Iterator[tuple[str, Callable[[], object]]]:
         """What can be done to a place, in words and as an act."""
@@ -616,7 +617,7 @@ class AtTheStart(Noting):
         self.page.grab()
         page, told = self.page, [*self.said]
         at = page.spots.focused()
-        line = next((one for one in page.findChildren(QLineEdit, "typed") if one.isVisible()), None)
+        line = open_line(page)
         told += [f"open: {line.accessibleName()}: “{line.text()}”"] if line else []
         told += [f"at {at.accessibleName()}" if at else "nowhere", "closed" if page.isHidden() else "open"]
         seen = [word for word in self.painted if word.strip()]
@@ -635,7 +636,7 @@ class AtTheStart(Noting):
         """Type into a line of the sheet, begun by its first letter."""
         self.page.spots.find(f"field:{field}").setFocus()
         QTest.keyClicks(self.page.spots.focused(), words[:1])
-        line = next(one for one in self.page.findChildren(QLineEdit, "typed") if one.isVisible())
+        line = open_line(self.page)
         QTest.keyClicks(line, words[1:])
         yield self.came(f"{words} on {field}")
         QTest.keyClick(line, Qt.Key.Key_Return)

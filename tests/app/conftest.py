@@ -30,6 +30,9 @@ def own_settings(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     QSettings.setDefaultFormat(QSettings.Format.IniFormat)
     QSettings.setPath(QSettings.Format.NativeFormat, QSettings.Scope.UserScope, str(tmp_path / "config"))
+    monkeypatch.setattr(
+        "homunculus.app.shelf.TELL_AFTER_MS", 0
+    )  # said at the opening, not in the midst of whatever is tried
 
 
 @pytest.fixture
@@ -104,9 +107,14 @@ def type_words(widget, words):
     QApplication.processEvents()
 
 
+def open_line(window):
+    """The line that is open to type into, or none."""
+    return next((line for line in window.findChildren(QLineEdit, "typed") if line.isVisible()), None)
+
+
 def typed(window, words):
     """Type into the line that is open; nothing typed takes what stands there."""
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
+    line = open_line(window)
     if words:
         line.setText(words)
     QTest.keyClick(line, Qt.Key.Key_Return)
@@ -115,7 +123,7 @@ def typed(window, words):
 
 def typed_by_keys(window, words):
     """Type over what stands in the line that is open, key by key."""
-    line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
+    line = open_line(window)
     line.clear()
     type_words(line, words)
     QTest.keyClick(line, Qt.Key.Key_Return)

@@ -6,7 +6,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QMimeData, QPoint, QRectF, Qt, QUrl
 from PySide6.QtGui import QContextMenuEvent, QDropEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit, QMenu
+from PySide6.QtWidgets import QApplication, QMenu
 
 from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
@@ -18,7 +18,7 @@ from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
 from homunculus.core.session import Session
 from homunculus.store.new_job import new_job
-from tests.app.conftest import drag, drop, key, type_words, typed, wait_until
+from tests.app.conftest import drag, drop, key, open_line, type_words, typed, wait_until
 
 ENTER = Qt.Key.Key_Return
 
@@ -46,7 +46,7 @@ def press(place, name):
 
 
 def line_open(window):
-    return any(line.isVisible() for line in window.findChildren(QLineEdit, "typed"))
+    return open_line(window) is not None
 
 
 def piece(window, name="tower", build="lighthouse"):
@@ -599,9 +599,7 @@ def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(
 def test_a_mesh_is_cut_and_turned_over_from_the_bench(bench, window, qtbot):
     press(bench, "line:gallery")
     do_entry(right_press(window, bench, "line:gallery"), "Cut its mesh in two")
-    assert (
-        next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible()).text().startswith("2.10")
-    ), "half its height"
+    assert open_line(window).text().startswith("2.10"), "half its height"
     typed(window, "1.234567 m up")
     wait_until(qtbot, lambda: len(window.desk.build.pieces) == 4)
     lower, upper = (p for p in window.desk.build.pieces if p.name.startswith("gallery "))

@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, Qt
 from PySide6.QtGui import QAccessible, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication
 
 from homunculus.app.benches.job_bench import JobBench
 from homunculus.app.benches.mix.bench import MixBench
@@ -14,7 +14,7 @@ from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS
 from homunculus.devices.protocol import Hello, Reading
-from tests.app.conftest import drag, key, wait_until
+from tests.app.conftest import drag, key, open_line, wait_until
 
 SIZES = ((1280, 800), (900, 560), (1920, 1080))
 BUILDS = ("lighthouse", "keeper", "gulls", "oldclaw", "saltbust")
@@ -161,12 +161,12 @@ def test_less_than_asked_is_taken_by_hand_and_can_be_taken_back(weigh):
 
 def test_the_lot_is_named_once_and_goes_into_every_weight_after(weigh, qtbot):
     key(weigh, Qt.Key.Key_L)
-    line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
+    line = open_line(weigh)
     assert "lot of A" in line.accessibleName()
     line.setText("2301 A")
     QTest.keyClick(line, Qt.Key.Key_Return)
     key(weigh, Qt.Key.Key_L)
-    line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
+    line = open_line(weigh)
     line.setText("2302")  # a lot has no unit: what stood there adds nothing to it
     QTest.keyClick(line, Qt.Key.Key_Return)
     weigh.benches.of("weigh_up").weigher.type_weight("680 g")
@@ -232,7 +232,7 @@ def test_the_pot_life_runs_from_when_the_parts_meet_and_warns_once_before_gel(we
 
 def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weigh, qtbot):
     key(weigh, Qt.Key.Key_C)
-    line = next(w for w in weigh.findChildren(QLineEdit, "typed") if w.isVisible())
+    line = open_line(weigh)
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
     weigher = weigh.benches.of("weigh_up").weigher
@@ -281,7 +281,7 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     assert window.desk.decision("gap_m:body").value == pytest.approx(0.014)
     assert bench.figure(specs.ONE_CASTING).number > before
     bench.type_value("gap_m:body")
-    line = next(w for w in bench.findChildren(QLineEdit, "typed") if w.isVisible())
+    line = open_line(bench)
     line.setText("0")
     QTest.keyClick(line, Qt.Key.Key_Return)
     assert bench.figure(specs.CORE) is None

@@ -3,12 +3,11 @@
 import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLineEdit
 
 from homunculus.app.matching import remembered
 from homunculus.core import specs
 from homunculus.store.shelf import ShelfFolder
-from tests.app.conftest import drop, key, typed
+from tests.app.conftest import drop, key, open_line, typed
 
 
 @pytest.fixture
@@ -32,7 +31,7 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
     typed(window, "harbour silicone: silicone")
     assert bench.choice.hit().key == "materials/harbour-silicone"
     key(window, Qt.Key.Key_Insert)
-    line = next(one for one in window.findChildren(QLineEdit, "typed") if one.isVisible())
+    line = open_line(window)
     assert line.text() == ": silicone", "the next is of the family of the chosen one"
     QTest.keyClick(line, Qt.Key.Key_Escape)
     for label, words in (("density", "1.2 g/cm3 from sheet 7"), ("mixed of", "A 100, B 5"), ("pot life, book", "20 min from sheet 7"),

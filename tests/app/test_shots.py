@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
 from homunculus.core.job.shots import ByBuild, ByDecision, Need
-from tests.app.conftest import drop, key, typed, wait_until
+from tests.app.conftest import drop, key, open_line, typed, wait_until
 
 
 def dropped(window, path):
@@ -345,7 +345,7 @@ def test_castings_are_walked_cell_by_cell_typed_stepped_pulled_and_asked(window)
         QTest.mouseMove(rows.viewport(), start - QPoint(0, up))
     QTest.mouseRelease(rows.viewport(), Qt.MouseButton.LeftButton, pos=start - QPoint(0, 20))
     assert window.desk.decision("copies:body").value == 3
-    assert not any(line.isVisible() for line in window.findChildren(QLineEdit, "typed"))  # it was pulled, not pressed
+    assert open_line(window) is None  # it was pulled, not pressed
     key(window, Qt.Key.Key_U)
     assert window.desk.decision("copies:body").value == 1  # in one step
     rows.setFocus()

@@ -23,7 +23,7 @@ from homunculus.store.folder import decode
 from homunculus.store.new_job import new_job
 from homunculus.store.places import data_home
 from homunculus.store.recent import recent, remember
-from tests.app.conftest import key, type_words, typed
+from tests.app.conftest import key, open_line, type_words, typed
 
 HEAVY = {"numpy", "scipy", "contourpy", "trimesh", "manifold3d", "pint", "pydantic"}
 
@@ -172,7 +172,7 @@ def test_a_new_jobs_sheet_is_filled_by_just_typing_and_loses_nothing_typed(page,
     rate = first.spots.find("field:rate")
     rate.setFocus()
     type_words(rate, "2")
-    line = next(one for one in first.findChildren(QLineEdit, "typed") if one.isVisible())
+    line = open_line(first)
     type_words(line, "5")
     first.spots.find("field:zone").setFocus(Qt.FocusReason.MouseFocusReason)
     assert first.sheet["rate"] == "25", "a press elsewhere keeps what was typed"
@@ -184,7 +184,7 @@ def test_a_new_jobs_sheet_is_filled_by_just_typing_and_loses_nothing_typed(page,
     other = page(new=True)
     other.spots.find("field:zone").setFocus()
     type_words(other.spots.focused(), "E")
-    QTest.keyClick(next(one for one in other.findChildren(QLineEdit, "typed") if one.isVisible()), Qt.Key.Key_Return)
+    QTest.keyClick(open_line(other), Qt.Key.Key_Return)
     assert other.spots.focused().objectName() == "field:units", "the next line has the keyboard"
 
 

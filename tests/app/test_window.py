@@ -68,6 +68,15 @@ def test_figures_on_a_sheet_are_asked_why_all_the_way_down(window):
     assert "decided" in [i.origin for i in window.why.told().inputs]
 
 
+def test_a_figure_of_a_step_says_which_by_its_name_on_screen(window):
+    window.desk.go("cure")
+    window.benches.show_figures()
+    rows = window.benches.of("figures").list.rows
+    labels = [rows.index(row, 0).data() for row in range(rows.rowCount())]
+    halves = [f"{what}, first half" for what in ("jacket", "rubber")]
+    assert [f"Poured, {half}" in labels and f"Opens, {half}" in labels for half in halves] == [True, True]
+
+
 def test_the_slip_follows_the_plan(window):
     window.desk.asked_why.emit(window.desk.build_plan.find(specs.HEIGHT))
     before = window.why.told().value
@@ -747,7 +756,13 @@ def test_of_many_builds_the_window_stands_at_once_and_the_rest_is_reckoned_after
     assert desk.build_plan.find(specs.READY)
     desk.let_go()
     monkeypatch.setattr(desk.session, "patience_s", 0.001)  # a build a time
+    told = []
+    desk.working.connect(lambda words, share: told.append((words, share)))
+    left, total = len(desk.plan.left), len(desk.job.cast)
     wait_until(qtbot, lambda: not desk.plan.left)
+    reckoned = [(f"Reckoning {n} more builds" if n else "", 1 - n / total) for n in range(left)]
+    assert told[-1] == ("", 1.0)
+    assert set(told) <= {*reckoned}
     assert all(made.find(specs.READY) for made in desk.plan.builds)
     assert not window.notice.words.startswith("Reckoning")
 
@@ -777,6 +792,13 @@ def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_f
     assert area.rect().contains(lowest.geometry().translated(0, bench.y()).center()), (
         "what has the keyboard is in sight"
     )
+    there = area.bar.value()
+    window.rail.setFocus()  # elsewhere, and then nothing at all: neither scrolls
+    QApplication.focusWidget().clearFocus()
+    assert area.bar.value() == there
+    highest = min((bench.spots.find(name) for name in bench.spots.areas()), key=lambda spot: spot.geometry().top())
+    highest.setFocus()
+    assert area.bar.value() == max(0, highest.y() - 20)
     window.resize(1280, 1000)
     QApplication.processEvents()
     assert (area.bar.maximum(), area.bar.isVisible(), bench.y(), bench.height()) == (0, False, 0, area.height())

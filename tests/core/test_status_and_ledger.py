@@ -7,7 +7,7 @@ from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import gravity_rate as RULE
-from homunculus.core.edits.decisions import decide, find_decision
+from homunculus.core.edits.decisions import decide, find_decision, replace_build
 from homunculus.core.figures import Figure, FigureSpec, Subject
 from homunculus.core.log import Book, LogEvent, standing
 from homunculus.core.plan.ledger import Moved, moved, short_pair
@@ -143,6 +143,15 @@ def test_a_pour_is_done_when_it_was_made_as_often_as_it_is_to_be(session, now):
     told = [pour_state(skin, Book(part), status(session.plan(), part, now))
             for part in ((*log[1:], opened), (*log, opened), (*log, opened, replace(opened, id="s", kind="spoiled")))]  # fmt: skip
     assert told == ["none", "ready", "none"]
+    jacket = session.plan().build("ferry").pour("hull", "jacket-1")
+    again = [
+        poured(now, 9 - i, "ferry", "hull", kind, str(i), "jacket-1")
+        for i, kind in enumerate(("poured", "spoiled", "poured", "opened"))
+    ]
+    assert [pour_state(jacket, Book(again[:n]), status(session.plan(), again[:n], now)) for n in (2, 4)] == [
+        "none",
+        "ready",
+    ]
 
 
 def test_the_pour_at_hand_is_what_sets_else_the_next_else_the_last(session, now):
@@ -166,6 +175,25 @@ def test_the_pour_at_hand_is_what_sets_else_the_next_else_the_last(session, now)
     assert at_hand(poured(now, 1, "ferry", "hull", op="rubber-2")) == "rubber-2"
     assert at_hand(poured(now, 1, "oldclaw", "hull", op="rubber-2")) == "jacket-1"
     assert at_hand(piece="wheelhouse") is None
+
+
+def test_the_next_step_names_who_has_not_signed_and_what_opens_first(session, now):
+    def step(name, *log, of=session, at=now):
+        return next_step(of.plan().build(name), Book(log), status(of.plan(), log, at))
+
+    unsigned = "crab: jacket, first half laid up, though rights not signed"
+    assert step("oldclaw").words == unsigned
+    build = session.job.build("oldclaw")
+    both = replace(build, signoffs=tuple(replace(s, at=None, by="") for s in build.signoffs))
+    edited = Session(replace_build(session.job, both), session.facts)
+    assert step("oldclaw", of=edited).words == unsigned.replace("rights", "design and rights")
+    bare = replace(build, pieces=tuple(replace(piece, route=()) for piece in build.pieces))
+    edited = Session(replace_build(session.job, bare), session.facts)
+    assert step("oldclaw", of=edited) == ("poured", "crab", "", "crab: rubber poured, though rights not signed")
+    first = min(bar.start for bar in session.plan().build("oldclaw").bars)
+    assert step("oldclaw", at=first + SECOND).kind == "poured", "what is planned cures nowhere yet"
+    late = poured(now, 90, "oldclaw", "claw", id="a"), poured(now, 60, "oldclaw", "crab", id="b")
+    assert step("oldclaw", *late)[:2] == ("opened", "claw"), "what has waited longest"
 
 
 def test_what_a_plan_minds_of_a_cure_is_past_once_the_pour_is_in(session, now):
@@ -221,6 +249,18 @@ def test_a_logged_pour_takes_the_place_of_the_planned_one(session, now):
     assert planned() - planned(poured(now, 1, op="rubber-2")) == {"rubber-2"}
     spoiled = poured(now, 0.5, op="rubber-2", kind="spoiled", id="s")
     assert planned(poured(now, 1, op="rubber-2"), spoiled) == planned(), "what was spoiled is to be poured again"
+
+
+def test_the_next_pour_of_a_build_that_was_begun_is_the_first_that_is_to_be_poured(session, now):
+    alone = session.plan()
+    alone.builds = (alone.build("ferry"),)
+    first, second = [t.start for t in alone.builds[0].tasks if t.matter == "wet"]
+    log = (poured(now, 1, "ferry", "hull", op="jacket-1"),)
+    assert status(alone, log, now).next_pour == ("hull: rubber, first half", first)
+    assert status(alone, log, first).next_pour == ("hull: rubber, second half", second), "it has begun"
+    log = (*log, poured(now, 0, "ferry", "hull", id="q", op="rubber-1"))
+    assert status(alone, log, now).next_pour == ("hull: rubber, second half", second)
+    assert status(alone, log, second).next_pour is None
 
 
 def test_a_log_that_speaks_of_what_the_job_no_longer_has_is_passed_over(session, now):

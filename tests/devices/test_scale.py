@@ -53,7 +53,11 @@ def test_the_practice_scale_refuses_what_is_no_order():
 
 def test_the_pan_is_at_rest_within_a_step_and_knows_its_limit():
     pan = Pan()
-    told = []
+    pan.pass_time(10.0)
+    assert parse(pan.line()) == Reading(0.0, True)
+    pan.order("add 0.2")
+    assert not parse(pan.line()).resting
+    pan, told = Pan(), []
     for grams in (0.1, 0.3, 0.0, 5999.6, 0.0, 0.1):
         pan.order(f"add {grams}")
         told.append(parse(pan.line()))
@@ -89,6 +93,12 @@ def test_a_pour_does_not_go_on_where_there_is_enough_already():
     pan.order("pour 4")
     pan.pass_time(100)
     assert pan.load == 486.0
+    pan.order("stop")
+    pan.pass_time(100)
+    assert pan.load == 486.0
+    pan.order("pour 0.5 to 490")
+    pan.pass_time(10)
+    assert (pan.load, pan.rate) == (490.0, 0.0)
 
 
 class Bench:

@@ -50,8 +50,7 @@ class Pan:
         self.noise = 0.0
         self.manner: Manner = "well"
         self._chance = random.Random(seed)
-        self._shown = 0.0
-        self._last = 0.0
+        self._shown = self._last = 0.0
 
     def order(self, words: str) -> bool:
         """Obey an order; false for one that is not understood."""

@@ -14,7 +14,6 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.empty import What, draw_empty, empty_area
 from homunculus.app.drawing.place import Can, Place
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits.decisions import Decision
@@ -60,7 +59,6 @@ class Bench(Place):
 
     def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
         super().__init__(parent, desk, name)
-        self._typed: Typed | None = None
         self._missing: tuple[What, str, str, QRectF] | None = None
         self._cautions: tuple[str, ...] = ()
         self._first_caution = 0
@@ -98,10 +96,15 @@ class Bench(Place):
             return
         decision = self.desk.decision(key)
         stands = str(self.desk.given(decision.value, decision.kind))
-        self._typed = Typed(self, self.theme(), decision.label, stands,
-                            lambda words: self.desk.decide_typed(self.desk.decision(key), words), first)  # fmt: skip
-        self._typed.closed.connect(where[1].setFocus)
-        self._typed.open_over(where[0])
+        self.type_over(
+            decision.label,
+            where[0],
+            stands,
+            lambda words: self.desk.decide_typed(self.desk.decision(key), words),
+            where[1],
+            first,
+            role="on_drawing",
+        )
 
     def value_key(self, event: QKeyEvent) -> bool:
         """Do what a key does to a decided value in a list, where the arrows go from row to row; whether it did."""

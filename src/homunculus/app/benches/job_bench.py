@@ -15,7 +15,6 @@ from homunculus.app.benches.register import OF_JOB
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.empty import What
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
@@ -93,26 +92,7 @@ class JobBench(Bench):
         room = (first.x() if first else self.width()) - 30.0
         ink.text(18, 29, ink.squeezed(room, words, "bench_question"), "bench_question")
 
-    def ask(
-        self,
-        name: str,
-        area: QRectF,
-        stands: str,
-        accept: Callable[[str], bool],
-        back: str | QWidget = "",
-        key: str = "",
-    ) -> None:
-        """Open a line to type over what ``stands`` there, begun by ``key``; the keyboard goes back to ``back``, or to the spot of that key."""
-        self._typed = Typed(self, self.theme(), name, stands, accept, key)
-        self._typed.setFont(self.theme().font("label"))
-        self._typed.closed.connect(lambda: self._focus_back(back))
-        self._typed.open_over(area, max(150.0, min(area.width() + 20, 420.0)))
-
-    def _focus_back(self, back: str | QWidget) -> None:
-        target = back if isinstance(back, QWidget) else self.spots.find(back)
-        (target or self.window()).setFocus()
-
-    def ask_who(self, question: str, area: QRectF, accept: Callable[[str], bool], back: str = "") -> None:
+    def ask_who(self, question: str, over: QRectF | str, accept: Callable[[str], bool]) -> None:
         """Ask for a name; what was typed last stands there already."""
 
         def take(words: str) -> bool:
@@ -122,7 +102,7 @@ class JobBench(Bench):
             self.desk.who = words.strip()
             return accept(words.strip())
 
-        self.ask(question, area, self.desk.who, take, back)
+        self.type_over(question, over, self.desk.who, take)
 
 
 class ShotPageBench(JobBench):

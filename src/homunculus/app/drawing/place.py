@@ -11,9 +11,11 @@ from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Spot, Spots
+from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
 from homunculus.app.theme.setting import Setting
+from homunculus.core.errors import UserError
 
 
 class Can(NamedTuple):
@@ -60,6 +62,47 @@ class Place(QWidget):
         focus = QApplication.focusWidget()  # it may lie on a drawing that is part of this one
         name = focus.objectName() if focus else ""
         return name.removeprefix("decide:") if name.startswith("decide:") else ""
+
+    def type_over(
+        self,
+        name: str,
+        over: QRectF | str,
+        stands: str,
+        accept: Callable[[str], bool],
+        back: str | QWidget = "",
+        key: str = "",
+        *,
+        role: str = "label",
+        least: float = 150.0,
+        words: bool = False,
+    ) -> Typed | None:
+        """Open a line to type over what ``stands`` there, begun by a ``key``: over an area, or the spot of that name where it is in sight.
+
+        What ``accept`` refuses stays to be mended; where it raises a UserError, that is said. Afterwards the keyboard goes ``back`` to a
+        widget or to the spot of that name, without one to the spot that was typed over.
+        """
+        if isinstance(over, str):
+            spot = self.spots.find(over)
+            if spot is None:
+                return None
+            back = back or over
+            over = QRectF(spot.geometry())
+
+        def take(typed: str) -> bool:
+            try:
+                return accept(typed)
+            except UserError as trouble:
+                self.desk.said.emit(str(trouble))
+                return False
+
+        line = Typed(self, self.theme(), name, stands, take, key, words=words)
+        line.setFont(self.theme().font(role))
+        if isinstance(back, QWidget):
+            line.closed.connect(back.setFocus)
+        else:
+            line.closed.connect(lambda: (self.spots.find(back) or self.window()).setFocus())
+        line.open_over(over, least)
+        return line
 
     def room(self) -> QSize:
         """Size of what this place lies in."""

@@ -353,9 +353,7 @@ def next_step(made: BuildPlan, book: Book, now: Status) -> NextStep | None:
         pour = next((p for p in made.pours if p.piece == piece.id and p.dated and not _done(p, book, now.now)), None)
         if pour:
             task = next((t for t in made.tasks if (t.piece, t.op) == pour.key), None)
-            signs = (
-                task.held.split(", ") if task and task.held else held if task is None and pour.of != "casting" else ()
-            )
+            signs = held if task is None else task.held.split(", ") if task.held else ()
             told = f", though {' and '.join(signs)} not signed" if signs else ""
             at = starts.get(pour.key, datetime.max)
             found.append((at, i, NextStep("poured", piece.id, pour.op, f"{pour.name} {pour.verb}{told}")))

@@ -122,7 +122,7 @@ class BreakdownBench(JobBench):
         self.breakdown.shot_id = shot.id
         if key == "needs":
             self.desk.said.emit(f"Needs with semicolons between; after a colon what covers one. {HINT}")
-        self.ask(f"shot {shot.id}, {BY_KEY[key].head}", self.list.cell_area(), BY_KEY[key].write(shot, self.desk.job),
+        self.type_over(f"shot {shot.id}, {BY_KEY[key].head}", self.list.cell_area(), BY_KEY[key].write(shot, self.desk.job),
                  lambda typed: self.breakdown.edit_cell(shot, key, typed), self.list, first)  # fmt: skip
 
     def type_filter(self) -> None:
@@ -133,7 +133,7 @@ class BreakdownBench(JobBench):
             self.refresh()
             return True
 
-        self.ask("filter", QRectF(12, 50, 260, 36), self.filter, accept, "filter")
+        self.type_over("filter", QRectF(12, 50, 260, 36), self.filter, accept, "filter")
 
     def add(self) -> None:
         """Add a shot and go to what happens in it."""

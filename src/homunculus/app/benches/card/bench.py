@@ -140,28 +140,19 @@ class CardBench(SetBench):
     def _put(self, what: str, shot: Shot) -> bool:
         return self.desk.edit(f"{what}, shot {shot.id}", put_shot(self.desk.job, shot))
 
-    def _ask_at(self, key: str, what: str, words: str, accept) -> None:  # type: ignore[no-untyped-def]
-        spot = self.spots.find(key)
-        if spot:
-            self.ask(what, QRectF(spot.geometry()), words, accept, key)
-
     def type_plate(self, what: str) -> None:
         """Type a value of the plate, as its column of the list of shots reads it; nothing takes it away."""
         row = next((r for r in self.rows(stage) if r.what == what), None) if (stage := self.stage()) else None
         if row:
-            self._ask_at(f"plate:{what}", f"{what} of the plate", str(row.plate or ""), partial(self._take_plate, what))
+            self.type_over(
+                f"{what} of the plate", f"plate:{what}", str(row.plate or ""), partial(self._take_plate, what)
+            )
 
     def _take_plate(self, what: str, words: str) -> bool:
         shot = self.breakdown.shot
         if shot is None:
             return False
-        try:
-            return self._put(
-                f"{what} of the plate", read_cell(self.desk.job, shot, CELLS[what], words, self.desk.system)
-            )
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        return self._put(f"{what} of the plate", read_cell(self.desk.job, shot, CELLS[what], words, self.desk.system))
 
     def as_asked(self) -> None:
         """Set the camera, and where the main build stands, as the plate asks."""
@@ -186,67 +177,53 @@ class CardBench(SetBench):
         """Type how far apart the nails are, and how far off a stand may be."""
         card = self.card()
         words = f"{self.desk.given(card.nails_m, 'length')} apart, within {self.desk.given(card.within_m, 'length')}"
-        self._ask_at("within", "nails and tolerance", words, self._take_nails)
+        self.type_over("nails and tolerance", "within", words, self._take_nails)
 
     def _take_nails(self, words: str) -> bool:
         shot = self.breakdown.shot
         apart, _, within = words.partition("within")
         if shot is None:
             return False
-        try:
-            card = replace(
-                self.card(), nails_m=parse(apart.replace("apart", "").strip(" ,"), "length", self.desk.system)
-            )
-            if within.strip():
-                card = replace(card, within_m=parse(within, "length", self.desk.system))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        card = replace(self.card(), nails_m=parse(apart.replace("apart", "").strip(" ,"), "length", self.desk.system))
+        if within.strip():
+            card = replace(card, within_m=parse(within, "length", self.desk.system))
         return self._put("nails", replace(shot, card=card))
 
     def add_stand(self) -> None:
         """Type one more stand."""
         self.desk.said.emit(f"A name, a colon, and both distances: {EXAMPLE}.")
-        self._ask_at("add-stand", "one more stand", "", partial(self._take_stand, ""))
+        self.type_over("one more stand", "add-stand", "", partial(self._take_stand, ""))
 
     def type_stand(self, name: str) -> None:
         """Type a stand anew."""
         stand = next((s for s in self.card().stands if s.name == name), None)
         if stand:
-            self._ask_at(
-                f"stand:{name}", "the stand", show_stand(stand, self.desk.system), partial(self._take_stand, name)
+            self.type_over(
+                "the stand", f"stand:{name}", show_stand(stand, self.desk.system), partial(self._take_stand, name)
             )
 
     def _take_stand(self, before: str, words: str) -> bool:
         shot = self.breakdown.shot
         if shot is None:
             return False
-        try:
-            stood = next((s for s in self.card().stands if s.name == before), None)
-            stand = parse_stand(words, self.desk.system, stood)
-            if stand.name != before and any(s.name == stand.name for s in self.card().stands):
-                raise UserError(f"There is a stand {stand.name} already", remedy="Give it another name")
-            from_nails(self.card().nails_m, stand.from_a_m, stand.from_b_m, left=stand.side == "left")
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        stood = next((s for s in self.card().stands if s.name == before), None)
+        stand = parse_stand(words, self.desk.system, stood)
+        if stand.name != before and any(s.name == stand.name for s in self.card().stands):
+            raise UserError(f"There is a stand {stand.name} already", remedy="Give it another name")
+        from_nails(self.card().nails_m, stand.from_a_m, stand.from_b_m, left=stand.side == "left")
         return self._put(stand.name, replace(shot, card=with_stand(shot.card, stand, before)))
 
     def type_found(self, name: str) -> None:
         """Type where a stand was found."""
         self.desk.said.emit(f"Both distances, from A and from B: {FOUND_EXAMPLE}.")
-        self._ask_at(f"found:{name}", f"{name} as found", "", partial(self._take_found, name))
+        self.type_over(f"{name} as found", f"found:{name}", "", partial(self._take_found, name))
 
     def _take_found(self, name: str, words: str) -> bool:
         shot = self.breakdown.shot
         if shot is None or shot.card is None:
             return False
-        try:
-            found: Found = parse_found(name, words, self.desk.system)
-            from_nails(shot.card.nails_m, found.from_a_m, found.from_b_m, left=True)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        found: Found = parse_found(name, words, self.desk.system)
+        from_nails(shot.card.nails_m, found.from_a_m, found.from_b_m, left=True)
         now: datetime = self.desk.now().replace(microsecond=0)
         return self._put(
             f"{name} as found",

@@ -209,21 +209,16 @@ class CountBench(JobBench):
         row = self.list.row_of((piece.id, variants_of(piece)[0].name))
         if row is not None:
             self.list.choose(row, "piece")
-            self.ask(f"what {piece.name} comes in", self.list.cell_area(), show_variants(piece.variants),
+            self.type_over(f"what {piece.name} comes in", self.list.cell_area(), show_variants(piece.variants),
                      lambda words: self.breakdown.type_variants(piece.id, words), back=self.list)  # fmt: skip
 
     def type_signoffs(self) -> None:
         """Type who has to sign."""
-        spot = self.spots.find("signoffs")
-        if spot:
-            self.ask("who signs", QRectF(spot.geometry()), show_signoffs(self.desk.build.signoffs),
-                     self.breakdown.type_signoffs, "signoffs")  # fmt: skip
+        signs = show_signoffs(self.desk.build.signoffs)
+        self.type_over("who signs", "signoffs", signs, self.breakdown.type_signoffs)
 
     def sign(self, signoff: SignOff) -> None:
         """Ask who has signed."""
-        spot = self.spots.find(f"sign:{signoff.kind}")
-        if spot is None:
-            return
         if signoff.at:
             self.desk.said.emit(
                 f"{signoff.kind.capitalize()} was signed by {signoff.by}, {show_day(signoff.at)}. U takes a slip back."
@@ -237,24 +232,20 @@ class CountBench(JobBench):
             self.breakdown.sign(signoff.kind, words.strip())
             return True
 
-        self.ask(
-            f"who has signed for {signoff.kind}", QRectF(spot.geometry()), signoff.by, accept, f"sign:{signoff.kind}"
-        )
+        self.type_over(f"who has signed for {signoff.kind}", f"sign:{signoff.kind}", signoff.by, accept)
 
     def freeze(self) -> None:
         """Freeze the count, or let the frozen number follow it: for that a reason is asked."""
-        spot = self.spots.find("freeze")
-        if spot is None:
+        if not self.desk.chosen:
             return
-        area = QRectF(spot.geometry())
         frozen, cost = self.desk.build.frozen, self.desk.cost
         if frozen is None:
-            self.ask_who("who freezes the count", area, lambda by: self.breakdown.freeze(by), "freeze")
+            self.ask_who("who freezes the count", "freeze", lambda by: self.breakdown.freeze(by))
         elif cost is None:
             self.desk.said.emit(f"{frozen.by} froze it on {show_day(frozen.at)}, and the count asks for nothing else.")
         else:
-            self.ask("why the frozen number changes", area, "",
-                     lambda why: self.breakdown.freeze(self.desk.who or frozen.by, why), "freeze")  # fmt: skip
+            self.type_over("why the frozen number changes", "freeze", "",
+                           lambda why: self.breakdown.freeze(self.desk.who or frozen.by, why))  # fmt: skip
 
     def can_row(self, _rows: str, line: CountLine, column: str) -> list[Can]:
         """With a cell of the counts: what is decided in it, what it comes in, why."""

@@ -193,10 +193,10 @@ class CoverageBench(JobBench):
         area = QRectF(self.need_x() - 60, y - 6, 360, ROW)
         if row.need is None:
             what = f"what shot {row.shot.id} needs"
-            self.ask(what, area, stands, lambda words: self.breakdown.add_need(row.shot, words), self.needs, key)
+            self.type_over(what, area, stands, lambda words: self.breakdown.add_need(row.shot, words), self.needs, key)
         else:
             what = f"what covers {row.need.what}"
-            self.ask(
+            self.type_over(
                 what, area, stands, lambda words: self.breakdown.cover(row.shot, row.index, words), self.needs, key
             )
 

@@ -15,13 +15,11 @@ from homunculus.app.benches.base import PourBench
 from homunculus.app.benches.cure.chart import AIR_FOOT, AIR_TOP, FOOT, Chart
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read
 from homunculus.app.temperature_files import take_in_temperatures
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cure.clock import book_c
 from homunculus.core.cure.curve import OVEN_FROM_C, START_STEP_MIN, WhatIf
-from homunculus.core.errors import UserError
 from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.plan.course import CureCourse
@@ -231,37 +229,26 @@ class CureBench(PourBench):
             self.try_out(replace(self.what_if, start=wanted if wanted != course.start else None))
             return True
 
-        self._ask("the hour of the pour", "start", show_clock(begin), accept, first)
+        self.type_over("the hour of the pour", "start", show_clock(begin), accept, key=first, role="on_drawing")
 
     def type_night(self, first: str = "") -> None:
         """Type the night's temperature."""
-        self._ask(
-            "the night's temperature", "night", str(self._shown_c(self._night())), self._read(self._night_at), first
+        now = str(self._shown_c(self._night()))
+        self.type_over(
+            "the night's temperature", "night", now, self._read(self._night_at), key=first, role="on_drawing"
         )
 
     def type_oven(self, first: str = "") -> None:
         """Type the oven's temperature."""
         now = str(self._shown_c(self.what_if.oven_c or 40.0))
-        self._ask("the oven's temperature", "oven", now, self._read(self._oven_at), first)
+        self.type_over("the oven's temperature", "oven", now, self._read(self._oven_at), key=first, role="on_drawing")
 
     def _read(self, take: Callable[[float], None]) -> Callable[[str], bool]:
         def accept(words: str) -> bool:
-            try:
-                take(parse(words, "temperature", self.desk.system))
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            take(parse(words, "temperature", self.desk.system))
             return True
 
         return accept
-
-    def _ask(self, name: str, over: str, stands: str, accept: Callable[[str], bool], key: str) -> None:
-        spot = self.spots.find(over)
-        if spot is None:
-            return
-        self._typed = Typed(self, self.theme(), name, stands, accept, key)
-        self._typed.closed.connect(spot.setFocus)
-        self._typed.open_over(QRectF(spot.geometry()))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         if event.key() == Qt.Key.Key_Delete and self.what_if.any:

@@ -81,8 +81,8 @@ class FloorBench(ShotPageBench):
     # -------------------------------------------------------------------------------------- acts
     def write_down(self, field: str) -> None:
         """Type a line of the set-up record."""
-        shot, spot = self.breakdown.shot, self.spots.find(f"setup:{field}")
-        if shot is None or spot is None:
+        shot = self.breakdown.shot
+        if shot is None:
             return
 
         def accept(words: str) -> bool:
@@ -91,13 +91,7 @@ class FloorBench(ShotPageBench):
             )
             return True
 
-        self.ask(
-            dict(FIELDS)[field],
-            QRectF(spot.geometry()),
-            getattr(shot.setup or Setup(), field),
-            accept,
-            f"setup:{field}",
-        )
+        self.type_over(dict(FIELDS)[field], f"setup:{field}", getattr(shot.setup or Setup(), field), accept)
 
     def tick(self, line: CheckLine) -> None:
         """Say go to a line, with a name; or take it back."""
@@ -108,18 +102,18 @@ class FloorBench(ShotPageBench):
         if line.check.at or self.desk.who:
             self.breakdown.check(shot, line.check, self.desk.who)
             return
-        area = QRectF(spot.geometry()) if spot else QRectF(SPLIT + 10, TOP, 300, CHECK)
 
         def accept(by: str) -> bool:
             self.breakdown.check(shot, line.check, by)
             return True
 
-        self.ask_who("who says go", area, accept, spot.objectName() if spot else "")
+        over = spot.objectName() if spot else QRectF(SPLIT + 10, TOP, 300, CHECK)
+        self.ask_who("who says go", over, accept)
 
     def add_check(self) -> None:
         """Type one more line to be said."""
-        shot, spot = self.breakdown.shot, self.spots.find("add-check")
-        if shot is None or spot is None:
+        shot = self.breakdown.shot
+        if shot is None:
             return
 
         def accept(words: str) -> bool:
@@ -127,7 +121,7 @@ class FloorBench(ShotPageBench):
                 self.breakdown.put(shot, say(shot, Check(" ".join(words.split()))), "go/no-go line")
             return True
 
-        self.ask("what has to be said", QRectF(spot.geometry()), "", accept, "add-check")
+        self.type_over("what has to be said", "add-check", "", accept)
 
     def again(self) -> None:
         """Ask everything again before the next take."""

@@ -248,10 +248,8 @@ class LensBench(SetBench):
 
     def type_hold(self, hold: Hold, first: str = "") -> None:
         """Open the line to type what a handle holds."""
-        spot = self.spots.find(f"hold:{hold}")
-        if spot:
-            self.ask(self.taking.called(hold), QRectF(spot.geometry()), self.taking.words(hold),
-                     lambda words: self.taking.type(hold, words), f"hold:{hold}", first)  # fmt: skip
+        called, stands = self.taking.called(hold), self.taking.words(hold)
+        self.type_over(called, f"hold:{hold}", stands, lambda words: self.taking.type(hold, words), key=first)
 
     def _waiting(self) -> list[tuple[int, QRectF]]:
         """What of the shot stands nowhere yet, by its number, the first of it with where it is told."""
@@ -261,24 +259,18 @@ class LensBench(SetBench):
 
     def put_down(self, need: int) -> None:
         """Type where something stands that stands nowhere yet."""
-        spot, shot = self.spots.find(f"waiting:{need}"), self.breakdown.shot
-        if spot and shot:
+        shot = self.breakdown.shot
+        if shot:
             self.desk.said.emit(f"{PLACE_EXAMPLE}.")
-            self.ask(f"where {shot.needs[need].what} stands", QRectF(spot.geometry()), "stands ",
-                     partial(self.taking.put_down, need), "add")  # fmt: skip
+            what = f"where {shot.needs[need].what} stands"
+            self.type_over(what, f"waiting:{need}", "stands ", partial(self.taking.put_down, need), "add")
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
-        spot, shot = self.spots.find("add"), self.breakdown.shot
-        if spot and shot:
+        shot = self.breakdown.shot
+        if shot:
             self.desk.said.emit("What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m.")
-            self.ask(
-                "what else stands there",
-                QRectF(spot.geometry()),
-                "",
-                lambda words: self.breakdown.add_need(shot, words),
-                "add",
-            )
+            self.type_over("what else stands there", "add", "", lambda words: self.breakdown.add_need(shot, words))
 
     def hold_at_hand(self) -> Hold:
         """The handle that the keyboard is on, or nothing."""

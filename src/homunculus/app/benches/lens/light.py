@@ -15,7 +15,6 @@ from homunculus.core import specs
 from homunculus.core.cells.lamps import LAMPS_EXAMPLE, SCREEN_EXAMPLE, parse_light, show_light
 from homunculus.core.edits.decisions import replace_build
 from homunculus.core.edits.sets import Hold
-from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.job.lighting import ModelLamps, ModelScreen
 from homunculus.core.plan.set_plan import SetPlan
@@ -128,17 +127,8 @@ class LightView:
         """Type lamps or a screen; what is emptied is taken away."""
         bench = self.bench
         key = f"light:{light.name}" if light else "add-light"
-        spot = bench.spots.find(key)
-        if spot is None:
-            return
         bench.desk.said.emit(f"{LAMPS_EXAMPLE}. {SCREEN_EXAMPLE}.")
-        bench.ask(
-            "lamps or a screen",
-            QRectF(spot.geometry()),
-            show_light(light) if light else "",
-            partial(self._take, light),
-            key,
-        )
+        bench.type_over("lamps or a screen", key, show_light(light) if light else "", partial(self._take, light))
 
     def _take(self, light: ModelLamps | ModelScreen | None, words: str) -> bool:
         """Put what was typed in the place of what was there."""
@@ -148,11 +138,7 @@ class LightView:
         screens = tuple(one for one in build.screens if one is not light)
         name = light.name if light else "lamps"
         if words.strip():
-            try:
-                new = parse_light(words, desk.system)
-            except UserError as trouble:
-                desk.said.emit(str(trouble))
-                return False
+            new = parse_light(words, desk.system)
             if new.name in {one.name for one in lamps} | {one.name for one in screens}:
                 desk.said.emit(f"There is something called “{new.name}” already. Give it another name.")
                 return False

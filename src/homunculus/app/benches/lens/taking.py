@@ -280,11 +280,7 @@ class Taking:
         shot = self.shot
         if shot is None:
             return False
-        try:
-            place = parse_place([part.strip() for part in words.split(",")], self.desk.system)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        place = parse_place([part.strip() for part in words.split(",")], self.desk.system)
         return self.put(f"{shot.needs[need].what} stands", put_place(shot, need, place))
 
     # ------------------------------------------------------------------------------------ typing
@@ -328,49 +324,45 @@ class Taking:
         if (drawn := self.drawn()) is None:
             return False
         found, camera, shot = drawn
-        try:
-            plane, system = self._plane(hold), self.desk.system
-            if plane:
-                parts = [part.strip() for part in words.split(",")]
-                if parts[0][:1].isdigit():
-                    return self.put(
-                        f"{plane.name} stands",
-                        put_place(shot, plane.need, stood_at(plane, parse(parts[0], "length", system))),
-                    )
-                place = place_typed(words, plane.place, system)
-                return self.put(f"{plane.name} stands", put_place(shot, plane.need, place))
-            match hold:
-                case "focal":
-                    typed = parse_camera(words, system)
-                    lens = with_focal(camera, typed.focal_m) if not typed.lens else self._carded(camera, typed.lens)
-                    return self.put_camera("lens", lens)
-                case "stop":
-                    if not words.strip():
-                        self.let_be(hold)
-                        return True
-                    stop = within(parse_number(words.strip().removeprefix("f/")), Camera, "stop", words)
-                    return self.put_camera("stop", replace(camera, stop=stop))
-                case "focus":
-                    if not words.strip():
-                        self.let_be(hold)
-                        return True
-                    focus = within(parse(words, "length", system), Camera, "focus_m", words)
-                    return self.put_camera("focus", replace(camera, focus_m=focus))
-                case "filters":
-                    filters = within(parse(words or "0", "stops"), Camera, "filters", words)
-                    return self.put_camera("filters", replace(camera, filters=filters))
-                case "lit":
-                    area = within(parse(words, "area", system), Shot, "lit_m2", words) if words.strip() else None
-                    return self.put("lit area", replace(shot, lit_m2=area))
-                case "camera":
-                    height = within(parse(words, "length", system), Camera, "height_m", words)
-                    return self.put_camera("eye over the floor", replace(camera, height_m=height))
-                case _:
-                    at = within(parse(words, "length", system), Depth, "near_m", words)
-                    return self.put_camera(self.called(hold), with_end(found, camera, hold.removeprefix("end:"), at))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        plane, system = self._plane(hold), self.desk.system
+        if plane:
+            parts = [part.strip() for part in words.split(",")]
+            if parts[0][:1].isdigit():
+                return self.put(
+                    f"{plane.name} stands",
+                    put_place(shot, plane.need, stood_at(plane, parse(parts[0], "length", system))),
+                )
+            place = place_typed(words, plane.place, system)
+            return self.put(f"{plane.name} stands", put_place(shot, plane.need, place))
+        match hold:
+            case "focal":
+                typed = parse_camera(words, system)
+                lens = with_focal(camera, typed.focal_m) if not typed.lens else self._carded(camera, typed.lens)
+                return self.put_camera("lens", lens)
+            case "stop":
+                if not words.strip():
+                    self.let_be(hold)
+                    return True
+                stop = within(parse_number(words.strip().removeprefix("f/")), Camera, "stop", words)
+                return self.put_camera("stop", replace(camera, stop=stop))
+            case "focus":
+                if not words.strip():
+                    self.let_be(hold)
+                    return True
+                focus = within(parse(words, "length", system), Camera, "focus_m", words)
+                return self.put_camera("focus", replace(camera, focus_m=focus))
+            case "filters":
+                filters = within(parse(words or "0", "stops"), Camera, "filters", words)
+                return self.put_camera("filters", replace(camera, filters=filters))
+            case "lit":
+                area = within(parse(words, "area", system), Shot, "lit_m2", words) if words.strip() else None
+                return self.put("lit area", replace(shot, lit_m2=area))
+            case "camera":
+                height = within(parse(words, "length", system), Camera, "height_m", words)
+                return self.put_camera("eye over the floor", replace(camera, height_m=height))
+            case _:
+                at = within(parse(words, "length", system), Depth, "near_m", words)
+                return self.put_camera(self.called(hold), with_end(found, camera, hold.removeprefix("end:"), at))
 
     def _carded(self, camera: Camera, lens: str) -> Camera:
         """The camera with the lens of that id.

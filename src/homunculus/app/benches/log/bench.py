@@ -18,7 +18,6 @@ from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
@@ -253,11 +252,7 @@ class LogBench(Bench):
             return
 
         def accept(words: str) -> bool:
-            try:
-                moment = parse_moment(words, self.desk.now())
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            moment = parse_moment(words, self.desk.now())
             if not entry.at < moment <= self.desk.now() + timedelta(minutes=1):
                 self.desk.said.emit(
                     f"It was poured {show_moment(entry.at)}: type a time since then, and not ahead of now."
@@ -325,10 +320,9 @@ class LogBench(Bench):
     def _ask(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
         spot = self.spots.find(over) if over else None
         row = self.list.row_area() if self.list.item() else QRectF(18, HEAD, 250, ROW)
-        self._typed = Typed(self, self.theme(), name, first, accept, words=True)
-        self._typed.setFont(self.theme().font("label"))
-        self._typed.closed.connect((spot or self.list).setFocus)
-        self._typed.open_over(QRectF(spot.geometry()) if spot else row, 250)
+        self.type_over(
+            name, QRectF(spot.geometry()) if spot else row, first, accept, spot or self.list, least=250, words=True
+        )
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

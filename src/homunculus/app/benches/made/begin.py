@@ -14,7 +14,6 @@ from homunculus.app.benches.made.acts import Acts
 from homunculus.app.benches.made.begin_view import SIDES, Beginning, BeginView
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.builds import BEGINS
 from homunculus.core.edits.builds import build_begun
@@ -45,25 +44,10 @@ class BeginBench(Bench):
         self._painted = None
         self.refresh()
 
-    def ask(
-        self,
-        name: str,
-        area: QRectF,
-        stands: str,
-        accept: Callable[[str], bool],
-        back: QWidget | None,
-        role: str = "label",
-        key: str = "",
-    ) -> None:
-        self._typed = Typed(self, self.theme(), name, stands, accept, key)
-        self._typed.setFont(self.theme().font(role))
-        self._typed.closed.connect(lambda: (back or self.window()).setFocus())
-        self._typed.open_over(area, max(area.width(), 130.0))
-
     def wide(self, name: str, spot: QWidget, first: str, accept: Callable[[str], bool]) -> None:
         """Ask for a line as wide as the bench: what is typed is seen whole."""
         at = QRectF(spot.geometry())
-        self.ask(name, QRectF(14, at.center().y() - 19, self.width() - 50, 38), first, accept, spot)
+        self.type_over(name, QRectF(14, at.center().y() - 19, self.width() - 50, 38), first, accept, spot)
 
     def length(self, metres: float) -> str:
         return str(self.desk.given(metres, "length")).replace(NBSP, " ")
@@ -139,52 +123,35 @@ class BeginBench(Bench):
         handle.typing.connect(lambda first: self._type_size(side, first))
 
     def _type_size(self, side: int, first: str = "") -> None:
-        now, spot = self.beginning, self.spots.find(f"begin-value:{side}")
-        if now is None or spot is None:
+        now = self.beginning
+        if now is None:
             return
 
         def accept(words: str) -> bool:
-            try:
-                now.size(side, parse(words, "length", self.desk.system))
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            now.size(side, parse(words, "length", self.desk.system))
             self.again()
             return True
 
-        self.ask(
-            f"how {SIDES[side]} it really is",
-            QRectF(spot.geometry()),
-            self.length(now.sizes[side]),
-            accept,
-            spot,
-            "on_drawing",
-            first,
-        )
+        what, stands = f"how {SIDES[side]} it really is", self.length(now.sizes[side])
+        self.type_over(what, f"begin-value:{side}", stands, accept, key=first, role="on_drawing")
 
     def _type_scale(self) -> None:
-        now, spot = self.beginning, self.spots.find("begin-scale")
-        if now is None or spot is None:
+        now = self.beginning
+        if now is None:
             return
 
         def accept(words: str) -> bool:
-            try:
-                now.scale = parse_scale(words)
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            now.scale = parse_scale(words)
             now.said.add("scale")
             self.again()
             return True
 
-        self.ask(
-            "its scale", QRectF(spot.geometry()), str(self.desk.given(now.scale, "scale")), accept, spot, "on_drawing"
-        )
+        self.type_over("its scale", "begin-scale", str(self.desk.given(now.scale, "scale")), accept, role="on_drawing")
 
     def type_name(self) -> None:
         """Type what the new build is called; Enter goes on to begin it."""
-        now, spot = self.beginning, self.spots.find("begin-name")
-        if now is None or spot is None:
+        now = self.beginning
+        if now is None:
             return
 
         def accept(words: str) -> bool:
@@ -192,7 +159,7 @@ class BeginBench(Bench):
             self.again()
             return True
 
-        self.ask("its name", QRectF(spot.geometry()), now.name, accept, self.spots.find("begin-it"))
+        self.type_over("its name", "begin-name", now.name, accept, "begin-it")
 
     def _begin_it(self) -> None:
         now, desk = self.beginning, self.desk

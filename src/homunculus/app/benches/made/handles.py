@@ -15,7 +15,6 @@ from homunculus.app.benches.made.strip import HEIGHT
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.edits.pieces import on_ground, real_size, section_ends, section_width
-from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
 from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.plan.memory import Last
@@ -191,8 +190,8 @@ class ElevationBench(BeginBench):
 
         def type_over(first: str) -> None:
             if piece := self.piece():
-                self.ask(f"how high the foot of the {piece.name} is, real", QRectF(handle.geometry()), self.length(piece.at_m[1]),
-                         self._foot_typed, handle, "on_drawing", first)  # fmt: skip
+                self.type_over(f"how high the foot of the {piece.name} is, real", QRectF(handle.geometry()), self.length(piece.at_m[1]),
+                         self._foot_typed, handle, first, role="on_drawing")  # fmt: skip
 
         handle.pressed.connect(self.desk.grasp)
         handle.dragged.connect(pull)
@@ -202,11 +201,7 @@ class ElevationBench(BeginBench):
 
     def _foot_typed(self, words: str) -> bool:
         piece = self.piece()
-        try:
-            return piece is not None and self.acts.placed(piece, piece.at_m[0], parse_signed(words, self.desk.system))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        return piece is not None and self.acts.placed(piece, piece.at_m[0], parse_signed(words, self.desk.system))
 
     def _wire_size(self, side: int, handle: Handle) -> None:
         held: list[tuple[float, float, float]] = []
@@ -239,8 +234,8 @@ class ElevationBench(BeginBench):
             piece = self.piece()
             now = real_size(piece, side) if piece else None
             if piece and now:
-                self.ask(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), self.length(now),
-                          lambda words: self._sized(side, words), handle, "on_drawing", first)  # fmt: skip
+                self.type_over(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), self.length(now),
+                         lambda words: self._sized(side, words), handle, first, role="on_drawing")  # fmt: skip
 
         handle.pressed.connect(grasp)
         handle.dragged.connect(pull)
@@ -255,8 +250,4 @@ class ElevationBench(BeginBench):
 
     def _sized(self, side: int, words: str) -> bool:
         piece = self.piece()
-        try:
-            return piece is not None and self.acts.sized(piece, side, parse(words, "length", self.desk.system))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        return piece is not None and self.acts.sized(piece, side, parse(words, "length", self.desk.system))

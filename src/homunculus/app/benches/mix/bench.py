@@ -11,13 +11,11 @@ from PySide6.QtWidgets import QWidget
 from homunculus.app.benches.base import PourBench
 from homunculus.app.benches.mix.drawn import drawn_recipe
 from homunculus.app.desk import Desk
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.drawing.vessels import Flask, bucket, ring
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
-from homunculus.core.errors import UserError
 from homunculus.core.figures import Figure
 from homunculus.core.job.build import Piece
 from homunculus.core.job.cards import MaterialCard
@@ -200,24 +198,14 @@ class MixBench(PourBench):
         self._type("the mix that is split off", "print coat 20 %", "split", split_off)
 
     def _type(self, name: str, example: str, over: str, make: Callable[[Piece, str, str], Piece]) -> None:
-        spot = self.spots.find(over)
-
         def accept(words: str) -> bool:
             piece, pour = self.piece(), self.pour()
             if piece is None or pour is None:
                 return True
-            try:
-                self._put(words.strip(), make(piece, pour.op, words))
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            self._put(words.strip(), make(piece, pour.op, words))
             return True
 
-        self._typed = Typed(self, self.theme(), name, example, accept)
-        self._typed.setFont(self.theme().font("after_value"))
-        if spot:
-            self._typed.closed.connect(spot.setFocus)
-            self._typed.open_over(QRectF(spot.geometry()), 190)
+        self.type_over(name, over, example, accept)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:

@@ -258,7 +258,7 @@ class MovesBench(SetBench):
         build = next((b for b in (self.desk.chosen, *shot.builds) if b in shot.builds), "")
         stands = example(kind, build, self.desk.job, self.desk.system)
         self.desk.said.emit(f"A kind, a name, a colon, and phrases: {stands}.")
-        self.ask(
+        self.type_over(
             f"one more {kind}",
             QRectF(spot.geometry()).adjusted(0, -8, 260, 0),
             stands,
@@ -271,24 +271,14 @@ class MovesBench(SetBench):
         del first
         self.chosen = index
         self.refresh()
-        spot = self.spots.find("line")
         actions = self.all_moves()
-        if spot and index < len(actions):
-            self.ask(
-                "the line of this move",
-                QRectF(spot.geometry()),
-                show_action(actions[index], self.desk.system),
-                partial(self._take, index),
-                f"move:{index}",
-            )
+        if index < len(actions):
+            line = show_action(actions[index], self.desk.system)
+            self.type_over("the line of this move", "line", line, partial(self._take, index), f"move:{index}")
 
     def _take(self, index: int, words: str) -> bool:
-        try:
-            before = self.all_moves()[index] if index < len(self.all_moves()) else None
-            action = parse_action(words, self.desk.job, self.desk.system, before)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        before = self.all_moves()[index] if index < len(self.all_moves()) else None
+        action = parse_action(words, self.desk.job, self.desk.system, before)
         if not self.put(index, action, "typed"):
             return False
         self.chosen = index

@@ -16,7 +16,6 @@ from homunculus.app.theme.ink import Ink
 from homunculus.app.theme.setting import Setting
 from homunculus.core.cells.actions import Phrase, read_value
 from homunculus.core.edits.stage import value_stepped, values_of
-from homunculus.core.errors import UserError
 from homunculus.core.job.shots import Shot
 from homunculus.core.job.stage import Action
 from homunculus.core.showing import Shown, show_number
@@ -40,9 +39,9 @@ class Chooser(Protocol):
     def put(self, index: int, action: Action | None, what: str) -> bool:
         """Put a move in the place of another."""
 
-    def ask(
-        self, name: str, area: QRectF, stands: str, accept: Callable[[str], bool], back: str = "", key: str = ""
-    ) -> None:
+    def type_over(
+        self, name: str, over: str, stands: str, accept: Callable[[str], bool], back: str = "", key: str = ""
+    ) -> object:
         """Open a line to type over what ``stands`` there, begun by ``key``."""
 
     def setting(self) -> Setting:
@@ -109,19 +108,14 @@ class Values:
             self.bench.put(self.bench.chosen, value_stepped(action, told, steps), self._label(told))
 
     def _type(self, told: Phrase, first: str = "") -> None:
-        action, key = self.bench.chosen_move(), f"value:{told.field}"
-        spot = self.bench.spots.find(key)
-        if action and spot:
+        action = self.bench.chosen_move()
+        if action:
             stands, what = str(self._shown(action, told)), f"{self._label(told)} of {action.name}"
-            self.bench.ask(what, QRectF(spot.geometry()), stands, partial(self._take, told), key, first)
+            self.bench.type_over(what, f"value:{told.field}", stands, partial(self._take, told), key=first)
 
     def _take(self, told: Phrase, words: str) -> bool:
         action = self.bench.chosen_move()
         if action is None:
             return False
-        try:
-            value = read_value(type(action), told, words, self.bench.desk.system)
-        except UserError as trouble:
-            self.bench.desk.said.emit(str(trouble))
-            return False
+        value = read_value(type(action), told, words, self.bench.desk.system)
         return self.bench.put(self.bench.chosen, replace(action, **{told.field: value}), self._label(told))

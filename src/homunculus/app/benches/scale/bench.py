@@ -13,7 +13,6 @@ from homunculus.app.benches.scale.ladder_view import PITCH, TOP, LadderView
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import next_scale
@@ -33,7 +32,6 @@ class ScaleBench(Place):
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Scale bench")
-        self._typed: Typed | None = None
         self._held: Elevation | None = None
 
     # --------------------------------------------------------------------------------- geometry
@@ -134,17 +132,11 @@ class ScaleBench(Place):
 
     def type_scale(self, first: str = "") -> None:
         """Open the line to type a scale into, over the number."""
-        self._typed = Typed(self, self.theme(), "scale", show_scale(self.desk.build.scale), self._accept, first)
-        self._typed.closed.connect(self._focus_back)
-        self._typed.open_over(self.ladder().marker_area())
+        area, stands = self.ladder().marker_area(), show_scale(self.desk.build.scale)
+        self.type_over("scale", area, stands, self._accept, "scale", first, role="on_drawing")
 
     def _accept(self, text: str) -> bool:
         return self.desk.decide_typed(self.desk.decision("scale"), text)
-
-    def _focus_back(self) -> None:
-        handle = self.spots.find("scale")
-        if handle:
-            handle.setFocus()
 
     def draw(self, ink: Ink) -> None:
         if not self.desk.chosen:

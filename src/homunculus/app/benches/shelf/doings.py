@@ -69,14 +69,10 @@ class ShelfDoings:
         back: Any,
         area: QRectF | None = None,
         key: str = "",
-    ) -> Typed:
+    ) -> Typed | None:
         found = self.bench.spots.find(spot)
         where = area if area is not None else QRectF(found.geometry()) if found else QRectF(12, 76, 250, 34)
-        typed = Typed(self.bench, self.bench.theme(), name, stands, accept, key)
-        typed.setFont(self.bench.theme().font("label"))
-        typed.closed.connect((back or self.cards).setFocus)
-        typed.open_over(where, max(150.0, min(where.width() + 20, 420.0)))
-        return typed
+        return self.bench.type_over(name, where, stands, accept, back or self.cards, key)
 
     def show_newer(self) -> None:
         """Show only the cards that the shelf has newer than the job, or all again."""
@@ -106,7 +102,8 @@ class ShelfDoings:
 
         example = "name: family" if self.choice.sort == "materials" else "its name"
         typed = self._ask("new", f"a new {sort_of(self.choice.sort).one}, {example}", first, take, None)
-        typed.setCursorPosition(0)
+        if typed:
+            typed.setCursorPosition(0)
 
     def ask_copy(self) -> None:
         """Ask how a copy of the chosen card is called."""

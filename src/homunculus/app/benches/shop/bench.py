@@ -19,7 +19,6 @@ from homunculus.app.drawing.place import Can
 from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.shell.shop_commands import ask_country, ask_days_off, ask_zone
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.shop import DAYS, clock
@@ -168,10 +167,9 @@ class ShopBench(Bench):
         self._change(HOUR_WORDS[which], lambda job: edits.with_hour(job, which, edits.clock_of(minutes)))
 
     def _type_hour(self, which: Hour, first: str) -> None:
-        spot = self.spots.find(f"hour:{which}")
-        if spot:
-            self._ask(HOUR_WORDS[which], show_clock(edits.hour_of(self.shop, which)), QRectF(spot.geometry()), spot,
-                      lambda words: self._change(HOUR_WORDS[which], lambda job: edits.with_hour(job, which, clock(words))), first)  # fmt: skip
+        name, stands = HOUR_WORDS[which], show_clock(edits.hour_of(self.shop, which))
+        self.type_over(name, f"hour:{which}", stands,
+                       lambda words: self._change(name, lambda job: edits.with_hour(job, which, clock(words))), key=first)  # fmt: skip
 
     def _people_spots(self, room: Room) -> None:
         people = self.shop.people
@@ -263,12 +261,6 @@ class ShopBench(Bench):
             return False
         return self.desk.edit(name, job, self.desk.gesture)
 
-    def _ask(self, name: str, stands: str, area: QRectF, back: QWidget, accept: Any, key: str = "") -> None:
-        self._typed = Typed(self, self.theme(), name, stands, accept, key)
-        self._typed.setFont(self.theme().font("label"))
-        self._typed.closed.connect(back.setFocus)
-        self._typed.open_over(area, max(150.0, min(area.width() + 20, 320.0)))
-
     def press(self, key: str) -> None:
         """Choose a person or thing; again goes to its sheet."""
         chosen = self.thing()
@@ -313,13 +305,8 @@ class ShopBench(Bench):
             return True
 
         area = QRectF(spot.geometry()) if spot else QRectF(18, PEOPLE_FLOOR - 60, 200, 36)
-        self._ask(
-            f"how {'is somebody' if sort == 'people' else 'is the ' + sort_of(sort).one} called",
-            "",
-            area,
-            spot or self,
-            take,
-        )
+        name = f"how {'is somebody' if sort == 'people' else 'is the ' + sort_of(sort).one} called"
+        self.type_over(name, area, "", take, spot or self)
 
     def take_out(self) -> None:
         """Take the chosen one out of the shop."""
@@ -347,9 +334,7 @@ class ShopBench(Bench):
 
     def ask_currency(self) -> None:
         """Ask in what prices are."""
-        spot = self.spots.find("money")
-        if spot:
-            self._ask("currency", self.shop.currency, QRectF(spot.geometry()), spot, self._use_currency)
+        self.type_over("currency", "money", self.shop.currency, self._use_currency)
 
     def _use_currency(self, words: str) -> bool:
         sign = words.strip()
@@ -365,17 +350,15 @@ class ShopBench(Bench):
 
     def ask_stage(self) -> None:
         """Ask how the stage is called."""
-        spot = self.spots.find("stage-name")
-        if spot:
 
-            def take(words: str) -> bool:
-                name = " ".join(words.split())
-                return self._change(
-                    "the stage's name",
-                    lambda job: replace(job, shop=replace(job.shop, stage=replace(job.shop.stage, name=name))),
-                )
+        def take(words: str) -> bool:
+            name = " ".join(words.split())
+            return self._change(
+                "the stage's name",
+                lambda job: replace(job, shop=replace(job.shop, stage=replace(job.shop.stage, name=name))),
+            )
 
-            self._ask("how the stage is called", self.shop.stage.name, QRectF(spot.geometry()), spot, take)
+        self.type_over("how the stage is called", "stage-name", self.shop.stage.name, take)
 
     def _add_door(self) -> None:
         stage = self.shop.stage
@@ -391,17 +374,14 @@ class ShopBench(Bench):
         if not isinstance(row, Row) or chosen is None:
             return
         area = self.list.area_of(self.list.rows.index(max(0, self.list.currentIndex().row()), 1))
-        self._ask(
-            row.label,
-            row.text,
-            area,
-            self.list,
-            lambda words: self._change(
+
+        def take(words: str) -> bool:
+            return self._change(
                 f"{chosen[1].name}, {row.label}",
                 lambda job: edits.with_row(job, chosen[0], chosen[1].id, row.key, words, self.desk.system),
-            ),
-            first,
-        )
+            )
+
+        self.type_over(row.label, area, row.text, take, self.list, first)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key, in_sheet = event.key(), self.list.hasFocus()

@@ -161,30 +161,25 @@ class ShotBench(ShotPageBench):
     def edit(self, key: str) -> None:
         """Type into a cell of the shot."""
         shot = self.breakdown.shot
-        spot = self.spots.find(f"cell:{key}")
-        if shot and spot:
+        if shot:
             first = BY_KEY[key].write(shot, self.desk.job)
-            self.ask(BY_KEY[key].head, QRectF(spot.geometry()), first,
-                     lambda words: self.breakdown.edit_cell(shot, key, words), f"cell:{key}")  # fmt: skip
+            self.type_over(
+                BY_KEY[key].head, f"cell:{key}", first, lambda words: self.breakdown.edit_cell(shot, key, words)
+            )
 
     def edit_need(self, row: NeedRow) -> None:
         """Type what covers a need."""
         if row.need is None:
             self.add_need(row.shot)
             return
-        spot = self.spots.find(f"need:{row.index}")
-        if spot:
-            self.desk.said.emit(HINT)
-            self.ask(f"what covers {row.need.what}", QRectF(spot.geometry()), show_covered(row.need, self.desk.job),
-                     lambda words: self.breakdown.cover(row.shot, row.index, words), f"need:{row.index}")  # fmt: skip
+        self.desk.said.emit(HINT)
+        self.type_over(f"what covers {row.need.what}", f"need:{row.index}", show_covered(row.need, self.desk.job),
+                       lambda words: self.breakdown.cover(row.shot, row.index, words))  # fmt: skip
 
     def add_need(self, shot: Shot) -> None:
         """Type one more thing that the shot needs."""
-        spot = self.spots.find("add-need")
-        if spot:
-            self.desk.said.emit(f"What it needs, a colon, and what covers it. {HINT}")
-            self.ask("what else it needs", QRectF(spot.geometry()), "",
-                     lambda words: self.breakdown.add_need(shot, words), "add-need")  # fmt: skip
+        self.desk.said.emit(f"What it needs, a colon, and what covers it. {HINT}")
+        self.type_over("what else it needs", "add-need", "", lambda words: self.breakdown.add_need(shot, words))
 
     def _keep_end(self, shot: Shot, picture: str) -> None:
         """A picture belongs to what the shot's last frame must match."""

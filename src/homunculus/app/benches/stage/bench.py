@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
@@ -181,11 +180,6 @@ class StageBench(SetBench):
                 self.breakdown.choose(shot.id)
         self.refresh()
 
-    def _ask(self, key: str, what: str, words: str, accept: Callable[[str], bool], first: str = "") -> None:
-        spot = self.spots.find(key)
-        if spot:
-            self.ask(what, QRectF(spot.geometry()), words, accept, key, first)
-
     def at_hand(self) -> tuple[str, int]:
         """The handle that the keyboard is on: what it holds, and the need where it is of one."""
         spot = self.spots.focused()
@@ -196,31 +190,34 @@ class StageBench(SetBench):
         kind, at = self.at_hand()
         key = f"{kind}:{need}" if at == need else f"place:{need}"
         self.desk.said.emit(f"{PLACE_EXAMPLE}.")
-        self._ask(key, self.taking.called(f"place:{need}"), self.taking.words(f"place:{need}"), lambda words: self.taking.type(f"place:{need}", words), first)  # fmt: skip
+        hold = f"place:{need}"
+        self.type_over(self.taking.called(hold), key, self.taking.words(hold),
+                       lambda words: self.taking.type(hold, words), key=first)  # fmt: skip
 
     def type_scale(self, need: int, first: str = "") -> None:
         """Type the scale of something; “stays” behind it leaves it where it stands."""
         plane = self.laying.plane(need)
         if plane:
-            self._ask(f"scale:{need}", f"scale of {plane.name}", show_scale(plane.scale.number), partial(self.laying.type_scale, need), first)  # fmt: skip
+            self.type_over(f"scale of {plane.name}", f"scale:{need}", show_scale(plane.scale.number),
+                           partial(self.laying.type_scale, need), key=first)  # fmt: skip
 
     def type_camera(self, first: str = "") -> None:
         """Type the whole camera: lens, eye, pan, tilt, roll and all; what a first key would begin is part of none of it."""
         del first
         self.desk.said.emit("Write it like 32 mm, focus 3 m, f/11, eye 1.62 m, 0.2 m right, pan 3°, tilt -2°, roll 1°.")
         kind, _ = self.at_hand()
-        self._ask(kind if kind in ("camera", "eye") else "camera", "the camera", self.laying.camera_words(), self.laying.type_camera)  # fmt: skip
+        over = kind if kind in ("camera", "eye") else "camera"
+        self.type_over("the camera", over, self.laying.camera_words(), self.laying.type_camera)
 
     def type_eye(self, first: str = "") -> None:
         """Type how high the eye looks."""
-        self._ask(
-            "real", "how high the eye looks over the ground, real", self.laying.eye_words(), self.laying.type_eye, first
-        )
+        what = "how high the eye looks over the ground, real"
+        self.type_over(what, "real", self.laying.eye_words(), self.laying.type_eye, key=first)
 
     def type_air(self, first: str = "") -> None:
         """Type the air of the stage."""
         self.desk.said.emit(f"Write it like {AIR_EXAMPLE}; or clear.")
-        self._ask("air", "the air of the stage", self.laying.air_words(), self.laying.type_air, first)
+        self.type_over("the air of the stage", "air", self.laying.air_words(), self.laying.type_air, key=first)
 
     def put_down(self, need: int) -> None:
         """Type where something stands that stands nowhere yet."""
@@ -228,7 +225,7 @@ class StageBench(SetBench):
         if shot:
             self.desk.said.emit(f"{PLACE_EXAMPLE}.")
             key = f"waiting:{need}" if self.spots.find(f"waiting:{need}") else "empty"
-            self._ask(key, f"where {shot.needs[need].what} stands", "stands ", partial(self.taking.put_down, need))
+            self.type_over(f"where {shot.needs[need].what} stands", key, "stands ", partial(self.taking.put_down, need))
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
@@ -238,7 +235,7 @@ class StageBench(SetBench):
             self.desk.said.emit(
                 "What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m, 2 m wide, 1.1 m high."
             )
-            self._ask(key, "what else stands there", "", lambda words: self.breakdown.add_need(shot, words))
+            self.type_over("what else stands there", key, "", lambda words: self.breakdown.add_need(shot, words))
 
     def take_picture(self, path: Path) -> None:
         """Keep a picture of the plate, that lies behind the outlines."""

@@ -122,11 +122,7 @@ class Laying:
         if found is None or plane is None:
             return False
         stays = words.strip().casefold().endswith("stays")
-        try:
-            scale = parse_scale(words.strip()[: -len("stays")] if stays else words)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        scale = parse_scale(words.strip()[: -len("stays")] if stays else words)
         return self._scale(self.desk.job, found, plane, scale, stays=stays)
 
     # -------------------------------------------------------------------------------------- typed
@@ -140,11 +136,7 @@ class Laying:
         if (drawn := self.taking.drawn()) is None:
             return False
         _, camera, shot = drawn
-        try:
-            typed = parse_camera(words, self.desk.system, camera.name, camera)
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        typed = parse_camera(words, self.desk.system, camera.name, camera)
         kept = replace(typed, focal_m=camera.focal_m) if typed.lens and typed.lens == camera.lens else typed
         if kept.lens and kept.lens != camera.lens:
             card = next((c for c in self.taking.cards() if c.id == kept.lens), None)
@@ -160,11 +152,7 @@ class Laying:
         shot = self.taking.shot
         if shot is None:
             return False
-        try:
-            return self.taking.put("air", replace(shot, air=parse_air(words, self.desk.system, shot.air)))
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        return self.taking.put("air", replace(shot, air=parse_air(words, self.desk.system, shot.air)))
 
     def eye_words(self) -> str:
         """How high the eye looks, as it is typed."""
@@ -179,11 +167,7 @@ class Laying:
         if words == self.eye_words():  # rounding does not move it
             self.desk.said.emit(SO_ALREADY)
             return True
-        try:
-            value = parse(words, "length", self.desk.system) if words.strip() else None
-        except UserError as trouble:
-            self.desk.said.emit(str(trouble))
-            return False
+        value = parse(words, "length", self.desk.system) if words.strip() else None
         return self.taking.put("eye, real", replace(shot, eye_real_m=value))
 
     def step_eye(self, steps: int) -> None:

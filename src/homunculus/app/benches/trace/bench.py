@@ -15,12 +15,10 @@ from homunculus.app.benches.trace.drawing import draw_form, draw_outline
 from homunculus.app.benches.trace.tracing import Tracing
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.files import ask_to_read
 from homunculus.app.theme.ink import Ink
 from homunculus.core.edits import traced as edits
 from homunculus.core.edits.traced import Which
-from homunculus.core.errors import UserError
 from homunculus.core.job.traces import Point, View
 from homunculus.core.quantities import parse
 from homunculus.exchange.formats import offered
@@ -202,20 +200,14 @@ class TraceBench(Bench):
         area = QRectF(spot.geometry()) if spot else QRectF(middle.x() - 50, middle.y() - 44, 110, 40)
 
         def take(words: str) -> bool:
-            try:
-                length = parse(words, "length", self.desk.system)
-            except UserError as trouble:
-                self.desk.said.emit(str(trouble))
-                return False
+            length = parse(words, "length", self.desk.system)
             return self.tracing.change(
                 "a known length",
                 lambda job, build, piece, which: edits.with_known(job, build, piece, which, view.known, length),
             )
 
         stands = str(self.desk.given(view.known_m, "length")) if view.known_m else ""
-        self._typed = Typed(self, self.theme(), "how long it really is, such as 1.2 m", stands, take)
-        self._typed.closed.connect(self.setFocus)
-        self._typed.open_over(area)
+        self.type_over("how long it really is, such as 1.2 m", area, stands, take, self, role="on_drawing")
         self.desk.said.emit("How long is that really?")
 
     # ---------------------------------------------------------------------------------- mouse, keys

@@ -13,7 +13,6 @@ from homunculus.app.benches.mix.drawn import drawn_recipe
 from homunculus.app.benches.weigh_up.weigher import PRACTICE, Weigher
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Place
-from homunculus.app.drawing.typing import Typed
 from homunculus.app.drawing.vessels import Flask, ring
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.ink import Ink
@@ -44,7 +43,6 @@ class WeighUp(Place):
         super().__init__(parent, desk, "Weigh-up")
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.weigher: Weigher | None = None
-        self._typed: Typed | None = None
         self._warned = 0
         desk.said.connect(self._hear)
         self._tick = QTimer(self, interval=500)
@@ -151,9 +149,8 @@ class WeighUp(Place):
         self._ask("the scale's device, or “practice”", weigher.device, accept)
 
     def _ask(self, name: str, stands: str, accept: Callable[[str], bool], key: str = "") -> None:
-        self._typed = Typed(self, self.theme(), name, stands, accept, key, words=True)
-        self._typed.closed.connect(self.setFocus)
-        self._typed.open_over(self._shown(QRectF(self._middle_x(), 320, 300, 44)), 320)
+        area = self._shown(QRectF(self._middle_x(), 320, 300, 44))
+        self.type_over(name, area, stands, accept, self, key, role="on_drawing", least=320, words=True)
 
     # ---------------------------------------------------------------------------------- geometry
     def _zoom(self) -> float:
