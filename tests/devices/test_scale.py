@@ -55,6 +55,7 @@ def test_the_pan_is_at_rest_within_a_step_and_knows_its_limit():
     pan = Pan()
     pan.pass_time(10.0)
     assert parse(pan.line()) == Reading(0.0, True)
+    pan = Pan()
     pan.order("add 0.2")
     assert not parse(pan.line()).resting
     pan, told = Pan(), []
