@@ -15,12 +15,14 @@ from __future__ import annotations
 
 import argparse
 import ast
+import contextlib
 import hashlib
 import json
 import os
 import random
 import re
 import shutil
+import signal
 import subprocess
 import sys
 import tempfile
@@ -350,14 +352,20 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
         *usual(window=window),
         *(node_of(test, fault.path) for test in tests),
     ]
+    process = subprocess.Popen(
+        words, cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True
+    )
     try:
-        done = subprocess.run(words, cwd=ROOT, env=environment, capture_output=True, timeout=LONGEST_S, check=False)
-        if done.returncode > 1:  # no test failed: they could not be run
-            raise SystemExit(f"pytest ended with {done.returncode}:\n{done.stdout.decode()[-2000:]}")
-        return "survived" if done.returncode == 0 else "killed"
+        told = process.communicate(timeout=LONGEST_S)[0]
+        if process.returncode > 1:  # no test failed: they could not be run
+            raise SystemExit(f"pytest ended with {process.returncode}:\n{told.decode()[-2000:]}")
+        return "survived" if process.returncode == 0 else "killed"
     except subprocess.TimeoutExpired:
         return "killed"
     finally:
+        with contextlib.suppress(ProcessLookupError):  # a program that a test began may run on for ever
+            os.killpg(process.pid, signal.SIGKILL)
+        process.wait()
         target.write_bytes(source)
 
 

@@ -28,7 +28,7 @@ class Person:
         self.acts, self.breakdown = self.bench.acts, window.desk.breakdown
 
     def piece_act(self):
-        acts, dice, piece = self.acts, self.dice, self.bench.piece()
+        acts, dice, piece = self.acts, self.dice, self.bench.pieces.piece()
         if piece is None:
             return lambda: acts.typed("", "stump: box 1 × 1 × 1 m")
         shape = dice.choice(
@@ -64,7 +64,7 @@ class Person:
         ))  # fmt: skip
 
     def step_act(self):
-        acts, dice, piece = self.acts, self.dice, self.bench.piece()
+        acts, dice, piece = self.acts, self.dice, self.bench.pieces.piece()
         owner = piece.id if piece and dice.random() < 0.8 else ""
         route = piece.route if owner else self.desk.build.assembly
         op = dice.choice([o.id for o in route] or ["none"])

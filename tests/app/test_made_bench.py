@@ -72,8 +72,8 @@ WANTED = ("build miniature: Barge, 24 × 5 × 9 m, 1:16", "piece barge: funnel: 
 
 def test_a_build_is_made_from_nothing_by_keys_alone(empty):
     window, bench = empty, empty.benches.of("made")
-    assert bench.beginning is not None, "an empty job opens where builds begin"
-    bench.begin()
+    assert bench.new.beginning is not None, "an empty job opens where builds begin"
+    bench.doings.begin()
     key(window, Qt.Key.Key_Right, times=2)
     key(window, Qt.Key.Key_Left, times=2)
     key(window, ENTER)
@@ -132,18 +132,18 @@ def test_a_build_is_made_from_nothing_by_hand_alone_but_for_names_and_numbers(em
 
 def test_the_dashed_form_is_pulled_and_what_nobody_said_follows(empty):
     bench = empty.benches.of("made")
-    before = bench.beginning.sizes
+    before = bench.new.beginning.sizes
     drag(bench.spots.find("begin:0"), 60)
-    assert bench.beginning.sizes[0] > before[0]
-    assert bench.beginning.sizes[2] / before[2] == pytest.approx(bench.beginning.sizes[0] / before[0], rel=1e-3), (
-        "in proportion"
-    )
+    assert bench.new.beginning.sizes[0] > before[0]
+    assert bench.new.beginning.sizes[2] / before[2] == pytest.approx(
+        bench.new.beginning.sizes[0] / before[0], rel=1e-3
+    ), "in proportion"
     drag(bench.spots.find("begin:2"), 0, 30)
-    length, height = bench.beginning.sizes[0], bench.beginning.sizes[2]
+    length, height = bench.new.beginning.sizes[0], bench.new.beginning.sizes[2]
     bench.spots.find("begin:2").setFocus()
     key(empty, Qt.Key.Key_Up)
-    assert bench.beginning.sizes[2] > height
-    assert bench.beginning.sizes[0] == length, "what was said stays"
+    assert bench.new.beginning.sizes[2] > height
+    assert bench.new.beginning.sizes[0] == length, "what was said stays"
     assert empty.desk.job.builds == ()
 
 
@@ -217,7 +217,7 @@ def test_copies_the_other_side_another_build_and_away(bench, window):
     key(window, Qt.Key.Key_X)
     assert piece(window, "tower-2-mirrored").at_m == (-6.0, 1.6)
     key(window, Qt.Key.Key_Delete)
-    bench.give_piece()
+    bench.doings.give_piece()
     typed(window, "Paddle ferry")
     assert "belongs to Paddle ferry" in window.notice.words
     assert window.desk.job.build("ferry").pieces[-1].name == "gallery"
@@ -240,12 +240,12 @@ def test_steps_come_go_walk_and_are_pulled(bench, window):
         assert QApplication.focusWidget().objectName() == f"step:{name}", "also those that were not in sight"
     key(window, Qt.Key.Key_Delete)
     assert [op.id for op in piece(window, "gallery").route] == ids[:-1]
-    bench._choose_step(ids[-2])
+    bench.doings.choose_step(ids[-2])
     bench.spots.find(f"step:{ids[-2]}").setFocus()
     key(window, Qt.Key.Key_Left, Qt.KeyboardModifier.AltModifier)
     assert [op.id for op in piece(window, "gallery").route][-2:] == [ids[-2], ids[-3]]
     window.desk.undo()
-    bench._choose_step(ids[0])
+    bench.doings.choose_step(ids[0])
     hours = window.desk.build_plan.find(specs.HANDS).number
     drag(bench.spots.find(f"decide:work_s:gallery/{ids[0]}"), 0, -24)
     assert window.desk.build_plan.find(specs.HANDS).number > hours
@@ -254,19 +254,19 @@ def test_steps_come_go_walk_and_are_pulled(bench, window):
 def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_one(window):
     bench = window.benches.of("made")
     press(window.rail, "begin")
-    assert bench.beginning is not None
+    assert bench.new.beginning is not None
     window.benches.open("made")
-    bench.rename_build()
+    bench.doings.rename_build()
     typed(window, "Light on the rock")
     assert (window.desk.build.name, window.desk.build.called) == ("Light on the rock", "the lighthouse")
-    bench.copy_build()
+    bench.doings.copy_build()
     assert window.desk.chosen == "light-on-the-rock-2"
-    bench.build_up()
+    bench.doings.build_up()
     assert [b.id for b in window.desk.job.builds][:2] == ["light-on-the-rock-2", "lighthouse"]
-    bench.delete_build()
+    bench.doings.delete_build()
     assert "light-on-the-rock-2" not in [b.id for b in window.desk.job.builds]
     window.desk.choose("lighthouse")
-    bench.tie_build()
+    bench.doings.tie_build()
     typed(window, "Paddle ferry at 200 %")
     assert window.desk.build.scale == 12.0
     window.desk.do("set builds/ferry/scale 1:32")
@@ -274,7 +274,7 @@ def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_
     window.desk.step(window.desk.decision("scale"), 1)
     assert "takes its scale from Paddle ferry" in window.notice.words
     assert window.desk.build.scale == 16.0
-    bench.tie_build()
+    bench.doings.tie_build()
     typed(window, "")
     assert window.desk.build.follows == "", "its own stands there to be taken"
     key(window, Qt.Key.Key_Question, Qt.KeyboardModifier.ShiftModifier)
@@ -285,9 +285,9 @@ def test_builds_are_renamed_copied_put_in_order_and_deleted_and_the_cast_begins_
     key(window, Qt.Key.Key_Escape)
     assert not window.keys_here.isVisible()
     for _ in range(len(window.desk.job.builds)):
-        bench.delete_build()
+        bench.doings.delete_build()
     assert window.desk.job.builds == ()
-    assert bench.beginning is not None, "with the last build gone one begins"
+    assert bench.new.beginning is not None, "with the last build gone one begins"
     assert not window.grab().isNull()
 
 
@@ -474,7 +474,7 @@ def test_what_a_kind_brings_is_struck_and_taken_again_before_it_begins(empty):
     press(bench, "brings:detail")
     press(bench, "brings:top")
     press(bench, "brings:top")
-    assert bench.beginning.struck == {"detail"}
+    assert bench.new.beginning.struck == {"detail"}
     press(bench, "begin-name")
     typed(empty, "Barge")
     press(bench, "begin-it")
@@ -551,7 +551,7 @@ def test_a_piece_that_stands_on_another_is_lifted_off_it_and_stays_so_while_it_i
         "beside": (0, ""),
         "low": (0, ""),
     }
-    view = bench.elevation()
+    view = bench.pieces.elevation()
     assert (view.lift("gallery"), view.lift("tower")) == (LIFT_PX, 0)
     assert view.up(view.point(3.0, 15.4, "gallery").y(), "gallery") == pytest.approx(15.4), "there and back"
     press(bench, "line:gallery")
@@ -560,13 +560,13 @@ def test_a_piece_that_stands_on_another_is_lifted_off_it_and_stays_so_while_it_i
     at = handle.rect().center()
     QTest.mouseMove(handle, at + QPoint(0, 1))
     QTest.mouseMove(handle, at + QPoint(0, 40))
-    assert bench.elevation().lift("gallery") == LIFT_PX, "it does not jump under the hand"
+    assert bench.pieces.elevation().lift("gallery") == LIFT_PX, "it does not jump under the hand"
     QTest.mouseRelease(handle, Qt.MouseButton.LeftButton)
     assert piece(window, "gallery").at_m[1] < high
 
 
 def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(bench, window):
-    bench.put_away()
+    bench.doings.put_away()
     assert window.desk.chosen == "ferry", "its neighbour is chosen"
     assert "Lighthouse and breakwater is put away" in window.notice.words
     cast = {b.id for b in window.desk.job.cast}
@@ -588,10 +588,10 @@ def test_a_build_that_is_put_away_is_looked_at_nowhere_until_it_is_brought_back(
     assert not window.rail.spots.find("away")
     for build in window.desk.job.builds:
         window.desk.choose(build.id)
-        window.benches.of("made").put_away()
+        window.benches.of("made").doings.put_away()
     assert window.desk.job.cast == ()
     assert window.benches.open_spec.name == "made", "a new one begins, or an old one comes back"
-    window.benches.of("made").bring_back()
+    window.benches.of("made").doings.bring_back()
     typed(window, "Gull colony")
     assert window.desk.chosen == "gulls"
 
@@ -613,10 +613,10 @@ def test_a_mesh_is_cut_and_turned_over_from_the_bench(bench, window, qtbot):
     assert over.form.content != piece(window, "breakwater").form.content
     assert over.form.unit_m == piece(window, "breakwater").form.unit_m
     bench.acts.choose("tower")
-    bench.split_mesh()
+    bench.doings.split_mesh()
     assert "is no mesh" in window.notice.words
     bench.acts.choose("gallery")
-    bench.split_mesh()
+    bench.doings.split_mesh()
     typed(window, "somewhere")
     assert "does not say where it is cut" in window.notice.words
 
@@ -634,7 +634,7 @@ def test_r_passes_by_what_cannot_be_but_a_press_makes_it_all_the_same(bench, win
 
 def test_a_piece_is_given_to_the_build_that_stands_there_to_be_taken(bench, window):
     press(bench, "line:breakwater")
-    bench.give_piece()
+    bench.doings.give_piece()
     typed(window, "")
     assert "breakwater" in [p.name for p in window.desk.job.build("ferry").pieces]
     assert "breakwater" not in [p.name for p in window.desk.build.pieces]

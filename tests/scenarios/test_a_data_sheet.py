@@ -51,7 +51,7 @@ def test_a_sheet_is_typed_used_by_a_pour_dearer_on_the_shelf_and_followed_when_a
     made = window.benches.of("made")
     desk.piece_id = "gallery"
     desk.changed.emit()
-    made.type_piece()
+    made.doings.type_piece()
     line = next(line for line in window.findChildren(QLineEdit, "typed") if line.isVisible())
     typed_by_keys(window, line.text().replace("jacketed 10 mm", "jacketed 10 mm of harbour silicone"))
     assert desk.build.pieces[1].mould.rubber == "harbour-silicone"

@@ -167,7 +167,7 @@ def test_the_bust_is_made_from_nothing_by_hand_alone(empty, demo_document):
         typed(window, line)
         while ids(window)[-1] != name:
             walk_to(bench, name, 0)
-            press(bench, f"step:{name}") if bench.op_id != name else None
+            press(bench, f"step:{name}") if bench.doings.op_id != name else None
             choose(window, bench, f"step:{name}", "Done after")
     choose(window, bench, "build-line", "Let all its beginnings stand")
     window.desk.wanted.emit("counts")

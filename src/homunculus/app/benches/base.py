@@ -180,8 +180,7 @@ class Bench(Place):
 
     def _turn_cautions(self) -> None:
         self._first_caution = (self._first_caution + len(self._laid)) % max(1, len(self._cautions))
-        self._painted = None
-        self.refresh()
+        self.again()
 
     def draw_cautions(self, ink: Ink) -> None:
         """Draw the cautions as they were laid."""

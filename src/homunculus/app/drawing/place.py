@@ -134,6 +134,11 @@ class Place(QWidget):
             self._behind = True
         self.repaint_changed(before[0] if before and before[1:] == signature[1:] else None, signature[0])
 
+    def again(self) -> None:
+        """Lay out and paint anew, whether or not what it shows is the same."""
+        self._painted = None
+        self.refresh()
+
     def content(self) -> object:
         """What the drawing depends on, to be compared with the last time; something new means always paint."""
         return object()

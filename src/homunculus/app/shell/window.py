@@ -108,7 +108,7 @@ class Window(QMainWindow):
     def _on_made(self, what: str) -> None:
         """Do something on the bench where builds begin and pieces are made."""
         self.benches.open("made")
-        getattr(self.benches.of("made"), what)()
+        getattr(self.benches.of("made").doings, what)()
 
     # ------------------------------------------------------------------------------------ layout
     def resizeEvent(self, event: QResizeEvent) -> None:

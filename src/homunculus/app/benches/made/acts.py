@@ -20,6 +20,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf, WayCard
 from homunculus.core.making.cannot import Cannot, cannot
 from homunculus.core.plan.memory import Last
+from homunculus.core.quantities import NBSP
 
 if TYPE_CHECKING:
     from homunculus.app.desk import Desk
@@ -40,6 +41,10 @@ class Acts:
         self._lines: Last[dict[int, tuple[Piece, str]]] = Last()
         self._build_line: Last[str] = Last()
         self._beside: Last[Shelf] = Last()
+
+    def length(self, metres: float) -> str:
+        """A length as it is typed."""
+        return str(self.desk.given(metres, "length")).replace(NBSP, " ")
 
     @property
     def shelf(self) -> Shelf:

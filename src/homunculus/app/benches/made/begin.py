@@ -2,63 +2,68 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
 from homunculus.app.benches.made.acts import Acts
 from homunculus.app.benches.made.begin_view import SIDES, Beginning, BeginView
-from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.theme.ink import Ink
 from homunculus.core.cells.builds import BEGINS
 from homunculus.core.edits.builds import build_begun
 from homunculus.core.errors import UserError
 from homunculus.core.form.stretch import nice_step
-from homunculus.core.quantities import NBSP, parse, parse_scale
+from homunculus.core.quantities import parse, parse_scale
 
 
-class BeginBench(Bench):
-    """What a bench needs on which builds begin."""
+class NewBuild:
+    """The build that begins on a bench, where one does.
 
-    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
-        super().__init__(parent, desk, name)
-        self.acts = Acts(desk)
+    Parameters
+    ----------
+    bench
+        On which it is drawn and taken hold of.
+    acts
+        What there is to take from.
+    """
+
+    def __init__(self, bench: Bench, acts: Acts) -> None:
+        self.bench, self.desk, self.spots, self.acts = bench, bench.desk, bench.spots, acts
         self.beginning: Beginning | None = None
-        self.beside = ""
+        self._beside = ""
         """The build that was looked at when one began: who looks at another has left the beginning."""
 
     def begin(self) -> None:
         """A new build begins."""
-        self.beginning, self.beside = Beginning(self.acts.shelf), self.desk.chosen
-        self.again()
+        self.beginning, self._beside = Beginning(self.acts.shelf), self.desk.chosen
+        self.bench.again()
         spot = self.spots.find(f"kind:{self.beginning.at}")
         if spot:
             spot.setFocus()
 
-    def again(self) -> None:
-        self._painted = None
-        self.refresh()
+    def enter(self) -> None:
+        """The bench is shown: nothing begins, unless there is no build yet."""
+        self.beginning, self._beside = None if self.desk.chosen else Beginning(self.acts.shelf), self.desk.chosen
 
-    def wide(self, name: str, spot: QWidget, first: str, accept: Callable[[str], bool]) -> None:
-        """Ask for a line as wide as the bench: what is typed is seen whole."""
-        at = QRectF(spot.geometry())
-        self.type_over(name, QRectF(14, at.center().y() - 19, self.width() - 50, 38), first, accept, spot)
+    def content(self) -> object:
+        """What its drawing depends on. Where another build is looked at by now it is left; where the last one went, one begins."""
+        if self.beginning and self.desk.chosen != self._beside:
+            self.beginning = None
+        if not self.desk.chosen and self.beginning is None:
+            self.enter()
+        now = self.beginning
+        return (now.at, now.name, now.sizes, now.scale, tuple(now.said), now.struck) if now else None
 
-    def length(self, metres: float) -> str:
-        return str(self.desk.given(metres, "length")).replace(NBSP, " ")
-
-    # ---------------------------------------------------------------------------------- a new one
     def view(self) -> BeginView:
         """What is said of the new build, laid out."""
         assert self.beginning
-        return BeginView(self.beginning, self.width(), self.height())
+        return BeginView(self.beginning, self.bench.width(), self.bench.height())
 
-    def begin_spots(self, now: Beginning) -> None:
+    def arrange(self, now: Beginning) -> None:
+        """Lay its spots."""
         view = self.view()
         for i, kind in enumerate(now.kinds):
             handle = self.spots.place(
@@ -69,7 +74,7 @@ class BeginBench(Bench):
             shown = self.desk.given(now.sizes[side], "length")
             cursor = Qt.CursorShape.SizeVerCursor if side == 2 else Qt.CursorShape.SizeHorCursor
             self.spots.place_handle(f"begin:{side}", QRectF(at.x() - 20, at.y() - 20, 40, 40), f"{SIDES[side]}, {shown} real", cursor,
-                                    partial(self._wire_begin, side))  # fmt: skip
+                                    partial(self._wire, side))  # fmt: skip
             self.spots.place(
                 f"begin-value:{side}",
                 view.value_area(side),
@@ -80,7 +85,7 @@ class BeginBench(Bench):
         self.spots.place(
             "begin-scale", view.scale_area(), f"built at {self.desk.given(now.scale, 'scale')}", self._type_scale
         )
-        for name, area in view.brought(self.setting()):
+        for name, area in view.brought(self.bench.setting()):
             said = f"{name}: {'struck, press takes it' if name in now.struck else 'comes with it, press strikes it'}"
             self.spots.place(f"brings:{name}", area, said, partial(self._strike, name))
         self.spots.place("begin-it", view.begin_area(), "begin it", self._begin_it)
@@ -88,14 +93,14 @@ class BeginBench(Bench):
     def _kind(self, index: int) -> None:
         if self.beginning:
             self.beginning.choose(index)
-            self.again()
+            self.bench.again()
 
     def _strike(self, name: str) -> None:
         if self.beginning:
             self.beginning.strike(name)
-            self.again()
+            self.bench.again()
 
-    def _wire_begin(self, side: int, handle: Handle) -> None:
+    def _wire(self, side: int, handle: Handle) -> None:
         held: list[tuple[float, float, float]] = []
 
         def pull(at: QPointF) -> None:
@@ -108,14 +113,14 @@ class BeginBench(Bench):
             start, size, px = held[0]
             step = nice_step(40 / px)
             now.size(side, float(f"{max(step, round((size + (here - start) / px) / step) * step):.9g}"))
-            self.again()
+            self.bench.again()
 
         def step(steps: int) -> None:
             now = self.beginning
             if now:
                 by = nice_step(now.sizes[side])
                 now.size(side, float(f"{max(by, round(now.sizes[side] / by + steps) * by):.9g}"))
-                self.again()
+                self.bench.again()
 
         handle.pressed.connect(held.clear)
         handle.dragged.connect(pull)
@@ -129,11 +134,11 @@ class BeginBench(Bench):
 
         def accept(words: str) -> bool:
             now.size(side, parse(words, "length", self.desk.system))
-            self.again()
+            self.bench.again()
             return True
 
-        what, stands = f"how {SIDES[side]} it really is", self.length(now.sizes[side])
-        self.type_over(what, f"begin-value:{side}", stands, accept, key=first, role="on_drawing")
+        what, stands = f"how {SIDES[side]} it really is", self.acts.length(now.sizes[side])
+        self.bench.type_over(what, f"begin-value:{side}", stands, accept, key=first, role="on_drawing")
 
     def _type_scale(self) -> None:
         now = self.beginning
@@ -143,10 +148,12 @@ class BeginBench(Bench):
         def accept(words: str) -> bool:
             now.scale = parse_scale(words)
             now.said.add("scale")
-            self.again()
+            self.bench.again()
             return True
 
-        self.type_over("its scale", "begin-scale", str(self.desk.given(now.scale, "scale")), accept, role="on_drawing")
+        self.bench.type_over(
+            "its scale", "begin-scale", str(self.desk.given(now.scale, "scale")), accept, role="on_drawing"
+        )
 
     def type_name(self) -> None:
         """Type what the new build is called; Enter goes on to begin it."""
@@ -156,10 +163,10 @@ class BeginBench(Bench):
 
         def accept(words: str) -> bool:
             now.name = " ".join(words.split())
-            self.again()
+            self.bench.again()
             return True
 
-        self.type_over("its name", "begin-name", now.name, accept, "begin-it")
+        self.bench.type_over("its name", "begin-name", now.name, accept, "begin-it")
 
     def _begin_it(self) -> None:
         now, desk = self.beginning, self.desk
@@ -188,7 +195,7 @@ class BeginBench(Bench):
         desk.piece_id, desk.op_id = "", None
         desk.edit(f"a new {now.kind.name}, {now.name}", job)
         desk.choose(new)
-        self.again()
+        self.bench.again()
         first = self.spots.find(f"line:{desk.build.pieces[0].id}") if desk.build.pieces else None
         if first:
             first.setFocus()
@@ -196,9 +203,8 @@ class BeginBench(Bench):
             f"{now.name} is begun with {len(desk.build.pieces)} piece{'' if len(desk.build.pieces) == 1 else 's'}, made the usual way. To be asked: {'; '.join(now.kind.doubts)}."
         )
 
-    def begin_key(self, event: QKeyEvent) -> None:
-        now = self.beginning
-        assert now
+    def key_pressed(self, now: Beginning, event: QKeyEvent) -> None:
+        """Do what a key does while a build begins."""
         ahead = {Qt.Key.Key_Left: -1, Qt.Key.Key_Right: 1}.get(Qt.Key(event.key()), 0)
         if ahead:
             self._kind((now.at + ahead) % len(now.kinds))
@@ -209,7 +215,7 @@ class BeginBench(Bench):
         else:
             event.ignore()
 
-    def draw_beginning(self, ink: Ink, now: Beginning) -> None:
+    def draw(self, ink: Ink, now: Beginning) -> None:
         """Draw what is said of the new build."""
         written: dict[int, object] = {side: self.desk.given(size, "length") for side, size in enumerate(now.sizes)}
         self.view().draw(ink, written, self.desk.given(now.scale, "scale"))

@@ -8,12 +8,17 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QKeyEvent, QKeySequence, QPainterPath
 from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.made.begin_view import SIDES, Beginning
-from homunculus.app.benches.made.doings import ActingBench
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.made.acts import Acts
+from homunculus.app.benches.made.begin import NewBuild
+from homunculus.app.benches.made.begin_view import SIDES
+from homunculus.app.benches.made.doings import MadeDoings
 from homunculus.app.benches.made.elevation import Elevation
+from homunculus.app.benches.made.handles import PieceHandles
 from homunculus.app.benches.made.signs import SIGN, Stamps, cross_out, fitted, inside
 from homunculus.app.benches.made.strip import HEIGHT, Strip
 from homunculus.app.desk import Desk
+from homunculus.app.drawing.place import Can
 from homunculus.app.theme.ink import Ink
 from homunculus.core import specs
 from homunculus.core.edits.pieces import real_size
@@ -28,48 +33,52 @@ ACROSS = 5
 """Ways in a row."""
 
 
-class MadeBench(ActingBench):
+class MadeBench(Bench):
     """Elevation left, lines and ways right, the strip of steps at the foot; without a build, or when asked, a new one begins here."""
 
     least_height = 600
 
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "What it is made of")
+        self.acts = Acts(desk)
+        self.new = NewBuild(self, self.acts)
+        self.pieces = PieceHandles(self, self.acts)
+        self.doings = MadeDoings(self, self.acts, self.new, self.pieces)
         self._stamps = Stamps()
         self._strip: Last[Strip] = Last()
 
     def enter(self) -> None:
-        """It is shown: the build's pieces, unless there is none yet."""
-        self.beginning, self.beside = None if self.desk.chosen else Beginning(self.acts.shelf), self.desk.chosen
-        self.again()
+        self.doings.enter()
 
     # ----------------------------------------------------------------------------------- reading
     def content(self) -> object:
-        if self.beginning and self.desk.chosen != self.beside:  # another build is looked at
-            self.beginning = None
-        if not self.desk.chosen and self.beginning is None:  # the last build went: one begins
-            self.beginning, self.beside = Beginning(self.acts.shelf), ""
-        now = self.beginning
-        return (self.desk.plan, self.desk.chosen, self.desk.piece_id, self.op_id, self.desk.facts,
-                (now.at, now.name, now.sizes, now.scale, tuple(now.said), now.struck) if now else None)  # fmt: skip
+        new = self.new.content()
+        return self.desk.plan, self.desk.chosen, self.desk.piece_id, self.doings.op_id, self.desk.facts, new
+
+    def can(self, key: str) -> list[Can]:
+        return self.doings.can(key) or super().can(key)
+
+    def copy(self) -> None:
+        """Copy the line of the chosen piece."""
+        self.doings.copy()
 
     # ---------------------------------------------------------------------------------- geometry
     def ways_top(self) -> float:
         """Where the ways begin."""
         rows = -(-len(self.acts.shelf.ways) // ACROSS)
-        return self.strip_top() - rows * WAY_H - 34
+        return self.pieces.strip_top() - rows * WAY_H - 34
 
     def strip(self, piece: Piece | None) -> Strip:
         """The steps of a piece."""
-        area = QRectF(26, self.strip_top() + 8, self.width() - 44, HEIGHT - 16)
-        of = (piece.id if piece else "", self.op_id)
+        area = QRectF(26, self.pieces.strip_top() + 8, self.width() - 44, HEIGHT - 16)
+        of = (piece.id if piece else "", self.doings.op_id)
         return self._strip.get(
             (self.desk.build_plan, self.desk.job, area.width(), area.y(), *of), lambda: Strip(self.desk, area, *of)
         )
 
     def rows(self) -> list[tuple[Piece, QRectF]]:
         """The pieces whose lines fit, with their places; the chosen one takes two lines and is in sight."""
-        pieces, chosen = self.desk.build.pieces, self.piece()
+        pieces, chosen = self.desk.build.pieces, self.pieces.piece()
         if not pieces or chosen is None:
             return []
         room = self.ways_top() - 44 - ROW - (ROW - 6)
@@ -79,44 +88,49 @@ class MadeBench(ActingBench):
         found, y = [], 44.0
         for piece in pieces[first : first + fit]:
             high = ROW + 16 if piece is chosen else ROW
-            found.append((piece, QRectF(self.split(), y, self.width() - self.split() - 12, high)))
+            found.append((piece, QRectF(self.pieces.split(), y, self.width() - self.pieces.split() - 12, high)))
             y += high
         return found
 
     def build_area(self) -> QRectF:
         """Where it is said what the build must do."""
-        return QRectF(self.split() - 250, 48, 236, 44)
+        return QRectF(self.pieces.split() - 250, 48, 236, 44)
 
     def else_area(self) -> QRectF:
         """Where one more piece is typed."""
         rows = self.rows()
-        return QRectF(self.split(), rows[-1][1].bottom() if rows else 44.0, self.width() - self.split() - 12, ROW - 6)
+        return QRectF(
+            self.pieces.split(),
+            rows[-1][1].bottom() if rows else 44.0,
+            self.width() - self.pieces.split() - 12,
+            ROW - 6,
+        )
 
     def way_area(self, index: int) -> QRectF:
         """Where a way of making stands."""
         row, column = divmod(index, ACROSS)
-        pitch = (self.width() - self.split() - 12) / ACROSS
-        return QRectF(self.split() + column * pitch, self.ways_top() + 24 + row * WAY_H, pitch - 4, WAY_H - 2)
+        pitch = (self.width() - self.pieces.split() - 12) / ACROSS
+        return QRectF(self.pieces.split() + column * pitch, self.ways_top() + 24 + row * WAY_H, pitch - 4, WAY_H - 2)
 
     # ------------------------------------------------------------------------------------- spots
     def arrange(self) -> None:
-        if self.beginning:
-            self.begin_spots(self.beginning)
+        if self.new.beginning:
+            self.new.arrange(self.new.beginning)
             return
         if not self.desk.chosen:
             return
-        piece = self.piece()
+        piece = self.pieces.piece()
         hands = self.desk.build_plan.find(specs.HANDS)
         if hands:
             self.figure_spot(hands, self.headline_area(0))
         line = self.acts.build_line()
-        self.spots.place("build-line", self.build_area(), f"{line}: type it anew, F2", self.type_build)
-        self.form_spots(piece)
+        self.spots.place("build-line", self.build_area(), f"{line}: type it anew, F2", self.doings.type_build)
+        self.pieces.arrange(piece)
         for one, area in self.rows():
             line = self.acts.line(one)
-            act = partial(self._line_pressed, one.id)
-            self.spots.place(f"line:{one.id}", area, line, act).entered = partial(self.type_line, one.id)
-        self.spots.place("else", self.else_area(), "and what else? one more piece", self.add_piece)
+            act = partial(self.doings.line_pressed, one.id)
+            self.spots.place(f"line:{one.id}", area, line, act).entered = partial(self.pieces.type_line, one.id)
+        self.spots.place("else", self.else_area(), "and what else? one more piece", self.doings.add_piece)
         if piece is None:
             return
         for index, way in enumerate(self.acts.shelf.ways):
@@ -126,9 +140,9 @@ class MadeBench(ActingBench):
         strip = self.strip(piece)
         for step in strip.shown:
             said = step.op.called + (f", work {self.desk.words(step.work)}" if step.work else "")
-            act = partial(self._step_pressed, step.key)
+            act = partial(self.doings.step_pressed, step.key)
             self.spots.place(f"step:{step.key}", strip.step_area(step), said, act).entered = partial(
-                self.type_step, step.key
+                self.doings.type_step, step.key
             )
             for key, area in strip.value_areas(step):
                 self.decide_spot(key, area)
@@ -139,46 +153,50 @@ class MadeBench(ActingBench):
                 f"{self.desk.words(figure)} by hand: why?",
                 partial(self.desk.asked_why.emit, figure),
             )
-        self.spots.place("more-step", strip.more_area(), "one more step", self.add_step)
+        self.spots.place("more-step", strip.more_area(), "one more step", self.doings.add_step)
 
     # --------------------------------------------------------------------------------------- keys
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        if self.beginning:
-            self.begin_key(event)
+        if self.new.beginning:
+            self.new.key_pressed(self.new.beginning, event)
             return
         if event.matches(QKeySequence.StandardKey.Paste):
-            self.paste()
+            self.doings.paste()
             return
         alt = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
-        piece = self.piece()
+        piece = self.pieces.piece()
         focused = self.spots.focused()
         step = focused.objectName()[5:] if focused and focused.objectName().startswith("step:") else ""
         key = event.key()
         ahead = {Qt.Key.Key_Left: -1, Qt.Key.Key_Up: -1, Qt.Key.Key_Right: 1, Qt.Key.Key_Down: 1}.get(Qt.Key(key), 0)
         if alt and ahead and piece:
-            self.acts.step_moved(self._owner(step), step.removeprefix("/"), ahead) if step else self.acts.reordered(
-                piece, ahead
-            )
+            self.acts.step_moved(
+                self.doings.owner(step), step.removeprefix("/"), ahead
+            ) if step else self.acts.reordered(piece, ahead)
         elif event.text() in ("[", "]"):
             self._turn(1 if event.text() == "]" else -1)
         elif ahead and step and piece:
             self._walk_steps(piece, step, ahead)
         elif key in (Qt.Key.Key_Up, Qt.Key.Key_Down) and focused and focused.objectName().startswith("line:"):
             self._turn(ahead)
-            if (now := self.piece()) and (spot := self.spots.find(f"line:{now.id}")):
+            if (now := self.pieces.piece()) and (spot := self.spots.find(f"line:{now.id}")):
                 spot.setFocus()
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.type_piece()
+            self.doings.type_piece()
         elif key == Qt.Key.Key_F2:
-            self.type_build()
+            self.doings.type_build()
         elif key == Qt.Key.Key_Insert:
-            self.add_piece()
+            self.doings.add_piece()
         elif key == Qt.Key.Key_Delete:
-            self.acts.step_deleted(self._owner(step), step.removeprefix("/")) if step else self.delete_piece()
+            self.acts.step_deleted(
+                self.doings.owner(step), step.removeprefix("/")
+            ) if step else self.doings.delete_piece()
         elif event.text() == "+":
-            self.add_step()
+            self.doings.add_step()
         elif event.text().casefold() in ("r", "d", "x") and not alt:
-            {"r": self.next_way, "d": self.copy_piece, "x": self.mirror_piece}[event.text().casefold()]()
+            {"r": self.doings.next_way, "d": self.doings.copy_piece, "x": self.doings.mirror_piece}[
+                event.text().casefold()
+            ]()
         else:
             event.ignore()
 
@@ -187,28 +205,27 @@ class MadeBench(ActingBench):
         ids = [step.key for step in self.strip(piece).steps]
         at = ids.index(op_id) + by
         if 0 <= at < len(ids):
-            self._choose_step(ids[at])
+            self.doings.choose_step(ids[at])
             if spot := self.spots.find(f"step:{ids[at]}"):
                 spot.setFocus()
 
     def _turn(self, by: int) -> None:
-        pieces, piece = self.desk.build.pieces, self.piece()
+        pieces, piece = self.desk.build.pieces, self.pieces.piece()
         if piece:
             self.acts.choose(pieces[(pieces.index(piece) + by) % len(pieces)].id)
 
     # ----------------------------------------------------------------------------------- drawing
     def draw(self, ink: Ink) -> None:
-        now = self.beginning
-        if now:
-            self.draw_beginning(ink, now)
+        if self.new.beginning:
+            self.new.draw(ink, self.new.beginning)
             return
         if not self.desk.chosen:
             return
-        piece = self.piece()
+        piece = self.pieces.piece()
         ink.text(
             18,
             29,
-            ink.squeezed(self.split() - 40, f"What is {self.desk.build.called} made of?", "bench_question"),
+            ink.squeezed(self.pieces.split() - 40, f"What is {self.desk.build.called} made of?", "bench_question"),
             "bench_question",
         )
         self._headline(ink)
@@ -216,7 +233,7 @@ class MadeBench(ActingBench):
         if build := self.desk.build if self.desk.build.follows else None:
             times = f" at {self.desk.given(build.follows_at, 'share')}" if build.follows_at != 1 else ""
             ink.text(18, 108, f"Its scale is that of {self.desk.job.build(build.follows).name}{times}.", "note", "ink2")
-        view = self.elevation()
+        view = self.pieces.elevation()
         view.draw(ink, piece.id if piece else "")
         if not self.desk.build.pieces:
             ink.text(
@@ -235,8 +252,8 @@ class MadeBench(ActingBench):
             return
         self._ways(ink, piece, view)
         strip = self.strip(piece)
-        ink.rule(18, self.strip_top() - 6, self.width() - 18, self.strip_top() - 6, "hair", 1)
-        strip.draw(ink, self.op_id)
+        ink.rule(18, self.pieces.strip_top() - 6, self.width() - 18, self.pieces.strip_top() - 6, "hair", 1)
+        strip.draw(ink, self.doings.op_id)
         for step in strip.shown:
             for key, _ in strip.value_areas(step):
                 spot = self.spots.find(f"decide:{key}")
@@ -277,17 +294,17 @@ class MadeBench(ActingBench):
             shown = self.desk.given(real, "length")
             width = ink.number_width(shown, "label")
             x, y = (at.x() + 12, at.y() + 4) if side == 0 else (at.x() - width / 2, at.y() - 14)
-            x = max(20.0, min(x, self.split() - width - 60))
+            x = max(20.0, min(x, self.pieces.split() - width - 60))
             ink.plate(x, y - 13, width + ink.width(f" {SIDES[side]}, real", "note") + 8, 16)
             ink.number(x, y, shown, "label", "decide")
             if begun:
                 ink.rule(x, y + 4, x + width, y + 4, "decide", 1.5, "hidden")
             ink.text(x + width + 4, y, f"{SIDES[side]}, real", "note", "ink2")
-        for _, at in self.section_ends(piece):
+        for _, at in self.pieces.section_ends(piece):
             ink.lozenge(at.x(), at.y(), 8)
         ink.lozenge(box.center().x(), box.bottom(), 9, hollow=not piece.at_m[1])
         name = ink.width(piece.name, "label", 600)
-        left = max(20.0, min(box.left() - name - 10, self.split() - name - 40))
+        left = max(20.0, min(box.left() - name - 10, self.pieces.split() - name - 40))
         ink.plate(left, box.center().y() - 12, name, 16)
         ink.text(left, box.center().y(), piece.name, "label", "ink", weight=600)
 
@@ -337,15 +354,18 @@ class MadeBench(ActingBench):
         """The small sections; they are the same until form, way or room differ, and are stamped until then."""
         now = way_of(piece, self.acts.shelf.ways)
         area = QRectF(
-            self.split(), self.ways_top(), self.width() - self.split() - 8, self.strip_top() - 8 - self.ways_top()
+            self.pieces.split(),
+            self.ways_top(),
+            self.width() - self.pieces.split() - 8,
+            self.pieces.strip_top() - 8 - self.ways_top(),
         )
         key = (piece.form, piece.name, piece.material, now and now.id, id(self.desk.facts), area.getRect())
         self.kept(ink, "ways", key, area, lambda pen: self._draw_ways(pen, piece, view.outline(piece), now))
 
     def _draw_ways(self, ink: Ink, piece: Piece, outline: QPainterPath, now: WayCard | None) -> None:
-        room = self.width() - self.split() - 20
+        room = self.width() - self.pieces.split() - 20
         ink.text(
-            self.split() + 4,
+            self.pieces.split() + 4,
             self.ways_top() + 14,
             ink.squeezed(room, f"How the {piece.name} comes to be", "label", 600),
             "label",

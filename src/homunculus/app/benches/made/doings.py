@@ -5,11 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import QPoint
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication
 
-from homunculus.app.benches.made.handles import ElevationBench
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.made.acts import Acts
+from homunculus.app.benches.made.begin import NewBuild
+from homunculus.app.benches.made.handles import PieceHandles
 from homunculus.app.benches.spec import WindowLike
-from homunculus.app.desk import Desk
 from homunculus.app.drawing.place import Can
 from homunculus.app.files import ask_to_read, ask_to_write
 from homunculus.core.cells.builds import HINT as BUILD_HINT
@@ -21,97 +23,120 @@ from homunculus.core.job.ways import way_of
 from homunculus.exchange.formats import offered, offered_to_write
 
 
-class ActingBench(ElevationBench):
-    """A bench with the chosen build in elevation, and all that is done with it."""
+class MadeDoings:
+    """All that is done on the bench for builds and pieces.
 
-    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
-        super().__init__(parent, desk, name)
+    Parameters
+    ----------
+    bench
+        On which it is done.
+    acts
+        The edits.
+    new
+        The build that begins, where one does.
+    pieces
+        The pieces as they stand.
+    """
+
+    def __init__(self, bench: Bench, acts: Acts, new: NewBuild, pieces: PieceHandles) -> None:
+        self.bench, self.desk, self.spots, self.acts = bench, bench.desk, bench.spots, acts
+        self.new, self.pieces = new, pieces
         self.op_id = ""
         """The step that is chosen."""
 
     def _window(self) -> WindowLike:
-        return self.window()
+        return self.bench.window()
 
-    def _line_pressed(self, piece_id: str) -> None:
+    def enter(self) -> None:
+        """Show the build's pieces, unless there is none yet: then one begins."""
+        self.new.enter()
+        self.bench.again()
+
+    def begin(self) -> None:
+        """A new build begins."""
+        self.new.begin()
+
+    def line_pressed(self, piece_id: str) -> None:
         """Choose a piece; press again to type its line."""
-        piece = self.piece()
+        piece = self.pieces.piece()
         if piece and piece.id == piece_id and self.desk.piece_id == piece_id:
-            self.type_line(piece_id)
+            self.pieces.type_line(piece_id)
         else:
             self.acts.choose(piece_id)
 
     def add_piece(self) -> None:
         """Type one more piece."""
-        spot = self.spots.find("else")
-        if spot:
+        if self.desk.chosen:
             self.desk.said.emit(HINT)
-            self.wide("one more piece", spot, "", lambda words: not words.strip() or self.acts.typed("", words))
+            self.pieces.wide(
+                "one more piece", "else", "", lambda words: not words.strip() or self.acts.typed("", words)
+            )
 
     def type_piece(self) -> None:
         """Type the chosen piece anew."""
-        piece = self.piece()
-        self.type_line(piece.id) if piece else self.add_piece()
+        piece = self.pieces.piece()
+        self.pieces.type_line(piece.id) if piece else self.add_piece()
 
     def copy_piece(self) -> None:
         """A copy of the chosen piece."""
-        if piece := self.piece():
+        if piece := self.pieces.piece():
             self.acts.copied(piece)
 
     def mirror_piece(self) -> None:
         """A copy of the chosen piece on the other side."""
-        if piece := self.piece():
+        if piece := self.pieces.piece():
             self.acts.copied(piece, mirrored=True)
 
     def delete_piece(self) -> None:
         """Take the chosen piece away."""
-        if piece := self.piece():
+        if piece := self.pieces.piece():
             self.acts.deleted(piece)
 
     def copy(self) -> None:
         """Copy the line of the chosen piece, to be pasted into another build or another program."""
-        if piece := self.piece():
+        if piece := self.pieces.piece():
             QApplication.clipboard().setText(self.acts.copied_line(piece))
             self.desk.said.emit(f"Copied the line of the {piece.name}. Ctrl+V makes a piece of it, in any build.")
 
     def paste(self) -> None:
         """Make pieces of the lines that were copied."""
-        if self.desk.chosen and not self.beginning:
+        if self.desk.chosen and not self.new.beginning:
             self.acts.pasted(QApplication.clipboard().text())
 
     def choose_table(self) -> None:
         """Ask for a table of pieces."""
-        path = ask_to_read(self, "Take in pieces", "pieces", offered("Lists of pieces", "pieces"))
+        path = ask_to_read(self.bench, "Take in pieces", "pieces", offered("Lists of pieces", "pieces"))
         if path:
             self.desk.pieces.read_table(path)
 
     def choose_target(self) -> None:
         """Ask where to write the pieces of all builds."""
-        asked = ask_to_write(self, "Write the pieces", "pieces", "pieces.xlsx", offered_to_write("pieces"))
+        asked = ask_to_write(self.bench, "Write the pieces", "pieces", "pieces.xlsx", offered_to_write("pieces"))
         if asked:
             path, kind = asked
             self.desk.pieces.write(path if path.suffix else path.with_suffix(kind.partition("*")[2].rstrip(")")))
 
     def take_mesh(self, path: Path, at: QPoint | None) -> None:
         """Take a mesh in as the form of the piece that it was dropped on; beside all pieces it makes one of its own."""
-        if not self.desk.chosen or self.beginning:
+        if not self.desk.chosen or self.new.beginning:
             self.desk.said.emit("Begin the build first, then drop its mesh on a piece.")
             return
-        spot = self.childAt(self.mapFromGlobal(at)) if at else None
+        spot = self.bench.childAt(self.bench.mapFromGlobal(at)) if at else None
         kind, _, name = spot.objectName().partition(":") if spot else ("", "", "")
         if kind in ("piece", "line"):
             self.acts.choose(name)
         beside = at is not None and kind in ("", "else")
         # the form of a piece of its own; the mesh takes its place
-        if (beside or self.piece() is None) and not self.acts.typed(
+        if (beside or self.pieces.piece() is None) and not self.acts.typed(
             "", f"{path.stem.replace(':', ' ')}: box 1 × 1 × 1 m"
         ):
             return
-        piece = self.piece()
+        piece = self.pieces.piece()
         self.desk.meshes.take_in(path, piece.id if piece else "")
 
     def give_piece(self) -> None:
         """Ask which build the chosen piece goes to."""
-        piece = self.piece()
+        piece = self.pieces.piece()
         others = [b.name for b in self.desk.job.cast if b.id != self.desk.chosen]
         if piece and others:
             self._window().notice.ask(
@@ -122,7 +147,7 @@ class ActingBench(ElevationBench):
 
     def next_way(self) -> None:
         """The chosen piece is made by the next way."""
-        piece = self.piece()
+        piece = self.pieces.piece()
         if piece:
             ways = self.acts.shelf.ways
             now = way_of(piece, ways)
@@ -132,15 +157,11 @@ class ActingBench(ElevationBench):
 
     def add_step(self) -> None:
         """Type one more step of the chosen piece."""
-        piece, spot = self.piece(), self.spots.find("more-step")
-        if piece and spot:
+        piece = self.pieces.piece()
+        if piece:
             self.desk.said.emit(STEP_HINT)
-            self.wide(
-                f"one more step of the {piece.name}",
-                spot,
-                "",
-                lambda words: not words.strip() or self.acts.step_typed(piece.id, words),
-            )
+            self.pieces.wide(f"one more step of the {piece.name}", "more-step", "",
+                             lambda words: not words.strip() or self.acts.step_typed(piece.id, words))  # fmt: skip
 
     def add_figure_step(self) -> None:
         """Ask for one more step of what is done with the pieces together."""
@@ -148,35 +169,34 @@ class ActingBench(ElevationBench):
             question = f"One more step with all of {self.desk.build.called} together"
             self._window().notice.ask(question, lambda words: self.acts.step_typed("", words), "rig: hands 12 h")
 
-    def _choose_step(self, key: str) -> None:
+    def choose_step(self, key: str) -> None:
         self.op_id = key
-        self.again()
+        self.bench.again()
 
-    def _step_pressed(self, key: str) -> None:
+    def step_pressed(self, key: str) -> None:
         """Choose a step; press again to type its line."""
-        self.type_step(key) if self.op_id == key else self._choose_step(key)
+        self.type_step(key) if self.op_id == key else self.choose_step(key)
 
     def type_step(self, key: str = "") -> None:
         """Type a step anew, the chosen one where none is named."""
         key = key or self.op_id
-        spot = self.spots.find(f"step:{key}")
-        line = self.acts.step_line(self._owner(key), key.removeprefix("/")) if self.desk.chosen else ""
-        if spot is None or not line:
+        line = self.acts.step_line(self.owner(key), key.removeprefix("/")) if self.desk.chosen else ""
+        if not line:
             self.desk.said.emit("No step is chosen. Press one in the strip, or Tab to it.")
             return
-        self._choose_step(key)
+        self.choose_step(key)
         self.desk.said.emit(STEP_HINT)
-        self.wide(f"the line of {line.partition(':')[0]}", spot, line,
-                  lambda words: self.acts.step_typed(self._owner(key), words, key.removeprefix("/")))  # fmt: skip
+        self.pieces.wide(f"the line of {line.partition(':')[0]}", f"step:{key}", line,
+                         lambda words: self.acts.step_typed(self.owner(key), words, key.removeprefix("/")))  # fmt: skip
 
-    def _owner(self, key: str) -> str:
+    def owner(self, key: str) -> str:
         """Whose route a step stands in: the chosen piece's, or none's, for the whole figure."""
-        piece = self.piece()
+        piece = self.pieces.piece()
         return "" if key.startswith("/") or piece is None else piece.id
 
     def split_mesh(self) -> None:
         """Ask where the chosen piece's mesh is cut in two."""
-        piece = self.piece()
+        piece = self.pieces.piece()
         if piece is None:
             return
         if not isinstance(piece.form, Mesh):
@@ -185,18 +205,17 @@ class ActingBench(ElevationBench):
             )
             return
         half = half_way_up(piece, self.desk.facts)
-        where = self.length(half) if half is not None else "1 m"
+        where = self.acts.length(half) if half is not None else "1 m"
         self._window().notice.ask(
             f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{where} up"
         )
 
     def type_build(self) -> None:
         """Type what the chosen build must do: its scale, from when, how many, water, moves."""
-        spot = self.spots.find("build-line")
-        if spot:
+        if self.desk.chosen:
             self.desk.said.emit(BUILD_HINT)
-            line = self.acts.build_line()
-            self.wide(f"the line of {self.desk.build.name}", spot, line, self.acts.described)
+            name, line = self.desk.build.name, self.acts.build_line()
+            self.pieces.wide(f"the line of {name}", "build-line", line, self.acts.described)
 
     def rename_build(self) -> None:
         """Ask for another name of the chosen build."""
@@ -225,14 +244,14 @@ class ActingBench(ElevationBench):
         if self.desk.chosen:
             self.acts.build_deleted()
             if not self.desk.chosen:
-                self.begin()
+                self.new.begin()
 
     def put_away(self) -> None:
         """The chosen build leaves the cast; it is kept."""
         if self.desk.chosen:
             self.acts.put_away()
             if not self.desk.chosen:
-                self.begin()
+                self.new.begin()
 
     def bring_back(self) -> None:
         """Ask which of the builds that were put away comes back into the cast."""
@@ -258,10 +277,10 @@ class ActingBench(ElevationBench):
             self.acts.build_moved(1)
 
     def can(self, key: str) -> list[Can]:
-        """With a piece, or with a step of its making."""
+        """With a piece, or with a step of its making; nothing with what else there is."""
         kind, _, name = key.partition(":")
         if kind == "step":
-            owner, op = self._owner(name), name.removeprefix("/")
+            owner, op = self.owner(name), name.removeprefix("/")
             return [Can("Type its line", "Enter", lambda: self.type_step(name)), Can("Done before", "Alt+←", lambda: self.acts.step_moved(owner, op, -1)),
                     Can("Done after", "Alt+→", lambda: self.acts.step_moved(owner, op, 1)), Can("Take this step out", "Delete", lambda: self.acts.step_deleted(owner, op)),
                     Can("One more step", "+", self.add_step), Can("One more step with all pieces together", "", self.add_figure_step)]  # fmt: skip
@@ -276,4 +295,4 @@ class ActingBench(ElevationBench):
         if kind in ("line", "piece", "size", "foot"):
             return [Can("Type its line", "Enter", self.type_piece), Can("A copy", "D", self.copy_piece), Can("A copy for the other side", "X", self.mirror_piece),
                     Can("Another way of making it", "R", self.next_way), Can("Cut its mesh in two", "", self.split_mesh), Can("Give it to another build", "", self.give_piece), Can("Delete it", "Delete", self.delete_piece)]  # fmt: skip
-        return super().can(key)
+        return []

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtWidgets import QWidget
 
-from homunculus.app.benches.made.begin import BeginBench
+from homunculus.app.benches.base import Bench
+from homunculus.app.benches.made.acts import Acts
 from homunculus.app.benches.made.begin_view import SIDES
 from homunculus.app.benches.made.elevation import Elevation
 from homunculus.app.benches.made.strip import HEIGHT
-from homunculus.app.desk import Desk
 from homunculus.app.drawing.spot import Handle
 from homunculus.core.edits.pieces import on_ground, real_size, section_ends, section_width
 from homunculus.core.form.stretch import nice_step
@@ -23,11 +23,19 @@ from homunculus.core.quantities import parse, parse_signed
 Held = tuple[QPointF, tuple[float, float]]
 
 
-class ElevationBench(BeginBench):
-    """A bench with the chosen build in elevation."""
+class PieceHandles:
+    """The pieces of the chosen build as they stand, each to be taken hold of.
 
-    def __init__(self, parent: QWidget, desk: Desk, name: str) -> None:
-        super().__init__(parent, desk, name)
+    Parameters
+    ----------
+    bench
+        On which they are drawn.
+    acts
+        What is done with them.
+    """
+
+    def __init__(self, bench: Bench, acts: Acts) -> None:
+        self.bench, self.desk, self.spots, self.acts = bench, bench.desk, bench.spots, acts
         self._held: Held | None = None
         self._view: Last[Elevation] = Last()
         self._lifted: dict[str, tuple[int, str]] | None = None
@@ -39,11 +47,11 @@ class ElevationBench(BeginBench):
 
     def split(self) -> float:
         """Where the lines begin."""
-        return max(self.width() * 0.6, self.width() - 420.0)
+        return max(self.bench.width() * 0.6, self.bench.width() - 420.0)
 
     def strip_top(self) -> float:
         """Where the strip begins."""
-        return self.height() - HEIGHT
+        return self.bench.height() - HEIGHT
 
     def elevation(self) -> Elevation:
         """The build as it stands."""
@@ -56,7 +64,8 @@ class ElevationBench(BeginBench):
         self._lifted = view.lifted  # while something is dragged nothing is lifted otherwise
         return view
 
-    def form_spots(self, piece: Piece | None) -> None:
+    def arrange(self, piece: Piece | None) -> None:
+        """Lay the handles of all pieces, and of the sizes and sections of the chosen one."""
         view = self.elevation()
         for one, _ in sorted(view.paths, key=lambda row: piece is not None and row[0].id == piece.id):
             box = view.outline(one).boundingRect()
@@ -135,12 +144,19 @@ class ElevationBench(BeginBench):
         piece = self.piece()
         return piece.id if piece else ""
 
-    def type_line(self, piece_id: str) -> None:
-        self.acts.choose(piece_id)
-        spot = self.spots.find(f"line:{piece_id}")
+    def wide(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
+        """Open a line as wide as the bench over a spot: what is typed is seen whole."""
+        spot = self.spots.find(over)
         if spot:
-            piece = self._chosen(piece_id)
-            self.wide(f"the line of {piece.name}", spot, self.acts.line(piece), partial(self.acts.typed, piece_id))
+            y = QRectF(spot.geometry()).center().y() - 19
+            self.bench.type_over(name, QRectF(14, y, self.bench.width() - 50, 38), first, accept, spot)
+
+    def type_line(self, piece_id: str) -> None:
+        """Choose a piece and type its line anew."""
+        self.acts.choose(piece_id)
+        if any(piece.id == piece_id for piece in self.desk.build.pieces):
+            piece, take = self._chosen(piece_id), partial(self.acts.typed, piece_id)
+            self.wide(f"the line of {piece.name}", f"line:{piece_id}", self.acts.line(piece), take)
 
     # ---------------------------------------------------------------------------------- dragging
     def _chosen(self, piece_id: str) -> Piece:
@@ -190,7 +206,7 @@ class ElevationBench(BeginBench):
 
         def type_over(first: str) -> None:
             if piece := self.piece():
-                self.type_over(f"how high the foot of the {piece.name} is, real", QRectF(handle.geometry()), self.length(piece.at_m[1]),
+                self.bench.type_over(f"how high the foot of the {piece.name} is, real", QRectF(handle.geometry()), self.acts.length(piece.at_m[1]),
                          self._foot_typed, handle, first, role="on_drawing")  # fmt: skip
 
         handle.pressed.connect(self.desk.grasp)
@@ -234,7 +250,7 @@ class ElevationBench(BeginBench):
             piece = self.piece()
             now = real_size(piece, side) if piece else None
             if piece and now:
-                self.type_over(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), self.length(now),
+                self.bench.type_over(f"how {SIDES[side]} the {piece.name} really is", QRectF(handle.geometry()), self.acts.length(now),
                          lambda words: self._sized(side, words), handle, first, role="on_drawing")  # fmt: skip
 
         handle.pressed.connect(grasp)

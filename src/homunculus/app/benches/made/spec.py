@@ -10,7 +10,7 @@ from homunculus.app.benches.spec import Accepts, BenchSpec, Command, Key, Window
 
 def _do(window: WindowLike, what: str) -> None:
     window.benches.open("made")
-    getattr(window.benches.of("made"), what)()
+    getattr(window.benches.of("made").doings, what)()
 
 
 def _lay(window: WindowLike, path: Path) -> None:
@@ -36,7 +36,7 @@ SPEC = BenchSpec(
     keys=(Key("[ ]", "another piece", "piece:"), Key("Enter", "type the line of the piece, or of the step", "line:"), Key("Insert", "one more piece", "else"), Key("Delete", "take the piece, or the step, away"),
           Key("R", "another way of making it", "way:"), Key("+", "one more step", "more-step"), Key("Alt+arrows", "the step, or the piece, goes before or behind", "step:"),
           Key("F2", "what the build must do", "build-line"), Key("D", "a copy of the piece"), Key("X", "a copy for the other side"), Key("Ctrl+C, Ctrl+V", "the piece's line, also from another build or program")),
-    accepts=(Accepts("mesh", lambda window, path: window.benches.of("made").take_mesh(path, window.dropped_at),
+    accepts=(Accepts("mesh", lambda window, path: window.benches.of("made").doings.take_mesh(path, window.dropped_at),
                      "Open M and drop it on a piece."),
              Accepts("picture", _lay, "Open M and drop it there: it lies under the chosen piece."), Accepts("drawing", _lay, "Open M and drop it there."),
              Accepts("pieces", lambda window, path: window.desk.pieces.read_table(path), "Open M and drop it there.")),

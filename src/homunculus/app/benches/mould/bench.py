@@ -211,8 +211,7 @@ class MouldBench(PieceBench):
         self.offset = max(-self._depth(), min(self._depth(), offset))
         self.angle = (angle + math.pi) % (2 * math.pi) - math.pi
         if self.desk.gesture is None:
-            self._painted = None
-            self.refresh()
+            self.again()
         else:
             self._behind = True
             self.update(self._section_room().toAlignedRect())

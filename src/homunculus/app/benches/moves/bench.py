@@ -65,8 +65,7 @@ class MovesBench(SetBench):
         desk.meshes.changed.connect(self._learned)
 
     def _learned(self) -> None:
-        self._painted = None
-        self.refresh()
+        self.again()
 
     # ----------------------------------------------------------------------------------- reading
     def all_moves(self) -> tuple[Action, ...]:
@@ -305,8 +304,7 @@ class MovesBench(SetBench):
             self._began = 0.0 if self.at_s >= shot.seconds - 1e-6 else self.at_s
             self._clock.start()
             self._timer.start()
-        self._painted = None
-        self.refresh()
+        self.again()
 
     def _tick(self) -> None:
         shot = self.breakdown.shot
@@ -316,8 +314,7 @@ class MovesBench(SetBench):
         self.at_s = min(self._began + self._clock.elapsed() / 1000, shot.seconds)
         if self.at_s >= shot.seconds:
             self._timer.stop()
-            self._painted = None
-            self.refresh()
+            self.again()
         self._moment_changed()
 
     def _moment_changed(self) -> None:

@@ -57,8 +57,7 @@ class StageBench(SetBench):
         desk.meshes.changed.connect(self._learned)
 
     def _learned(self) -> None:
-        self._painted = None
-        self.refresh()
+        self.again()
 
     # ----------------------------------------------------------------------------------- reading
     def planes(self) -> list[Plane]:
