@@ -571,7 +571,7 @@ def test_pictures_go_where_they_belong_and_others_are_refused(window, tmp_path):
     dropped(window, tmp_path / "no.png")
     assert "is no PNG or JPEG" in window.notice.words
     (window.desk.folder.path / "pictures" / shot(window, "3").setup.picture).unlink()
-    window.benches.of("floor")._photos.clear()
+    window.desk.pictures._pixmaps.clear()
     assert not window.benches.of("floor").grab().isNull()  # it says that the picture is gone
 
 

@@ -17,6 +17,7 @@ from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
 from homunculus.app.keeper import Keeper
 from homunculus.app.meshes import Meshes
+from homunculus.app.pictures import Pictures
 from homunculus.app.piece_files import PieceFiles
 from homunculus.app.runner import Runner
 from homunculus.app.shelf import ShopShelf
@@ -98,6 +99,7 @@ class Desk(QObject):
         """What is being dragged; while it is, places draw but leave their spots where they are."""
         self.keeper = Keeper(folder)
         self.runner = Runner()
+        self.pictures = Pictures(lambda: self.folder.path, self.said.emit)
         self.meshes = Meshes(self, folder)
         self.breakdown = Breakdown(self)
         self.pieces = PieceFiles(self, lambda: self.shelf.to_take)

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPixmap
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
@@ -112,7 +112,6 @@ class ShotPageBench(JobBench):
         super().__init__(parent, desk, name)
         self._keep = keep
         """Writes into a shot that a picture of the job folder, by its name, belongs to it."""
-        self._photos: dict[str, QPixmap] = {}
 
     def attach(self, path: Path) -> None:
         """Keep a picture in the job folder and write it into the drawn shot."""
@@ -131,14 +130,6 @@ class ShotPageBench(JobBench):
         path = ask_to_read(self, "A picture", "picture", offered("Pictures", "picture"))
         if path:
             self.attach(path)
-
-    def photo(self, name: str) -> QPixmap:
-        """A picture of the job folder; null when it is no longer there."""
-        from homunculus.store.pictures import picture_file
-
-        if name not in self._photos:
-            self._photos[name] = QPixmap(str(picture_file(self.desk.folder.path, name)))
-        return self._photos[name]
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         match event.key():

@@ -201,7 +201,7 @@ class FloorBench(ShotPageBench):
                     room.center().x(), room.center().y(), "No picture yet: A chooses one", "note", "ink2", "centre"
                 )
             return
-        photo = self.photo(record.picture)
+        photo = self.desk.pictures.pixmap(record.picture)
         if photo.isNull():
             ink.text(LEFT, room.top() + 16, "The picture is no longer in the job folder.", "note", "mind")
             return

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from msgspec.structs import replace
 from PySide6.QtCore import QRectF, Qt
-from PySide6.QtGui import QKeyEvent, QPixmap
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QWidget
 
 from homunculus.app.benches.base import Bench
@@ -61,7 +61,6 @@ class LogBench(Bench):
         self.filter = ""
         self.only_build = ""
         self._found: Last[list[LogEvent]] = Last()
-        self._photos: dict[str, QPixmap] = {}
         self._large = ""
         self._promises: Last[dict[str, Promise | None]] = Last()
         self.list: RowList[LogEvent] = RowList(
@@ -379,24 +378,15 @@ class LogBench(Bench):
             ink.text(x, y, _late_words(told), "note", "mind" if told.minded else "reckon")
 
     def _draw_small(self, ink: Ink, name: str, area: QRectF) -> None:
-        picture = self._picture(name)
+        picture = self.desk.pictures.pixmap(name)
         if picture.isNull():
             ink.text(area.right() - 4, area.top() + 17, "is missing", "tick", "danger", "right")
             return
         small = picture.scaled(56, 38, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
         ink.painter.drawPixmap(int(area.right() - 4 - small.width()), int(area.top() + 3), small)
 
-    def _picture(self, name: str) -> QPixmap:
-        if name not in self._photos:
-            from homunculus.store.pictures import picture_file
-
-            if len(self._photos) > 40:
-                self._photos.clear()
-            self._photos[name] = QPixmap(str(picture_file(self.desk.folder.path, name)))
-        return self._photos[name]
-
     def _large_picture(self, ink: Ink) -> None:
-        picture = self._picture(self._large)
+        picture = self.desk.pictures.pixmap(self._large)
         area = QRectF(40, HEAD, self.width() - 80, self.height() - HEAD - FOOT - 10)
         ink.box(area.x(), area.y(), area.width(), area.height(), fill="sheet", edge="ink", width=1.5)
         if picture.isNull():

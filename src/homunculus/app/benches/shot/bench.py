@@ -322,7 +322,7 @@ class ShotBench(ShotPageBench):
         """The picture that the end must match, beneath the cells."""
         if not shot.ends_picture:
             return
-        photo = self.photo(shot.ends_picture)
+        photo = self.desk.pictures.pixmap(shot.ends_picture)
         top = self.places(shot)[-1][1].bottom() + 8
         room = QRectF(self.width() - RIGHT_W, top, RIGHT_W - LEFT, self.height() - top - 56)
         if photo.isNull() or room.height() < 40:

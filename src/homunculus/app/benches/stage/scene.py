@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 import numpy as np
 from PySide6.QtCore import QByteArray, QDataStream, QIODevice, QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainterPath, QPixmap, QPolygonF
+from PySide6.QtGui import QColor, QPainterPath, QPolygonF
 
 from homunculus.app.desk import Desk
 from homunculus.app.drawing.person import person_path
@@ -29,7 +29,6 @@ from homunculus.core.edits.sets import eye_height
 from homunculus.core.form.facets import Outline, together
 from homunculus.core.job.sets import Camera
 from homunculus.core.moving.playing import STILL, Offset
-from homunculus.core.plan.memory import Last
 from homunculus.core.plan.set_plan import Plane, SetPlan
 from homunculus.core.plan.stage_plan import StagePlan
 
@@ -46,7 +45,6 @@ class Scene:
         self._bodies: dict[tuple[str, int], Body] = {}
         self._flat: dict[tuple[int, str], tuple[tuple[object, ...], QPainterPath]] = {}
         self._seen: dict[int, tuple[Body, Eye, QPainterPath, Outline]] = {}
-        self._photo: Last[QPixmap] = Last()
 
     # ----------------------------------------------------------------------------------- bodies
     def bodies(self, stage: StagePlan, offsets: Mapping[int, Offset] | None = None) -> list[Body]:
@@ -125,14 +123,6 @@ class Scene:
         return known[2]
 
     # ---------------------------------------------------------------------------------- picture
-    def photo(self, name: str) -> QPixmap:
-        """The plate's picture; null where there is none."""
-        from homunculus.store.pictures import picture_file
-
-        return self._photo.get(
-            (name,), lambda: QPixmap(str(picture_file(self.desk.folder.path, name))) if name else QPixmap()
-        )
-
     def draw(self, ink: Ink, area: QRectF, stage: StagePlan, bodies: list[Body], eye: Eye, chosen: int) -> None:
         """Draw the camera's picture: the far first, paler as the air or their distance makes them."""
         painter, theme = ink.painter, ink.theme
@@ -141,7 +131,8 @@ class Scene:
         painter.fillRect(area, theme.colour("film"))
         k = area.width() / eye.wide_px
         shot = stage.found.shot
-        photo = self.photo(shot.plate.picture if shot.plate and shot.plate.picture else shot.ends_picture)
+        laid = shot.plate.picture if shot.plate and shot.plate.picture else shot.ends_picture
+        photo = self.desk.pictures.pixmap(laid)
         if not photo.isNull():
             painter.setOpacity(0.55)
             painter.drawPixmap(area.toRect(), photo)

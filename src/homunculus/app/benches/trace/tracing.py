@@ -7,7 +7,7 @@ from pathlib import Path
 
 from PySide6.QtGui import QImage
 
-from homunculus.app.benches.trace.pictures import Pictures
+from homunculus.app.benches.trace.brightness import Brightness
 from homunculus.app.desk import Desk
 from homunculus.core.edits import traced as edits
 from homunculus.core.edits.traced import Which
@@ -22,7 +22,7 @@ class Tracing:
 
     def __init__(self, desk: Desk) -> None:
         self.desk = desk
-        self.pictures = Pictures(desk)
+        self._brightness = Brightness(desk.pictures)
         self.which: Which = "front"
         self.snap = True
         """Whether points go to the edges near them."""
@@ -44,7 +44,7 @@ class Tracing:
     def image(self) -> QImage:
         """The picture that is shown; null where there is none, or it is no longer in the job folder."""
         view = self.view()
-        return self.pictures.image(view.picture) if view else QImage()
+        return self.desk.pictures.image(view.picture) if view else QImage()
 
     def change(self, name: str, make: Callable[[Job, str, str, Which], Job]) -> bool:
         """Make another job, as a step of a name; false, with the reason said, when it cannot be."""
@@ -83,10 +83,10 @@ class Tracing:
         self.desk.runner.begin(f"Reading {path.name}", work, lambda name: self._laid_under(path.name, name))
 
     def _laid_under(self, called: str, name: str) -> None:
-        if self.pictures.image(name).isNull():
+        if self.desk.pictures.image(name).isNull():
             self.desk.said.emit(f"{called} cannot be shown: it is damaged, or larger than 100 million pixels.")
             return
-        self.cross = (self.pictures.image(name).width() / 2, self.pictures.image(name).height() / 2)
+        self.cross = (self.desk.pictures.image(name).width() / 2, self.desk.pictures.image(name).height() / 2)
         if self.change(
             "a picture laid under", lambda job, build, piece, which: edits.with_picture(job, build, piece, which, name)
         ):
@@ -132,7 +132,7 @@ class Tracing:
         from homunculus.core.form.traced import edge_near
 
         view = self.view()
-        grey = self.pictures.grey(view.picture) if view and self.snap else None
+        grey = self._brightness.of(view.picture) if view and self.snap else None
         return edge_near(grey, at) if grey is not None else at
 
     def pull(self, key: str, to: Point) -> None:
@@ -204,7 +204,7 @@ class Tracing:
         from homunculus.core.form.traced import outline_offered
 
         view = self.view()
-        grey = self.pictures.grey(view.picture) if view else None
+        grey = self._brightness.of(view.picture) if view else None
         if view is None or grey is None:
             return
         try:
