@@ -93,8 +93,9 @@ def test_a_data_sheet_is_typed_in_by_keys_and_used_by_a_pour(window, bench):
 
 
 def test_cards_are_found_held_beside_each_other_put_away_and_brought_back(window, bench):
+    bench.show_sort("cameras")
     key(window, Qt.Key.Key_F, Qt.KeyboardModifier.ControlModifier)
-    typed(window, "silicone skin")
+    typed(window, "silicone skin")  # of whatever sort
     assert [r.card.id for r in bench.rows() if hasattr(r, "card")][:1] == ["silicone-platinum-skin"]
     key(window, Qt.Key.Key_C)
     bench.choose("materials/silicone-tin-soft")

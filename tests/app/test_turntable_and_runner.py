@@ -126,6 +126,7 @@ def test_what_is_stopped_brings_nothing_running_or_waiting_and_says_so_once(runn
     runner.want(Want("study", "a", "ball"), study, brought.append, told=True)
     runner.want(Want("field", "b", "box"), lambda _: gate.wait(10) and "field", brought.append, told=False)
     runner.stop()
+    assert [runner.busy(lane) for lane in ("file", "study", "field")] == [False, False, True]
     gate.set()
     wait_until(qtbot, lambda: brought == ["field"])  # nobody sees it, so nobody meant it
     wait_until(qtbot, lambda: not runner.busy())

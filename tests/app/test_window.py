@@ -456,6 +456,7 @@ def test_a_torn_mesh_is_mended_on_the_bench_in_one_step(window, qtbot, tmp_path)
     QTest.keyClick(window.findChild(QLineEdit, "typed"), Qt.Key.Key_Return)
     wait_until(qtbot, lambda: window.benches.of("mould").spots.find("mend") is not None, 60000)
     assert window.desk.meshes.fact_of(window.desk.build.pieces[0]).torn
+    assert window.benches.of("mould").spots.find("mend").accessibleName() == "4 open edges: mend the mesh"
     window.benches.of("mould").spots.find("mend").act()
     wait_until(qtbot, lambda: "closed 1 hole" in window.notice.words, 30000)
     content = window.desk.build.pieces[0].form.content
@@ -793,6 +794,7 @@ def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_f
         "what has the keyboard is in sight"
     )
     there = area.bar.value()
+    assert area.bar.pageStep() == area.height()
     window.rail.setFocus()  # elsewhere, and then nothing at all: neither scrolls
     QApplication.focusWidget().clearFocus()
     assert area.bar.value() == there

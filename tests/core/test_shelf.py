@@ -14,7 +14,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.cards import Hardness, Pack
 from homunculus.core.job.sourced import ENTERED, Sourced
 from homunculus.core.plan.job_plan import plan
-from homunculus.core.plan.ledger import moved_builds
+from homunculus.core.plan.ledger import moved_builds, news
 from homunculus.core.session import Session
 from homunculus.core.shelf.finding import begun, copied, found
 from homunculus.core.shelf.lines import do_line
@@ -187,6 +187,12 @@ def test_a_newer_price_on_the_shelf_is_said_with_what_would_move_and_followed_on
     assert cost
     assert all(1 < ratio <= 1.25 + 1e-9 for ratio in cost.values())
     assert max(cost.values()) == pytest.approx(1.25)
+    told = news(moved_builds(before, after), "metric", "€")
+    assert [line.partition(":")[0] for line in told] == ["Lighthouse and breakwater"] * 2 + ["Paddle ferry"]
+    assert all("→" in line for line in told)
+    assert told[-1].endswith(f"  and {sum(min(2, len(moves)) for _, moves in moved_builds(before, after)) - 3} more")
+    assert news(moved_builds(before, after)[:1], "metric", "€") == told[:2]
+    assert news((), "metric", "€") == ()
     assert newer(followed(job, stock, hit.key), stock) == ()
     left = left_as_is(job, stock, hit.key)
     assert newer(left, stock) == ()

@@ -140,23 +140,22 @@ class ShopShelf(QObject):
             self.desk.shelf_moved()
         return True
 
-    def in_job(self, name: str, make: Callable[[Job], Job], said: str) -> bool:
-        """Change the job by something of the shelf, as one of its own changes; false, with the reason said, when it cannot be."""
+    def in_job(self, name: str, make: Callable[[Job], Job], said: str) -> None:
+        """Change the job by something of the shelf, as one of its own changes, and say so; or why it cannot be."""
         try:
             job = make(self.desk.job)
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
-            return False
+            return
         before = self.desk.job
         if job == before:
             self.desk.said.emit("So it stands already.")
-            return False
+            return
         if not self.desk.edit(name, job):
-            return False
+            return
         self._done.append(_Done(name, job=(before, self.desk.job)))
         self._undone = []
         self.desk.said.emit(f"{said} U goes back.")
-        return True
 
     def undo(self) -> None:
         """Go back one change of the shelf, or of the job where the last one made from here was of it."""

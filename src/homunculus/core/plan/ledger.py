@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from datetime import date, datetime
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,9 @@ from homunculus.core.showing import show, show_clock, show_day, significant
 
 if TYPE_CHECKING:
     from homunculus.core.plan.job_plan import Plan
+
+MOST_NEWS = 3
+"""Lines in which is told what moved of several builds."""
 
 
 class Moved(Struct, frozen=True, eq=False):
@@ -71,6 +75,23 @@ def moved_builds(before: Plan, after: Plan) -> tuple[tuple[Build, tuple[Moved, .
         if earlier is not None and earlier is not made and (moves := moved(earlier, made)):
             found.append((made.build, moves))
     return tuple(found)
+
+
+def news(moves: Sequence[tuple[Build, tuple[Moved, ...]]], system: System, currency: str) -> tuple[str, ...]:
+    """Tell in a few lines what moved of several builds, two figures of each; the last line says how many more there are.
+
+    Parameters
+    ----------
+    moves
+        What moved, build by build, the weightiest first.
+    system
+        Of units.
+    currency
+        Sign for money.
+    """
+    lines = [f"{build.name}: {move.words(system, currency)}" for build, moved in moves for move in moved[:2]]
+    more = len(lines) - MOST_NEWS
+    return (*lines[: MOST_NEWS - 1], f"{lines[MOST_NEWS - 1]}  and {more} more") if more > 0 else tuple(lines)
 
 
 def _differ(a: object, b: object, spec: FigureSpec) -> bool:

@@ -130,8 +130,8 @@ class MouldBench(PieceBench):
         self.spots.place_handle("plane", slide, self._plane_words(), Qt.CursorShape.SizeVerCursor, self._wire_plane)
         asked = self._asked(piece)
         if asked:
-            name, _, _, act = asked
-            self.spots.place(name, QRectF(12, 112, 330, 30), f"{name} the mesh", lambda: act(piece))
+            name, _, why, act = asked
+            self.spots.place(name, QRectF(12, 112, 330, 30), f"{why}: {name} the mesh", lambda: act(piece))
         column = self.width() - COLUMN
         for figure, _, slot in self._parts(piece):
             self.figure_spot(figure, QRectF(column + 62, slot, 86, 40))

@@ -21,6 +21,7 @@ from homunculus.app.drawing.row_list import RowList
 from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.cards import MaterialCard
+from homunculus.core.plan.ledger import news
 from homunculus.core.shelf.finding import Found, found, name_of
 from homunculus.core.shelf.sheet import Row, beside, rows
 from homunculus.core.shelf.stock import SORTS
@@ -206,11 +207,12 @@ class ShelfBench(Bench):
             )
 
     def _sheet_top(self) -> float:
-        return 168.0 + (self._news_lines() * 17 + 36 if self.choice.newer() else 0.0)
-
-    def _news_lines(self) -> int:
         newer = self.choice.newer()
-        return 1 + max(1, min(3, sum(len(moves[:2]) for _, moves in self.shelf.would_move(newer.key)))) if newer else 0
+        return 168.0 + (max(1, len(self._news(newer))) * 17 + 53 if newer else 0.0)
+
+    def _news(self, newer: Newer) -> tuple[str, ...]:
+        """What following the shelf would move."""
+        return news(self.shelf.would_move(newer.key), self.desk.system, self.desk.job.shop.currency)
 
     def first(self) -> None:
         at = next((i for i, row in enumerate(self.cards.rows.items) if isinstance(row, Found)), None)
@@ -463,17 +465,10 @@ class ShelfBench(Bench):
         x, y, room = SPLIT + 72.0, 164.0, self.width() - SPLIT - 84.0
         ink.tag(SPLIT + 46, y - 10, "mind")
         ink.text(x, y, ink.squeezed(room, f"The shelf: {newer.words}", "label", 600), "label", weight=600)
-        lines = [f"{build.name}: {move.words(self.desk.system, self.desk.job.shop.currency)}"
-                 for build, moves in self.shelf.would_move(newer.key) for move in moves[:2]]  # fmt: skip
-        shown = lines[: self._news_lines() - 1]
-        for line in shown or ["Nothing that is reckoned would move."]:
+        told = self._news(newer)
+        for line in told or ("Nothing that is reckoned would move.",):
             y += 17
-            more = (
-                f"  and {len(lines) - len(shown)} more"
-                if shown and line == shown[-1] and len(lines) > len(shown)
-                else ""
-            )
-            ink.text(x, y, ink.squeezed(room, line + more, "note"), "note", "reckon" if shown else "ink2")
+            ink.text(x, y, ink.squeezed(room, line, "note"), "note", "reckon" if told else "ink2")
         for name, words in (("follow", "follow it"), ("leave", "leave it as it is")):
             spot = self.spots.find(name)
             if spot is not None:
