@@ -627,8 +627,10 @@ def test_what_begins_with_the_letters_comes_first(window):
 
 def test_the_whole_ledger_begins_at_its_head_each_time(window):
     window.desk.decide(window.desk.decision("scale"), 8.0)
+    assert window.ledger._shown()[0][0] is window.desk.moved[0]
     window.ledger.show_all(all_of_them=True)
     top = window.ledger._shown()[0][0]
+    assert top is window.desk.moved[0]
     window.ledger._first = 2
     window.ledger.refresh()
     assert window.ledger._shown()[0][0] is not top
