@@ -113,11 +113,17 @@ def open_line(window):
 
 
 def typed(window, words):
-    """Type into the line that is open; nothing typed takes what stands there."""
-    line = open_line(window)
+    """Type into the line that is open; nothing typed takes what stands there. A line that stays open says why."""
+    line, notice = open_line(window), getattr(window.window(), "notice", None)
     if words:
         line.setText(words)
+    before = notice.words if notice else ""
+    if notice:
+        notice.words = ""
     QTest.keyClick(line, Qt.Key.Key_Return)
+    assert open_line(window) is not line or notice is None or notice.words, "it stays open and does not say why"
+    if notice:
+        notice.words = notice.words or before
     QApplication.processEvents()
 
 

@@ -698,3 +698,11 @@ def test_the_go_to_box_is_walked_by_arrows_and_takes_what_is_chosen(window):
     QTest.keyClick(window.goto.line, Qt.Key.Key_Down)
     QTest.keyClick(window.goto.line, Qt.Key.Key_Return)
     assert (window.desk.chosen, window.goto.isVisible()) == ("ferry", False)
+    window.goto.open()
+    type_words(window.goto.line, "paddle ferry")
+    assert [rows.rows.index(0, column).data() for column in range(2)] == [*window.goto.matches()[0][:2]]
+    window.goto.open()
+    type_words(window.goto.line, "one more piece of this build")
+    assert rows.rows.rowCount() == 1
+    QTest.keyClick(window.goto.line, Qt.Key.Key_Down)
+    assert rows.currentIndex().row() == 0, "there is no other"

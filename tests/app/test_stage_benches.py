@@ -408,6 +408,7 @@ def test_the_shot_plays_at_screen_speed_and_everything_is_where_it_should_be_at_
     way = math.hypot(later[ferry.need][0], later[ferry.need][1])
     assert way == pytest.approx(6 / 24 * 4)
     assert start[ferry.need] == (0.0, 0.0, 0.0)
+    assert moves.at_s == 0.0
     key(window, Qt.Key.Key_Period, times=3)
     assert moves.at_s == pytest.approx(3 / 24)
     first = moves.grab().toImage()

@@ -111,6 +111,10 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
         assert bench.tracing.view().known == ends
     key(window, Qt.Key.Key_A)
     assert form(window).size == pytest.approx((4.0, 4.0, 6.0), rel=0.01)
+    points = bench.tracing.view().outline
+    bench.spots.find("point:1").stepped.emit(3)
+    assert bench.tracing.view().outline == (points[0], (points[1][0] + 3, points[1][1]), *points[2:])
+    key(window, Qt.Key.Key_U)
     key(window, Qt.Key.Key_V)
     assert bench.tracing.which == "side"
     drop(window, drawn(tmp_path / "side.png", QRectF(150, 20, 100, 260)))
@@ -128,6 +132,15 @@ def test_a_drawing_of_lines_is_traced_by_keys_alone_and_from_the_side(window, be
     key(window, Qt.Key.Key_Delete)
     assert bench.tracing.view() is None
     assert form(window).size[1] == pytest.approx(2.0, rel=0.02), "the form stays"
+
+
+def test_where_nothing_was_pressed_nothing_is_taken_back(window, bench, qtbot, tmp_path):
+    key(window, Qt.Key.Key_Backspace)
+    laid(window, bench, qtbot, drawn(tmp_path / "oval.png", QRectF(100, 50, 200, 200)))
+    window.notice.say("")
+    before = window.desk.job
+    key(window, Qt.Key.Key_Backspace)
+    assert (window.desk.job, window.notice.words) == (before, "")
 
 
 def test_a_known_length_wants_both_its_ends_and_is_typed_again_from_either(window, bench, qtbot, tmp_path):

@@ -175,6 +175,10 @@ def test_what_works_tells_how_far_it_is_where_somebody_sees_it_and_is_never_done
     wait_until(qtbot, lambda: brought == ["study", "study"])
     QApplication.processEvents()
     assert [row for row in told if "faces" in row[0]] == [("ball: faces", 0.25), ("ball: faces", 0.99)]
+    assert told[0][1] == 0.0
+    runner.begin("reading", lambda: "read", brought.append)
+    wait_until(qtbot, lambda: brought[-1] == "read")
+    assert ("reading", 0.5) in told, "nobody knows how far a reading is"
 
 
 def test_work_that_fails_says_so_in_a_sentence_and_the_next_goes_on(runner, qtbot):

@@ -104,6 +104,17 @@ def test_a_thickness_is_typed_on_the_mould_sheet(window):
     assert find_decision(window.desk.job, "lighthouse", "blanket_m:gallery").value == pytest.approx(0.01)
 
 
+def test_what_is_pulled_keeps_no_noise_and_what_is_worked_out_keeps_its_last_digit(window):
+    decision, noisy = window.desk.decision("blanket_m:gallery"), 3 * 0.0041 - 0.0003
+    assert noisy != 0.012
+    window.desk.decide(decision, noisy)
+    assert window.desk.decision("blanket_m:gallery").value == noisy
+    window.desk.grasp()
+    window.desk.decide(decision, noisy)
+    window.desk.let_go()
+    assert window.desk.decision("blanket_m:gallery").value == 0.012
+
+
 def test_a_value_beyond_its_bounds_is_said_and_changes_nothing(window):
     before = window.desk.job
     window.desk.decide_typed(window.desk.decision("blanket_m:gallery"), "3 m")
@@ -796,6 +807,7 @@ def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_f
         "what has the keyboard is in sight"
     )
     there = area.bar.value()
+    assert there == min(over, lowest.geometry().bottom() + 1 - area.height() + 20)
     assert area.bar.pageStep() == area.height()
     window.rail.setFocus()  # elsewhere, and then nothing at all: neither scrolls
     QApplication.focusWidget().clearFocus()
@@ -833,6 +845,8 @@ def test_all_that_moved_is_shown_as_far_as_it_fits_turned_by_the_wheel_and_left_
         return shown()
 
     assert turn(-120, 1)[:-1] == many[1:]
+    turn(-120, 1)
+    assert turn(120, 1)[:-1] == many[1:]
     last = turn(-120, count)
     assert (len(last), last[-1].split(":")[1]) == (fit, desk.moved[-1].after.spec.name)
     assert turn(120, count) == many
