@@ -6,7 +6,7 @@ from typing import NamedTuple
 
 import pytest
 from PySide6.QtCore import QAbstractItemModel, QEvent, QPoint, QPointF, QSettings, Qt
-from PySide6.QtGui import QMouseEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QWheelEvent
 from PySide6.QtTest import QAbstractItemModelTester, QTest
 from PySide6.QtWidgets import QApplication
 
@@ -130,6 +130,29 @@ def test_the_rows_are_as_qt_wants_them_whatever_is_put(on):
     assert model.data(index, Qt.ItemDataRole.AccessibleTextRole) == "kg: 14"
     assert model.data(model.index(3, 1), Qt.ItemDataRole.AccessibleTextRole) == "kg: nothing"
     assert model.data(model.index(2, 0), Qt.ItemDataRole.AccessibleTextRole) == "pot 02"
+
+
+def test_what_can_be_done_is_asked_of_the_cell_under_the_pointer_by_key_of_the_chosen_one(on, window):
+    rows, asked = on(cells=True), []
+    window.desk.asked_what.disconnect()
+    window.desk.asked_what.connect(lambda _place, own, at: asked.append((own, at)))
+    rows.place.can_row = lambda name, pot, column: [(name, pot.name, column)]
+    rows.choose(2, "weight")
+    reason, corner = QContextMenuEvent.Reason, QPoint(3, 3)
+    middle = rows.viewport().mapToGlobal(rows.visualRect(rows.currentIndex()).center())
+    rows.contextMenuEvent(QContextMenuEvent(reason.Keyboard, corner, corner))
+    assert asked.pop() == ([("pots", "pot 02", "weight")], middle)
+    pos = rows.visualRect(rows.rows.index(5, 0)).center()
+    rows.contextMenuEvent(QContextMenuEvent(reason.Mouse, pos, corner))
+    assert asked.pop() == ([("pots", "pot 05", "name")], corner)
+    assert rows.hasFocus()
+    rows.put(POTS[:2])
+    rows.choose(1, "name")
+    rows.contextMenuEvent(QContextMenuEvent(reason.Mouse, QPoint(5, 200), corner))
+    assert asked.pop() == ([("pots", "pot 01", "name")], corner), "beside all rows the chosen one is meant"
+    rows.put(())
+    rows.contextMenuEvent(QContextMenuEvent(reason.Mouse, corner, corner))
+    assert asked.pop() == ([], corner)
 
 
 def test_rows_are_copied_with_heads_one_cell_a_column_the_chosen_or_all(on, window):
