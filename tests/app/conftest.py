@@ -115,7 +115,7 @@ def open_line(window):
 def typed(window, words):
     """Type into the line that is open; nothing typed takes what stands there. A line that stays open says why."""
     line, top = open_line(window), window.window()
-    notice = top.notice if hasattr(top, "notice") and top.benches.over != "weigh_up" else None  # which says it itself
+    notice = top.notice if hasattr(top, "notice") and top.benches.open_spec.name != "weigh_up" else None  # says it itself
     if words:
         line.setText(words)
     before = notice.words if notice else ""
