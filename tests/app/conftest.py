@@ -114,8 +114,9 @@ def open_line(window):
 
 def typed(window, words):
     """Type into the line that is open; nothing typed takes what stands there. A line that stays open says why."""
-    line, top = open_line(window), window.window()
-    notice = top.notice if hasattr(top, "notice") and top.benches.open_spec.name != "weigh_up" else None  # says it itself
+    line = open_line(window)
+    itself = type(line.parentWidget()).__name__ == "WeighUp"  # says on its own drawing what it cannot read
+    notice = None if itself else getattr(window.window(), "notice", None)
     if words:
         line.setText(words)
     before = notice.words if notice else ""
