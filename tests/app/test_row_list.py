@@ -284,11 +284,12 @@ def test_a_touchpad_moves_by_pixels_and_a_point_finds_its_row(on):
     rows = on()
     bar = rows.verticalScrollBar()
     at = QPointF(50, 50)
-    turn = QWheelEvent(at, QPointF(rows.mapToGlobal(at.toPoint())), QPoint(0, -33), QPoint(0, -120), Qt.MouseButton.NoButton,
+    turn = QWheelEvent(at, QPointF(rows.mapToGlobal(at.toPoint())), QPoint(-12, -33), QPoint(-40, -120), Qt.MouseButton.NoButton,
                        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.ScrollUpdate, False)  # fmt: skip
     QApplication.sendEvent(rows.viewport(), turn)
-    assert bar.value() == 33
+    assert (bar.value(), rows.horizontalScrollBar().value()) == (33, 12)
     bar.setValue(0)
+    rows.horizontalScrollBar().setValue(0)
     corner = rows.viewport().mapTo(rows.place, QPoint(0, 0))
     assert rows.at(QPointF(corner + QPoint(5, 45))).name == "pot 02"
     assert rows.at(QPointF(corner + QPoint(5, -3))) is None
