@@ -86,6 +86,7 @@ FEW = 30
 EQUIVALENT = {
     "MOST_TOLD": "how many rows are told one by one changes no meaning",
     "_LAID": "a cache's size",
+    "len(self._pairs)": "a cache's size",
     "lru_cache": "a cache's size",
     "maxsize": "a cache's size",
     "urandom": "how long a name by chance is",
@@ -150,6 +151,8 @@ def _drawn(node: ast.AST) -> bool:
         if laying or (node.returns is not None and "float" in ast.unparse(node.returns)):
             return True
         told = [node.returns, *(a.annotation for a in (*node.args.args, *node.args.kwonlyargs))]
+        if isinstance(node.returns, ast.Name) and node.returns.id == "int" and _reckons_room(node):
+            return True  # how much fits
         pen = any(isinstance(n, ast.Attribute) and n.attr == "ink" for n in ast.walk(node))  # one that it holds
         return pen or any(name in ast.unparse(t) for t in told if t for name in PLACED)
     if isinstance(node, ast.Assign | ast.AugAssign):
