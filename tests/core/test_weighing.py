@@ -60,6 +60,8 @@ FOUR = Recipe("b", "p", "", "mix", (Part("A", 10), Part("B", 2), Part("C", 2), P
                        " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1520 kg."),
      ([1000.0, 200.0, 200.0, 220.0], "D went 20 kg over, so A is 1100 kg instead of 1000 kg, and B 220 kg instead of 200 kg."
                        " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1520 kg."),
+     ([1000.0, 200.0, 201.0], "C went 1 kg over, so D is 201 kg instead of 200 kg."
+                              " That is more than one batch may be (1600 kg): pour it at once. Each batch after it shrinks to 1600 kg."),
      ([1000.0, 150.0], "B went 50 kg under.")],
 )  # fmt: skip
 def test_what_a_weight_did_to_the_others_is_said(poured, said):
@@ -188,6 +190,13 @@ def test_what_lies_just_on_a_limit_of_standing_still_is_taken_and_no_sooner(weig
     watch = Steady(1.0)
     took = [i * every for i, kg in enumerate(weights) if watch.feed(i * every, kg) is not None]
     assert (took[0] if took else None) == at
+
+
+def test_in_a_wide_band_a_sixth_of_it_may_creep():
+    for risen, taken_at in ((1.9, 2.0), (2.1, None)):
+        watch = Steady(1.0)
+        took = [i / 4 for i in range(9) if watch.feed(i / 4, 4.0 + (risen if i >= 4 else 0.0), 12.0) is not None]
+        assert (took[0] if took else None) == taken_at
 
 
 def test_a_band_is_rounded_inward():
