@@ -235,6 +235,7 @@ def test_the_device_of_the_scale_is_typed_and_one_that_is_not_there_is_said(weig
     line = open_line(weigh)
     line.setText("/dev/no-such-scale")
     QTest.keyClick(line, Qt.Key.Key_Return)
+    assert open_line(weigh) is None
     weigher = weigh.benches.of("weigh_up").weigher
     wait_until(qtbot, lambda: "not there" in weigher.at.pan.quiet, 60_000)
     assert not weigher.practising

@@ -146,6 +146,7 @@ def test_arrows_enter_and_delete_do_what_the_mouse_does(window, stage):
     focus(stage, "camera")
     key(window, Qt.Key.Key_Right)
     assert place(window, 1).at_m == pytest.approx(0.61)
+    assert shot_of(window).cameras[0].height_m == pytest.approx(1.91), "along and no higher"
     focus(stage, "row:1")
     key(window, Qt.Key.Key_Down)
     assert stage.chosen == 0

@@ -110,6 +110,9 @@ def test_jobs_that_were_open_lately_come_first_and_what_is_gone_is_not_offered(p
     key(first, Qt.Key.Key_Up, times=2)
     key(first, Qt.Key.Key_Return)
     assert first.took == [own.resolve()]
+    first.jobs = [found[0]._replace(builds=tuple(builds)) for builds in ("abcd", "abcde")]
+    four, five = (note for _, _, note, _ in first.rows()[:2])
+    assert ("a, b, c, d" in four, "more" in four, "a, b, c, d and 1 more" in five) == (True, False, True)
     for i in range(30):
         remember(tmp_path / f"n{i}")
     (data_home() / "recent.json").write_bytes(b"[3")
