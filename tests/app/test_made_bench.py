@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
 from homunculus.app.benches.made.elevation import LIFT_PX, levels
+from homunculus.app.shell.what_can import everything
 from homunculus.core import specs
 from homunculus.core.edits.pieces import section_pulled
 from homunculus.core.errors import UserError
@@ -340,6 +341,12 @@ def test_a_right_press_tells_what_can_be_done_with_a_thing_and_does_it(bench, wi
     assert window.desk.chosen == "ferry", "what is spoken of is chosen"
     do_entry(menu, "Further up")
     assert window.desk.job.builds[0].id == "ferry"
+
+
+def test_all_that_can_be_done_is_told_by_kind_each_with_the_key_that_works_everywhere(window):
+    told = [action.text() for part in everything(window).findChildren(QMenu) for action in part.actions()]
+    assert "A new job\tCtrl+N" in told
+    assert "One more piece of this build" in told, "its key works on its bench alone"
 
 
 def test_the_menu_key_asks_of_what_has_the_keyboard(bench, window):

@@ -158,6 +158,20 @@ def test_arrows_enter_and_delete_do_what_the_mouse_does(window, stage):
     assert place(window, 0) == Place(2.0)
 
 
+def test_a_camera_is_pulled_in_plan_and_its_eye_from_the_side_and_neither_moves_the_other(window, stage):
+    before = shot_of(window).cameras[0]
+    pull(stage, "camera", 30.0, 20.0)
+    moved = shot_of(window).cameras[0]
+    assert moved.height_m == before.height_m
+    assert moved.across_m != before.across_m
+    assert place(window, 1).at_m != 0.6
+    stood = place(window, 1)
+    pull(stage, "eye", up=25.0)
+    raised = shot_of(window).cameras[0]
+    assert raised.height_m > before.height_m
+    assert (raised.across_m, place(window, 1)) == (moved.across_m, stood)
+
+
 def test_a_scale_is_pulled_stepped_and_typed_and_keeps_what_it_looks_or_where_it_stands(window, stage):
     before = window.desk.job
     pull(stage, "scale:2", up=160.0)
