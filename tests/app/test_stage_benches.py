@@ -506,6 +506,12 @@ def test_the_measuring_card_is_typed_found_again_and_set_as_the_plate_asks(windo
     assert (reading.stand, reading.from_a_m, reading.by) == ("table corner", 7.89, "Mara")
     assert reading.at is not None
     assert bench.stage().find(specs.STAND_OFF, use="table corner").number > 0.003
+    key(window, Qt.Key.Key_Return)
+    typed(window, "7.9 m, 8.26 m by Ida")
+    key(window, Qt.Key.Key_Delete)
+    assert [r.by for r in shot_of(window, "1").card.readings if r.stand == "table corner"] == ["Mara"], (
+        "the last goes first"
+    )
     key(window, Qt.Key.Key_Delete)
     assert all(r.stand != "table corner" for r in shot_of(window, "1").card.readings)
     focus(bench, "stand:hard lamp")
