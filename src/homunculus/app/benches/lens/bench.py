@@ -261,9 +261,9 @@ class LensBench(SetBench):
         """Type where something stands that stands nowhere yet."""
         shot = self.breakdown.shot
         if shot:
-            self.desk.said.emit(f"{PLACE_EXAMPLE}.")
             what = f"where {shot.needs[need].what} stands"
-            self.type_over(what, f"waiting:{need}", "stands ", partial(self.taking.put_down, need), "add")
+            if self.type_over(what, f"waiting:{need}", "stands ", partial(self.taking.put_down, need), "add"):
+                self.desk.said.emit(f"{PLACE_EXAMPLE}.")
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
