@@ -22,7 +22,10 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")  # a run by hand needs no 
 @pytest.fixture(scope="session")
 def qapp():
     gc.disable()  # as in the program: else a worker's thread may be the one that collects, and drops what is Qt's
-    return make_application()
+    application = make_application()
+    gc.collect()
+    gc.freeze()  # what is imported stays: to walk over all of it after each window is a fifth of a second
+    return application
 
 
 @pytest.fixture(autouse=True)

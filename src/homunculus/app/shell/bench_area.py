@@ -63,11 +63,11 @@ class BenchArea(QWidget):
         self._place()
 
     def _place(self) -> None:
-        for bench in self._benches:
-            needed = int(getattr(bench, "least_height", 0))
-            scrolled = bench is self._open() and self.bar.maximum() > 0
-            width = self.width() - (BAR if scrolled else 0)
-            bench.setGeometry(QRect(0, -self.bar.value() if scrolled else 0, width, max(self.height(), needed)))
+        bench = self._open()  # what is not open is placed when it is: how high it must be may take some reckoning
+        if bench is not None:
+            over = self.bar.maximum()
+            width = self.width() - (BAR if over else 0)
+            bench.setGeometry(QRect(0, -self.bar.value(), width, self.height() + over))
         self.bar.raise_()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
