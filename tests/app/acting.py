@@ -14,8 +14,7 @@ from inspect import Signature, signature
 from itertools import count
 from pathlib import Path
 
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QWheelEvent
+from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
@@ -35,7 +34,7 @@ from homunculus.devices.protocol import Reading
 from homunculus.store.folder import JobFolder
 from homunculus.store.new_job import new_job
 from homunculus.store.recent import remember
-from tests.app.conftest import open_line
+from tests.app.conftest import open_line, turn_wheel
 
 ELSEWHERE = {
     "shot": ("gulls",),
@@ -469,11 +468,8 @@ class Tried(Noting):
         """What the wheel does on either side of a place, down and up again; on most it does nothing."""
         for share in (0.2, 0.8):
             for words, by in (("down", -120), ("down", -120), ("up", 120), ("up", 120), ("up", 120)):
-                at = QPointF(share * place.width(), place.height() / 2)
-                turn = QWheelEvent(at, QPointF(place.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
-                                   Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
                 self.chose = self.chosen()
-                QApplication.sendEvent(place, turn)
+                turn_wheel(place, by, at=(share * place.width(), place.height() / 2))
                 if (came := self.came(bench, place)) != "nothing":
                     yield f"{head} | at {share} of its width | wheel {words} | {came}"
 

@@ -7,8 +7,8 @@ import os
 import threading
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
-from PySide6.QtGui import QDropEvent
+from PySide6.QtCore import QMimeData, QPoint, QPointF, QSettings, Qt, QUrl
+from PySide6.QtGui import QDropEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
@@ -157,6 +157,16 @@ def drag(spot, across, down=0, steps=8):
         QTest.mouseMove(spot, spot.mapFromGlobal(point))
         QApplication.processEvents()
     QTest.mouseRelease(spot, Qt.MouseButton.LeftButton, pos=spot.mapFromGlobal(origin + type(origin)(across, down)))
+    QApplication.processEvents()
+
+
+def turn_wheel(target, by=0, across=0, pixels=(0, 0), at=None, times=1):
+    """Turn a wheel over a place: by eighths of a degree, 120 a notch, below nought towards the hand; a touchpad tells pixels too."""
+    point = QPointF(*at) if at else QPointF(target.rect().center())
+    for _ in range(times):
+        turn = QWheelEvent(point, QPointF(target.mapToGlobal(point)), QPoint(*pixels), QPoint(across, by), Qt.MouseButton.NoButton,
+                           Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+        QApplication.sendEvent(target, turn)
     QApplication.processEvents()
 
 

@@ -1,8 +1,8 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
 import pytest
-from PySide6.QtCore import QEvent, QObject, QPoint, QPointF, QRectF, Qt
-from PySide6.QtGui import QAccessible, QWheelEvent
+from PySide6.QtCore import QEvent, QObject, QRectF, Qt
+from PySide6.QtGui import QAccessible
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -14,7 +14,7 @@ from homunculus.core import specs
 from homunculus.core.errors import UserError
 from homunculus.core.figures import STATIONS
 from homunculus.devices.protocol import Hello, Reading
-from tests.app.conftest import drag, key, open_line, wait_until
+from tests.app.conftest import drag, key, open_line, turn_wheel, wait_until
 
 SIZES = ((1280, 800), (900, 560), (1920, 1080))
 BUILDS = ("lighthouse", "keeper", "gulls", "oldclaw", "saltbust")
@@ -291,20 +291,14 @@ def test_a_rigid_mould_has_its_gap_wall_and_skin_taken_hold_of(open_window, fold
     assert sum(shown) == pytest.approx(bench.figure(specs.STONE_VOLUME).number * 1e6, abs=2)
 
 
-def wheel(target, pixels=(0, 0), steps=(0, 0)):
-    at = QPointF(100, 100)
-    QApplication.sendEvent(target, QWheelEvent(at, at, QPoint(*pixels), QPoint(*steps), Qt.MouseButton.NoButton,
-                                               Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
-
-
 def test_a_list_is_walked_scrolled_chosen_from_copied_widened_and_heard(open_window, folder, qtbot):
     window = open_window(folder)
     key(window, Qt.Key.Key_L)
     log = window.benches.of("log")
     rows, bar = log.list, log.list.verticalScrollBar()
-    wheel(rows.viewport(), pixels=(0, -30))
+    turn_wheel(rows.viewport(), pixels=(0, -30))
     assert bar.value() == 30, "a touchpad moves by pixels, not by rows"
-    wheel(rows.viewport(), steps=(0, -120))
+    turn_wheel(rows.viewport(), -120)
     assert bar.value() > 30
     key(window, Qt.Key.Key_Down)
     assert rows.hasFocus()

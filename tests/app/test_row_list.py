@@ -6,13 +6,14 @@ from typing import NamedTuple
 
 import pytest
 from PySide6.QtCore import QAbstractItemModel, QEvent, QPoint, QPointF, QSettings, Qt
-from PySide6.QtGui import QContextMenuEvent, QMouseEvent, QWheelEvent
+from PySide6.QtGui import QContextMenuEvent, QMouseEvent
 from PySide6.QtTest import QAbstractItemModelTester, QTest
 from PySide6.QtWidgets import QApplication
 
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import LEAST_W, RowList
 from homunculus.app.drawing.rows import Column, Manner
+from tests.app.conftest import turn_wheel
 
 
 class Pot(NamedTuple):
@@ -283,10 +284,7 @@ def test_a_row_is_pulled_once_the_hand_went_far_enough_and_dropped_where_it_is_l
 def test_a_touchpad_moves_by_pixels_and_a_point_finds_its_row(on):
     rows = on(stays=True)
     bar = rows.verticalScrollBar()
-    at = QPointF(50, 50)
-    turn = QWheelEvent(at, QPointF(rows.mapToGlobal(at.toPoint())), QPoint(-12, -33), QPoint(-40, -120), Qt.MouseButton.NoButton,
-                       Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.ScrollUpdate, False)  # fmt: skip
-    QApplication.sendEvent(rows.viewport(), turn)
+    turn_wheel(rows.viewport(), -120, across=-40, pixels=(-12, -33))
     assert (bar.value(), rows.horizontalScrollBar().value()) == (33, 12)
     bar.setValue(0)
     rows = on()

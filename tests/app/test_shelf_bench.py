@@ -6,6 +6,7 @@ from PySide6.QtTest import QTest
 
 from homunculus.app.matching import remembered
 from homunculus.core import specs
+from homunculus.store.new_job import new_job
 from homunculus.store.shelf import ShelfFolder
 from tests.app.conftest import drop, key, open_line, typed
 
@@ -132,6 +133,10 @@ def test_things_of_every_sort_are_taken_into_the_job_each_in_its_way(window, ben
         bench.choose(where)
         bench.cards.setFocus()
         QTest.keyClicks(bench.cards, "+")
+        if where.startswith("lenses"):
+            assert window.notice.words == "This job carries 24 mm probe lens. U goes back."
+        if where.startswith("stages"):
+            assert window.notice.words == "large stage is the stage that is shot on. U goes back."
     assert (desk.job.shop.ovens[-1].id, desk.job.cards.lenses[-1].id, desk.job.shop.stage.name) == (
         "oven-large",
         "probe-24",
@@ -146,6 +151,37 @@ def test_things_of_every_sort_are_taken_into_the_job_each_in_its_way(window, ben
     assert (desk.job.shop.mode, max(desk.job.mode.rates_fps)) == ("half width", 1000)
     bench.spots.find("mode").act()
     assert desk.job.shop.mode == "full width"
+
+
+def test_a_thing_or_a_body_is_taken_for_a_build_and_without_one_it_is_said(open_window, tmp_path, now):
+    window = open_window(new_job(tmp_path / "none", "None yet", now))
+    window.benches.open("shelf")
+    bench, desk = window.benches.of("shelf"), window.desk
+    bench.enter()
+    for where, said in (("bought/window-12", "A bought thing becomes a piece of a build: begin one first."),
+                        ("bodies/man", "A body becomes pieces of a build: begin one first.")):  # fmt: skip
+        bench.choose(where)
+        assert bench.spots.find("take") is None, "nothing that is pressed says it"
+        bench.acts.take()
+        assert (window.notice.words, open_line(window), desk.job.builds) == (said, None, ())
+    assert desk.do("build creature-suit: Crier, 1.8 m high, 1:1"), window.notice.words
+    bench.acts.take()
+    typed(window, "1.80 m")
+    assert len(desk.build.pieces) > 3
+
+
+def test_what_is_held_stands_beside_its_own_sort_alone_and_what_is_newer_is_told_of_its_own_card(window, bench):
+    bench.choose("materials/silicone-tin-soft")
+    bench.acts.hold()
+    assert bench.choice.other() is None, "not beside itself"
+    bench.choose("lenses/probe-24")
+    assert bench.choice.other() is None
+    bench.choose("materials/clay-oil")
+    assert bench.choice.other().id == "silicone-tin-soft"
+    window.desk.shelf.do("row materials/silicone-tin-soft: price: 30")
+    assert bench.choice.newer() is None
+    bench.choose("materials/silicone-tin-soft")
+    assert "30" in bench.choice.newer().words
 
 
 def test_a_table_is_dropped_matched_taken_in_and_taken_back(window, bench, tmp_path, qtbot):

@@ -8,14 +8,14 @@ from datetime import date, timedelta
 import openpyxl
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QPoint, QPointF, Qt
-from PySide6.QtGui import QPixmap, QWheelEvent
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtGui import QPixmap
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
 
 from homunculus.core import specs
 from homunculus.core.job.shots import ByBuild, ByDecision, Need
-from tests.app.conftest import drop, key, open_line, typed, wait_until
+from tests.app.conftest import drop, key, open_line, turn_wheel, typed, wait_until
 
 
 def dropped(window, path):
@@ -494,31 +494,22 @@ def test_a_job_without_shots_says_what_to_do_on_every_bench(open_window, tmp_pat
 
 
 # ------------------------------------------------------------------------------- hands and wheels
-def wheel(widget, clicks, at=(200, 300)):
-    point = QPointF(*at)
-    for _ in range(abs(clicks)):
-        QApplication.sendEvent(widget, QWheelEvent(point, widget.mapToGlobal(point), QPoint(), QPoint(0, 120 if clicks > 0 else -120),
-                                                   Qt.MouseButton.NoButton, Qt.KeyboardModifier.NoModifier,
-                                                   Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
-    QApplication.processEvents()
-
-
 def test_long_lists_are_walked_past_their_edges_by_wheel_and_arrow(open_window, folder):
     window = open_window(folder, (1000, 600))
     key(window, Qt.Key.Key_V)
     bench = window.benches.of("coverage")
     fit = len(bench.shown())
     assert fit < len(bench.rows())
-    wheel(bench.needs.viewport(), -40)
+    turn_wheel(bench.needs.viewport(), -120, times=40)
     assert bench.shown()[-1][0] is bench.rows()[-1]
-    wheel(bench.needs.viewport(), 40)
+    turn_wheel(bench.needs.viewport(), 120, times=40)
     key(window, Qt.Key.Key_Down, times=fit + 3)
     assert bench.shown()[-1][0] is bench.needs.item()  # the keyboard went past the last row that was shown
-    wheel(bench.covers.viewport(), -40)
+    turn_wheel(bench.covers.viewport(), -120, times=40)
     assert bench.covers.verticalScrollBar().value() == bench.covers.verticalScrollBar().maximum() > 0
     key(window, Qt.Key.Key_B)
     shots = window.benches.of("breakdown").list
-    wheel(shots.viewport(), -40)
+    turn_wheel(shots.viewport(), -120, times=40)
     assert shots.verticalScrollBar().value() == shots.verticalScrollBar().maximum() > 0
     assert shots._still.verticalScrollBar().value() == shots.verticalScrollBar().value()
     key(window, Qt.Key.Key_Down, times=3)

@@ -9,7 +9,7 @@ from PySide6.QtTest import QTest
 
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import piece_of
-from tests.app.conftest import drop, key, pressed_by_key, typed
+from tests.app.conftest import drop, key, open_line, pressed_by_key, typed
 
 SVG = b"""<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="white"/>
 <rect x="100" y="50" width="200" height="300" fill="black"/></svg>"""
@@ -146,6 +146,7 @@ def test_where_nothing_was_pressed_nothing_is_taken_back(window, bench, qtbot, t
 def test_a_known_length_wants_both_its_ends_and_is_typed_again_from_either(window, bench, qtbot, tmp_path):
     laid(window, bench, qtbot, drawn(tmp_path / "oval.png", QRectF(100, 50, 200, 200)))
     bench.press((100.0, 280.0))
+    assert open_line(window) is None, "one end is no length"
     pressed_by_key(bench, "known:0")
     assert window.notice.words == "Press the two ends of the known length first."
     bench.press((300.0, 280.0))

@@ -5,8 +5,8 @@ from pathlib import Path
 import numpy as np
 import pytest
 from msgspec.structs import replace
-from PySide6.QtCore import QMimeData, QPoint, QPointF, QSettings, Qt, QUrl
-from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF, QWheelEvent
+from PySide6.QtCore import QMimeData, QPoint, QSettings, Qt, QUrl
+from PySide6.QtGui import QAccessible, QDragEnterEvent, QDropEvent, QFontMetricsF
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
@@ -24,7 +24,7 @@ from homunculus.core.figures import STATIONS, Figure
 from homunculus.core.job.forms import Mesh
 from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.specs import ALL
-from tests.app.conftest import key, type_words, typed, wait_until
+from tests.app.conftest import key, turn_wheel, type_words, typed, wait_until
 from tests.core.test_mesh import CUBE, binary
 
 
@@ -678,18 +678,23 @@ def test_why_nothing_cures_is_told_from_what_is_in_the_way_of_it(window):
 
 def test_the_wheel_goes_down_the_cast_and_up_again(open_window, folder):
     window = open_window(folder, (1000, 560))
-    before = window.rail._first
     rail = window.rail
 
-    def turn(by):
-        at = QPointF(40, 60)
-        QApplication.sendEvent(rail, QWheelEvent(at, rail.mapToGlobal(at), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
-                                                 Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+    def first():
+        return next(name for name in rail.spots.areas() if name.startswith("build:"))
 
-    turn(-120)
-    assert window.rail._first == before + 1
-    turn(120)
-    assert window.rail._first == before
+    cast = [f"build:{build.id}" for build in window.desk.job.cast]
+    assert first() == cast[0]
+    turn_wheel(rail, 120)
+    assert first() == cast[0]
+    turn_wheel(rail, -120)
+    assert first() == cast[1]
+    turn_wheel(rail, across=-360)
+    assert first() == cast[1], "sideways is neither up nor down"
+    turn_wheel(rail, 40, times=2)  # a touchpad
+    assert first() == cast[1]
+    turn_wheel(rail, 40)
+    assert first() == cast[0]
 
 
 def test_the_log_says_whose_entries_it_shows(window):
@@ -792,9 +797,7 @@ def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_f
     assert (bench.height(), bench.width()) == (bench.least_height, area.width() - BAR)
 
     def turn(by):
-        at = QPointF(area.rect().center())
-        QApplication.sendEvent(area, QWheelEvent(at, QPointF(area.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
-                                                 Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+        turn_wheel(area, by)
         return area.bar.value(), -bench.y()
 
     assert turn(-120) == (40, 40)
@@ -838,10 +841,7 @@ def test_all_that_moved_is_shown_as_far_as_it_fits_turned_by_the_wheel_and_left_
     assert not any(name.startswith("mind:") for name in ledger.spots.areas())
 
     def turn(by, times):
-        for _ in range(times):
-            at = QPointF(ledger.rect().center())
-            QApplication.sendEvent(ledger, QWheelEvent(at, QPointF(ledger.mapToGlobal(at.toPoint())), QPoint(), QPoint(0, by), Qt.MouseButton.NoButton,
-                                                       Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False))  # fmt: skip
+        turn_wheel(ledger, by, times=times)
         return shown()
 
     assert turn(-120, 1)[:-1] == many[1:]

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any, NamedTuple
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent
+from PySide6.QtGui import QContextMenuEvent, QPainter, QPaintEvent, QPixmap, QRegion, QResizeEvent, QWheelEvent
 from PySide6.QtWidgets import QApplication, QWidget
 
 from homunculus.app.desk import Desk
@@ -16,6 +16,9 @@ from homunculus.app.theme import Theme
 from homunculus.app.theme.ink import Ink
 from homunculus.app.theme.setting import Setting
 from homunculus.core.errors import UserError
+
+NOTCH = 120
+"""A notch of a wheel, in the toolkit's eighths of a degree."""
 
 
 class Can(NamedTuple):
@@ -41,7 +44,7 @@ class Place(QWidget):
         self.setAccessibleName(name)
         self.spots = Spots(self, lambda: desk.said.emit("= lets a beginning stand; this is none."))
         self._painted: tuple[object, ...] | None = None
-        self._behind = False
+        self._behind, self._turned = False, 0
         self._region = QRegion()
         self._pictures: dict[str, tuple[object, QPixmap]] = {}
         desk.changed.connect(self.refresh)
@@ -56,6 +59,13 @@ class Place(QWidget):
     def redo(self) -> None:
         """Make the change again that was gone back on."""
         self.desk.redo()
+
+    def notches(self, event: QWheelEvent) -> int:
+        """Whole notches that a wheel was turned away from the hand; what a touchpad tells in small parts adds up, and sideways is none."""
+        self._turned += event.angleDelta().y()
+        whole = int(self._turned / NOTCH)
+        self._turned -= whole * NOTCH
+        return whole
 
     def decided_at_hand(self) -> str:
         """The key of the decided value that the keyboard is on, or nothing."""

@@ -76,7 +76,7 @@ class Ledger(Place):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         if self._all:
-            self._first += -1 if event.angleDelta().y() > 0 else 1
+            self._first -= self.notches(event)
             self.refresh()
 
     def arrange(self) -> None:

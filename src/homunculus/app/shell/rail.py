@@ -34,6 +34,8 @@ class Rail(Place):
     def __init__(self, parent: QWidget, desk: Desk) -> None:
         super().__init__(parent, desk, "Cast")
         self._first = 0
+        self._brought: tuple[object, ...] = ()
+        """What was chosen, where among how many, and how many rows there were, when it was last brought into sight."""
 
     def row_height(self) -> float:
         """Height of a row: tall while all fit, 40 px when there are many."""
@@ -50,19 +52,17 @@ class Rail(Place):
         height = self.row_height()
         room = max(1, int((self.height() - MORE_H) / height + 1e-6))  # as many as were made to fit
         chosen = next((i for i, b in enumerate(builds) if b.id == self.desk.chosen), 0)
+        now = (self.desk.chosen, chosen, len(builds), room)
+        if now != self._brought and not self._first <= chosen < self._first + room:
+            self._first = chosen - room // 2
+        self._brought = now  # so the wheel leads away from it
         self._first = max(0, min(self._first, len(builds) - room))
-        if self._follow and not self._first <= chosen < self._first + room:
-            self._first = max(0, min(chosen - room // 2, len(builds) - room))
         rows = builds[self._first : self._first + room]
         return [(b, QRectF(0, i * height, self.width(), height)) for i, b in enumerate(rows)]
 
-    _follow = True
-
     def wheelEvent(self, event: QWheelEvent) -> None:
-        self._follow = False
-        self._first -= 1 if event.angleDelta().y() > 0 else -1
+        self._first -= self.notches(event)
         self.refresh()
-        self._follow = True
 
     def arrange(self) -> None:
         for build, area in self._rows():

@@ -112,7 +112,7 @@ class ShootBench(JobBench):
                 event.ignore()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        self.first += -1 if event.angleDelta().y() > 0 else 1
+        self.first -= self.notches(event)
         self.refresh()
 
     # ----------------------------------------------------------------------------------- drawing

@@ -186,7 +186,7 @@ class ShotBench(ShotPageBench):
         self.breakdown.put(shot, replace(shot, ends_picture=picture), "picture of its end")
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        self.first += -1 if event.angleDelta().y() > 0 else 1
+        self.first -= self.notches(event)
         self.refresh()
 
     # ----------------------------------------------------------------------------------- drawing

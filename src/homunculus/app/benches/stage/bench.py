@@ -320,7 +320,7 @@ class StageBench(SetBench):
     def wheelEvent(self, event: QWheelEvent) -> None:
         rows = [p.need for p in self.planes()]
         if len(rows) > 1 and event.position().x() > self.width() * SPLIT and self.chosen in rows:
-            at = rows.index(self.chosen) + (-1 if event.angleDelta().y() > 0 else 1)
+            at = rows.index(self.chosen) - self.notches(event)
             self.chosen = rows[max(0, min(at, len(rows) - 1))]
             self.refresh()
             event.accept()

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtGui import QImage
 
 from homunculus.app.pictures import Pictures
+from homunculus.core.plan.memory import Last
 
 if TYPE_CHECKING:
     from numpy.typing import NDArray
@@ -17,18 +18,18 @@ class Brightness:
 
     def __init__(self, pictures: Pictures) -> None:
         self.pictures = pictures
-        self._known: tuple[str, Any] = ("", None)
+        self._known: Last[NDArray[Any] | None] = Last()
 
     def of(self, name: str) -> NDArray[Any] | None:
         """A picture's brightness, rows by columns; none where it cannot be read."""
+        return self._known.get((name,), lambda: self._read(name))
+
+    def _read(self, name: str) -> NDArray[Any] | None:
         import numpy as np
 
-        if self._known[0] != name:
-            image = self.pictures.image(name)
-            found: NDArray[Any] | None = None
-            if not image.isNull():
-                plain = image.convertToFormat(QImage.Format.Format_Grayscale8)
-                rows = np.frombuffer(plain.constBits(), np.uint8).reshape(plain.height(), plain.bytesPerLine())
-                found = rows[:, : plain.width()].astype(float)
-            self._known = (name, found)
-        return self._known[1]  # type: ignore[no-any-return]
+        image = self.pictures.image(name)
+        if image.isNull():
+            return None
+        plain = image.convertToFormat(QImage.Format.Format_Grayscale8)
+        rows = np.frombuffer(plain.constBits(), np.uint8).reshape(plain.height(), plain.bytesPerLine())
+        return rows[:, : plain.width()].astype(float)
