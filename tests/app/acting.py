@@ -180,7 +180,7 @@ class Tried(Noting):
         self.asked: list[str] = []
         self.seen: list[str] = []
         self.chose: tuple[str, ...] = ()
-        self.trying = False
+        self.trying = self.opened = False
         study = window.desk.meshes.study
         monkeypatch.setattr(window.desk.meshes, "study", lambda want: None if self.trying else study(want))
         monkeypatch.setattr(
@@ -258,6 +258,7 @@ class Tried(Noting):
         self.settle("file")
         told = [write(edit, self.start) for edit in edits_between(self.start, self.desk.job)[:2]]
         line = self.line()
+        self.opened = line is not None
         if line:
             told.append(self.typed_over_itself(line))
         told += self.asked
@@ -322,6 +323,20 @@ class Tried(Noting):
         if open_still := self.line():
             QTest.keyClick(open_still, Qt.Key.Key_Escape)
         return words
+
+    def emptied(self, bench, head: str, act: Callable[[], object]) -> Iterator[str]:
+        """What comes of it when nothing is typed into the line that an act opened, where it opened one."""
+        if not (self.opened and self.changes):
+            return
+        act()
+        if line := self.line():
+            asked = line.accessibleName()
+            line.clear()
+            QTest.keyClick(line, Qt.Key.Key_Return)
+            self.settle("file")
+            if stays := self.line():
+                QTest.keyClick(stays, Qt.Key.Key_Escape)
+            yield f"{head} | {asked} | nothing typed, {'refused' if stays else 'taken'} | {self.came(bench)}"
 
     def another(self, stands: str) -> str:
         """Something that is not there yet: what the refusal gave as an example, else a number one more, else other words."""
@@ -398,6 +413,10 @@ class Tried(Noting):
                 act()
                 yield f"{head} | {said} | {words} | {self.came(bench)}"
                 self.open(place, build)
+                if words in ("press", "Enter") and (build or place != "made") and place != "log":
+                    # what was typed of a beginning stays, and so does an entry
+                    yield from self.emptied(bench, head, act)
+                    self.open(place, build)
         yield from self.through_lists(place, build, bench)
         yield from self.turned(head, bench, bench)
         for said in BY_NAME[place].keys:
@@ -445,8 +464,7 @@ class Tried(Noting):
                         rows.choose(row, column.key)
                         self.chose = self.chosen()
                         if words == "Enter":
-                            rows.setFocus()
-                            QTest.keyClick(rows, Qt.Key.Key_Return)
+                            self.entered(rows)
                         elif kinds[kind] == 1:
                             known.add((kind, words))
                         if words != "Enter":  # what was done before it may have taken it off the menu
@@ -457,12 +475,21 @@ class Tried(Noting):
                                 can.act()
                         yield f"{head} | {rows.name} {row} {column.key} | {words} | {self.came(bench)}"
                         self.open(place, build)
+                        if words == "Enter" and place != "log":  # what is struck there stays struck
+                            rows.choose(row, column.key)
+                            yield from self.emptied(bench, f"{head} | {rows.name} {row} {column.key}", partial(self.entered, rows))  # fmt: skip
+                            self.open(place, build)
             if rows.rows.items:
                 rows.choose(0)
                 rows.setFocus()
                 for words, which in MOVES.items():
                     QTest.keyClick(rows, which)
                     yield f"{head} | {rows.name} | key {words} | row {rows.currentIndex().row()}, {rows.column()}; {self.came(bench)}"
+
+    def entered(self, rows: RowList) -> None:
+        """Press Enter on the chosen cell."""
+        rows.setFocus()
+        QTest.keyClick(rows, Qt.Key.Key_Return)
 
     def turned(self, head: str, bench, place) -> Iterator[str]:
         """What the wheel does on either side of a place, down and up again; on most it does nothing."""

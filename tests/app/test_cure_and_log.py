@@ -47,8 +47,8 @@ def test_pulling_the_start_tells_what_would_be_and_changes_nothing(window, cure)
 def test_a_start_is_typed_and_an_hour_that_is_none_is_refused(window, cure):
     cure.type_start()
     typed(window, "half past four")
-    assert "no time of day" in window.notice.words
-    typed(window, "16:00")
+    assert "is no hour of the day" in window.notice.words
+    typed(window, "16")
     assert cure.what_if.start.hour == 16
     key(window, Qt.Key.Key_BracketRight)
     cure.course()

@@ -1,7 +1,8 @@
 """The Mix bench and the weigh-up, driven by keys and by a practice scale in a process of its own."""
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QEvent, Qt
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
@@ -134,6 +135,19 @@ def test_held_keys_pour_on_the_practice_scale_until_they_are_let_go_and_a_lot_is
         QTest.keyPress(up, which)
         QTest.keyRelease(up, which)
     assert orders == ["pour 40", "stop", "pour 3", "stop"], "T is the window's"
+    for sort in (QEvent.Type.KeyPress, QEvent.Type.KeyRelease):  # a key that is held tells itself again and again
+        again = QKeyEvent(sort, Qt.Key.Key_Down, Qt.KeyboardModifier.NoModifier, "", True)
+        QApplication.sendEvent(up, again)
+    assert len(orders) == 4
+    units = mix.desk.system
+    key(up, Qt.Key.Key_I)
+    assert mix.desk.system != units
+    key(up, Qt.Key.Key_I)
+    told = up.grab().toImage()
+    mix.desk.said.emit("Logged at 09:10: a note.")
+    assert up.grab().toImage() == told, "that a weight was kept is no news here"
+    mix.desk.said.emit("The disk is full.")
+    assert up.grab().toImage() != told
     QTest.keyClick(up, Qt.Key.Key_L)
     typed(mix, " 2411 B ")
     assert weigher.at.lots[weigher.at.recipe.parts[0].name] == "2411 B"

@@ -91,6 +91,11 @@ def test_sorted_rising_falling_and_back_what_has_no_value_last_either_way(on, wi
     plain = on(worth=False, cells=True)
     plain.choose(0)
     QTest.keyClick(plain, Qt.Key.Key_F3)
+    for one in (rows, plain):
+        head = one.horizontalHeader()
+        at = QPoint(head.sectionViewportPosition(1) + 40, head.height() // 2)
+        QTest.mouseClick(head.viewport(), Qt.MouseButton.LeftButton, pos=at)
+    assert (rows.sorted_by, rows.rows.items[0].weight) == (("weight", False), 0)
     assert names(plain) == [pot.name for pot in POTS]
 
 

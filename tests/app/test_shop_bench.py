@@ -14,7 +14,7 @@ from homunculus.core import specs
 from homunculus.core.cure.temperature import Daily
 from homunculus.core.job.shop import Air, Shop
 from homunculus.store.shelf import ShelfFolder
-from tests.app.conftest import key, typed
+from tests.app.conftest import key, open_line, typed
 
 
 @pytest.fixture
@@ -139,9 +139,15 @@ def test_a_shop_without_builds_is_decided_all_the_same(window):
     bench.spots.find("stage-name").act()
     typed(window, "the old net loft")
     assert desk.job.shop.stage.name == "the old net loft"
-    bench.ask_currency()
-    typed(window, "CHF")
-    assert desk.job.shop.currency == "CHF"
+    for sign in ("a currency", "CHF", "£", "£", "kroner, 8"):
+        bench.ask_currency()
+        typed(window, sign)
+        if line := open_line(window):
+            assert "a sign or a few letters" in window.notice.words
+            QTest.keyClick(line, Qt.Key.Key_Escape)
+        else:
+            assert desk.job.shop.currency == sign
+    assert desk.job.shop.currency == "£"
     bench.spots.find("new:people").act()
     typed(window, "Ines")
     assert [p.name for p in desk.job.shop.people] == ["Ines"]

@@ -181,6 +181,12 @@ def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_re
     assert "No column says which shot" in bench.trial()
     bench.take()
     assert window.desk.job is before
+    offered = [name for name, _ in bench.of.offered]
+    bench.list.setFocus()
+    bench.list.choose(1)
+    for which, wanted in ((Qt.Key.Key_Right, offered[0]), (Qt.Key.Key_Right, offered[1]), (Qt.Key.Key_Left, offered[0]), (Qt.Key.Key_Left, "")):  # fmt: skip
+        key(window, which)
+        assert bench.columns == ("", wanted, "", "")
     for index, wanted in ((0, "id"), (1, "name"), (2, "seconds")):
         bench.list.setFocus()
         bench.list.choose(index)
@@ -253,11 +259,12 @@ def test_the_list_is_sorted_by_worth_and_goes_back_to_the_order_of_the_shoot(win
 def test_threads_are_pulled_typed_and_cut(window):
     window.desk.choose("ferry")
     key(window, Qt.Key.Key_V)
-    bench = window.benches.of("coverage")
+    bench, needed = window.benches.of("coverage"), [need.what for need in shot(window, "14").needs]
     bench.go_to_loose()
     pull_thread(bench, ("oldclaw", ""))
     rope = shot(window, "14").needs[2]
     assert rope.cover == ByBuild("oldclaw")
+    assert [need.what for need in shot(window, "14").needs] == needed, "and no other need is touched"
     assert window.desk.plan.coverage.uncovered == ()
     key(window, Qt.Key.Key_Delete)
     assert shot(window, "14").needs[2].cover is None

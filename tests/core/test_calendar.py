@@ -23,6 +23,7 @@ from homunculus.core.job.operations import Cast, Hands, Pour, Wait
 from homunculus.core.job.shop import Air, Mixing, Shop, ShopHours
 from homunculus.core.job.shots import Gravity, Shot, whole
 from homunculus.core.plan.job_plan import plan
+from homunculus.core.quantities import parse_hour
 from homunculus.core.schedule.calendar import day_length, next_open, work, work_unbroken, working_time
 from homunculus.core.schedule.wall_clock import later, seconds_between
 from homunculus.library.public_holidays import public_holidays
@@ -194,3 +195,12 @@ def test_dates_at_the_ends_of_the_calendar_are_no_traceback():
     late = replace(build_of(steps=EVERYTHING), starts=datetime(9999, 12, 30, 23))
     for build, shot in ((build_of(steps=EVERYTHING), far), (late, SHOT)):
         assert plan(Job("a job", Shop(camera="cinema-150"), (build,), (shot,), CARDS), {}).builds[0].held
+
+
+def test_an_hour_of_the_day_is_read_as_people_and_spreadsheets_write_it():
+    for words, hour in (("9", time(9)), (" 09:30 ", time(9, 30)), ("9.05", time(9, 5)), ("06:30:00", time(6, 30)), ("23:59", time(23, 59)),
+                        ("24:00", time()), ("0", time())):  # fmt: skip
+        assert parse_hour(words) == hour
+    for words in ("24:01", "25", "9:60", "9:5", "noon", "", "-1", "1630"):
+        with pytest.raises(UserError, match=r"16:00"):
+            parse_hour(words)

@@ -65,7 +65,7 @@ def test_a_two_faced_number_is_refused_with_both_readings():
 @pytest.mark.parametrize(
     ("text", "kind", "said"),
     [
-        ("", "length", "Nothing was typed"),
+        ("", "length", "Nothing stands there"),
         ("twelve", "length", "“twelve” is not a length"),
         ("12 kg", "length", "which is a mass, not a length"),
         ("12 furlongs", "length", "“furlongs”"),

@@ -1,5 +1,8 @@
 """The one error that is meant for a person."""
 
+EMPTY = "“”"
+"""How a sentence quotes an empty line: that says less than that it is empty."""
+
 
 class UserError(Exception):
     """Something a person can put right: what is the matter, where, and what to do.
@@ -15,8 +18,8 @@ class UserError(Exception):
     """
 
     def __init__(self, what: str, where: str = "", remedy: str = "") -> None:
-        super().__init__(what)
-        self.what = what
+        self.what = "Nothing stands there" if EMPTY in what else what
+        super().__init__(self.what)
         self.where = where
         self.remedy = remedy
 

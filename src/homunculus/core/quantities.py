@@ -14,7 +14,7 @@ import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
-from datetime import date, datetime, timedelta
+from datetime import date, datetime, time, timedelta
 from typing import Literal
 
 from homunculus.core.errors import UserError
@@ -284,7 +284,7 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
         typed = typed.replace(sign, " " + words)
     typed = re.sub(r"\s+", " ", typed).strip()
     if not typed:
-        raise UserError("Nothing was typed", remedy=_for_example(kind))
+        raise UserError("Nothing stands there", remedy=_for_example(kind))
     if kind == "scale":
         return parse_scale(typed)
     if kind in _POWERS:
@@ -480,6 +480,21 @@ def parse_moment(text: str, now: datetime) -> datetime:
     except ValueError:
         pass  # such a day or hour there is not
     raise UserError(f"“{text}” is no moment", remedy="Type it like 16:10, 24 Feb 16:10 or 2026-02-24 16:10")
+
+
+def parse_hour(text: str) -> time:
+    """Read a ``text`` as an hour of the day, as a person types it: ``9``, ``09:30``, ``9.30``, as a spreadsheet has it ``09:30:00``, ``24:00`` for midnight.
+
+    Raises
+    ------
+    UserError
+        When it is none.
+    """
+    match = re.fullmatch(r"(\d{1,2})(?:[:.](\d{2})(?::00)?)?", text.strip())
+    hour, minute = (int(match[1]), int(match[2] or 0)) if match else (25, 0)
+    if minute > 59 or hour * 60 + minute > 24 * 60:
+        raise UserError(f"“{text.strip()}” is no hour of the day", remedy="Write it like 9, 09:30 or 16:00")
+    return time(hour % 24, minute)
 
 
 def parse_day(text: str, near: date) -> date:

@@ -3,33 +3,19 @@
 from __future__ import annotations
 
 import re
-from datetime import date, time
+from datetime import date
 
 from msgspec.structs import replace
 
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import ShopHours
-from homunculus.core.quantities import parse_day
+from homunculus.core.quantities import parse_day, parse_hour
 from homunculus.core.schedule.calendar import day_length
 from homunculus.core.showing import show_clock, show_day
 
 DAYS = ("Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun")
 _EXAMPLE = "Write it like 09:00 to 18:00, Mon to Fri"
-
-
-def clock(words: str) -> time:
-    """Read some ``words`` as an hour of the day: “9”, “09:30”, “24:00”.
-
-    Raises
-    ------
-    UserError
-        When it is none.
-    """
-    match = re.fullmatch(r"(\d{1,2})(?:[:.](\d{2}))?", words.strip())
-    if not match or int(match[1]) > 24 or int(match[2] or 0) > 59 or (int(match[1]) == 24 and int(match[2] or 0)):
-        raise UserError(f"“{words.strip()}” is no hour", remedy=_EXAMPLE)
-    return time(int(match[1]) % 24, int(match[2] or 0))
 
 
 def _weekday(words: str) -> int:
@@ -62,7 +48,7 @@ def parse_hours(text: str, hours: ShopHours) -> ShopHours:
     opens, to, closes = _span(first)
     if not to:
         raise UserError(f"“{text.strip()}” says no hours", remedy=_EXAMPLE)
-    new = replace(hours, opens=clock(opens), closes=clock(closes))
+    new = replace(hours, opens=parse_hour(opens), closes=parse_hour(closes))
     if days:
         new = replace(new, weekdays=read_weekdays(",".join(days)))
     day_length(new)

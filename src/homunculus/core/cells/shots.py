@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from datetime import date, time
+from datetime import date
 from typing import Any, NamedTuple
 
 from msgspec.structs import replace
@@ -19,7 +19,7 @@ from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera
 from homunculus.core.job.shots import Deadline, FixedRate, FrameByFrame, FrameRule, Gravity, Plate, ScreenTime, Shot
 from homunculus.core.job.stage import Action, MeasuringCard
-from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_number, parse_signed
+from homunculus.core.quantities import NBSP, Kind, System, parse, parse_day, parse_hour, parse_number, parse_signed
 from homunculus.core.showing import show, show_clock, show_day, show_number, significant
 
 DEFAULT_DAY = date(2000, 1, 3)
@@ -79,10 +79,7 @@ def _read_day(shot: Shot, text: str, _: CellContext) -> Shot:
 
 
 def _read_call(shot: Shot, text: str, _: CellContext) -> Shot:
-    match = re.fullmatch(r"(\d{1,2})[:.](\d{2})(?::00)?", text.strip())
-    if not match or int(match[1]) > 23 or int(match[2]) > 59:
-        raise UserError(f"“{text.strip()}” is no hour", remedy="Write it like 08:00")
-    return replace(shot, call=time(int(match[1]), int(match[2])))
+    return replace(shot, call=parse_hour(text))
 
 
 def _read_rule(shot: Shot, text: str, _: CellContext) -> Shot:

@@ -245,7 +245,7 @@ def read(line: str, job: Job) -> Edit:
     to = re.fullmatch(r"to (\d{1,6})", value)
     count = len(at(job, path[:-1]))
     if not to or not 1 <= int(to[1]) <= count:
-        raise UserError(f"“{value}” says no place to move to", remedy=f"Write to 1 up to to {count}")
+        raise UserError(f"“{value or line.strip()}” says no place to move to", remedy=f"Write to 1 up to to {count}")
     return Move(path[:-1], index, int(to[1]) - 1)
 
 

@@ -138,7 +138,7 @@ def begun(stock: Stock, families: tuple[Family, ...], sort: str, line: str) -> A
 def _named(name: str) -> str:
     words = " ".join(name.split())
     if not words:
-        raise UserError("A card has a name", remedy="Type one, such as “very soft silicone: silicone”")
+        raise UserError("A card has a name", remedy="Type one")
     return words
 
 

@@ -440,7 +440,9 @@ def checked(card: Any) -> Any:
         limits = (
             f"It goes from {show(low, field.kind)} to {show(high, field.kind)}"
             if field and field.kind and high
-            else what
+            else "One at least is needed"
+            if "of length >= 1" in what
+            else "Type another value"
         )
         raise UserError(f"{label} cannot be that", remedy=limits) from None
 

@@ -25,7 +25,7 @@ from homunculus.core.plan.cautions import step_cautions
 from homunculus.core.plan.course import CureCourse
 from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import Promise, promise
-from homunculus.core.quantities import parse
+from homunculus.core.quantities import parse, parse_hour
 from homunculus.core.showing import Shown, show, show_clock, show_day, show_moment
 from homunculus.core.why import phrase
 from homunculus.exchange.formats import offered
@@ -220,12 +220,7 @@ class CureBench(PourBench):
         begin = self.what_if.start or course.start
 
         def accept(words: str) -> bool:
-            try:
-                hour = datetime.strptime(words.strip().replace(".", ":"), "%H:%M").time()
-            except ValueError:
-                self.desk.said.emit(f"“{words}” is no time of day. Type it like 16:00.")
-                return False
-            wanted = datetime.combine(begin.date(), hour)
+            wanted = datetime.combine(begin.date(), parse_hour(words))
             self.try_out(replace(self.what_if, start=wanted if wanted != course.start else None))
             return True
 

@@ -21,13 +21,14 @@ from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.drawing.spot import Handle
 from homunculus.app.shell.shop_commands import ask_country, ask_days_off, ask_zone
 from homunculus.app.theme.ink import Ink
-from homunculus.core.cells.shop import DAYS, clock
+from homunculus.core.cells.shop import DAYS
 from homunculus.core.edits import shop as edits
 from homunculus.core.edits.shop import Hour
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shop import Shop
 from homunculus.core.plan.memory import Last
+from homunculus.core.quantities import parse_hour
 from homunculus.core.shelf.sheet import Row, rows
 from homunculus.core.shelf.stock import sort_of
 from homunculus.core.shelf.taking import shelved
@@ -169,7 +170,7 @@ class ShopBench(Bench):
     def _type_hour(self, which: Hour, first: str) -> None:
         name, stands = HOUR_WORDS[which], show_clock(edits.hour_of(self.shop, which))
         self.type_over(name, f"hour:{which}", stands,
-                       lambda words: self._change(name, lambda job: edits.with_hour(job, which, clock(words))), key=first)  # fmt: skip
+                       lambda words: self._change(name, lambda job: edits.with_hour(job, which, parse_hour(words))), key=first)  # fmt: skip
 
     def _people_spots(self, room: Room) -> None:
         people = self.shop.people
