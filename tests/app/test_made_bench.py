@@ -15,9 +15,11 @@ from homunculus.app.shell.what_can import everything
 from homunculus.core import specs
 from homunculus.core.edits.pieces import section_pulled
 from homunculus.core.errors import UserError
+from homunculus.core.form.measure import measure
 from homunculus.core.job.forms import Cylinder
 from homunculus.core.job.operations import Hands
 from homunculus.core.session import Session
+from homunculus.exchange.mesh_files import guess_unit
 from homunculus.store.new_job import new_job
 from tests.app.conftest import drag, drop, key, open_line, type_words, typed, wait_until
 
@@ -523,7 +525,10 @@ def test_pieces_are_copied_as_lines_and_pasted_into_another_build_in_one_step(be
 
 def test_a_mesh_dropped_on_a_piece_becomes_its_form_and_beside_all_a_piece_of_its_own(bench, window, qtbot, tmp_path):
     mesh = tmp_path / "knob.stl"
-    mesh.write_bytes(trimesh.creation.icosphere(subdivisions=2, radius=500).export(file_type="stl"))
+    knob = trimesh.creation.cylinder(
+        5, 1000, sections=12
+    )  # a pole: in which unit is asked by the longest side of what stands there
+    mesh.write_bytes(knob.export(file_type="stl"))
 
     def drop_on(place):
         mime = QMimeData()
@@ -533,10 +538,15 @@ def test_a_mesh_dropped_on_a_piece_becomes_its_form_and_beside_all_a_piece_of_it
             QDropEvent(at, Qt.DropAction.CopyAction, mime, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier)
         )
         wait_until(qtbot, lambda: "Which unit?" in window.notice.words)
+        asked.append(window.notice.words)
         typed(window, "mm")
 
+    asked, stood = [], measure(piece(window, "breakwater").form, window.desk.facts).size
     drop_on(bench.spots.find("piece:breakwater").geometry().center())
     assert piece(window, "breakwater").form.file_name == "knob.stl"
+    units = [guess_unit((10.0, 10.0, 1000.0), side(stood)).unit for side in (max, min)]
+    assert units[0] != units[1]
+    assert f"In {units[0]} it is" in asked[0]
     count = len(window.desk.build.pieces)
     drop_on(bench.spots.find("else").geometry().center())
     assert [p.name for p in window.desk.build.pieces][count:] == ["knob"]

@@ -189,8 +189,11 @@ def test_a_table_is_dropped_matched_taken_in_and_taken_back(window, bench, tmp_p
     file.write_text("Bezeichnung;family;price\nmarsh wax;wax;6.5\nodd;cheese;1\n", "utf-8")
     drop(window, file)
     qtbot.waitUntil(lambda: window.benches.over == "match", timeout=20_000)
-    match = window.benches.of("match")
+    match, room = window.benches.of("match"), window.desk.shelf.room
     assert match.columns == ("", "family", "price_per_kg")
+    match.take()
+    assert window.benches.over == "match", "without a name nothing is taken in, and the table stays to be matched"
+    assert window.desk.shelf.room is room
     while match.columns[0] != "name":
         match.turn(0, 1)
     assert [(b.row, b.column) for b in match.trial().bad] == [(3, "name")]

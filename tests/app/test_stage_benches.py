@@ -17,6 +17,7 @@ from homunculus.core.camera.picture import outline_seen
 from homunculus.core.job.sets import Place
 from homunculus.core.job.stage import CameraMove, StageAir
 from homunculus.core.planners.moving import offsets_at
+from tests.app.acting import Noting
 from tests.app.conftest import drop, key, typed
 
 
@@ -533,11 +534,18 @@ def test_the_measuring_card_is_typed_found_again_and_set_as_the_plate_asks(windo
     assert (tmp_path / "card.pdf").read_bytes().startswith(b"%PDF")
 
 
-def test_plans_and_cues_are_written_from_the_window(window, stage, tmp_path, qtbot):
+def test_plans_and_cues_are_written_from_the_window(window, stage, tmp_path, qtbot, monkeypatch):
     for name, start in (("stage.svg", b"<?xml"), ("stage.dxf", b"  0\nSECTION")):
         stage.write_plan(tmp_path / name)
         qtbot.waitUntil(lambda name=name: (tmp_path / name).is_file(), timeout=20_000)
         assert (tmp_path / name).read_bytes().replace(b"\r", b"").startswith(start)
+    wanted = []
+    floor = opened(window, "floor", "3")
+    monkeypatch.setattr(floor, "write_pdf", lambda path, shots: wanted.append((path.name, [shot.id for shot in shots])))
+    for which in (0, 1):
+        monkeypatch.setattr("homunculus.app.pages.ask_to_write", lambda *asked, which=which: (tmp_path / "floor", asked[-1].split(";;")[which]))  # fmt: skip
+        floor.pages.ask(floor, "page", "shot", shot_of(window, "3"), floor.write_pdf)
+    assert wanted == [("floor.pdf", ["3"]), ("floor.pdf", [shot.id for shot in window.desk.plan.shots])]
     bench = opened(window, "moves", "3")
     bench.write_cues(tmp_path / "cues.csv")
     rows = list(csv.DictReader((tmp_path / "cues.csv").read_text("utf-8").splitlines()))
@@ -545,7 +553,10 @@ def test_plans_and_cues_are_written_from_the_window(window, stage, tmp_path, qtb
     assert [float(row["after the first ms"]) for row in rows] == sorted(
         float(row["after the first ms"]) for row in rows
     )
+    written = Noting(monkeypatch).painted
     bench.write_cues(tmp_path / "cues.pdf")
     assert (tmp_path / "cues.pdf").read_bytes().startswith(b"%PDF")
+    for row in bench.tables()[0].rows:
+        assert {cell if isinstance(cell, str) else f"{cell:g}" for cell in row} <= set(written)
     opened(window, "moves", "11", "gulls").choose_cues()
     assert "no cues" in window.notice.words

@@ -15,9 +15,10 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit, QWidget
 
 from homunculus.app.files import ask_for_folder, ask_to_read, ask_to_write
-from homunculus.app.start import catch_the_unexpected
-from homunculus.app.tidying import REST_S, WORTH, Tidying
+from homunculus.app.start import catch_the_unexpected, open_start
+from homunculus.app.tidying import REST_S, THOROUGH, WORTH, Tidying
 from homunculus.cli import main
+from homunculus.core.errors import UserError
 from homunculus.core.plan.facts import Want
 from homunculus.store.folder import decode
 from homunculus.store.new_job import new_job
@@ -202,6 +203,33 @@ def test_without_a_folder_the_program_asks_which_job_once_there_is_one(folder, m
     assert asked == ["the-drowned-lamp", ("start", {"new": False}), ("start", {"new": True})]
 
 
+def test_what_is_chosen_at_the_start_is_opened_in_the_colours_asked_for_or_it_is_said_why_not(
+    qapp, folder, monkeypatch, tmp_path, now
+):
+    pages, shown = [], []
+    monkeypatch.setattr("homunculus.app.start._run", lambda _: len(pages))
+    monkeypatch.setattr("homunculus.app.start._show", lambda *given: folder_there(given[0]) and shown.append(given))
+    monkeypatch.setattr("homunculus.app.start_page.StartPage.show", lambda page: pages.append(page))
+    monkeypatch.setattr("homunculus.app.start.demo.open_copy", lambda day: folder_there(folder / f"{day}"))
+    for theme, named in ((None, "plaster"), ("stage", "stage")):
+        assert open_start(now, theme) == len(pages)
+        assert pages[-1].theme.name == named
+    page = pages[-1]
+    page.chosen.emit(tmp_path / "gone")
+    page.asked_demo.emit()
+    assert (page.words, shown) == (f"There is no {now.date()}.", [])
+    page.chosen.emit(folder)
+    assert shown == [(folder, now, "stage")]
+    for page in pages:
+        page.close()
+
+
+def folder_there(path):
+    if not path.is_dir():
+        raise UserError(f"There is no {path.name}")
+    return path
+
+
 def test_questions_for_files_begin_where_the_last_of_their_kind_was(window, tmp_path, monkeypatch):
     from PySide6.QtWidgets import QFileDialog
 
@@ -241,29 +269,43 @@ class Knot:
         self.own = self
 
 
-def test_what_holds_itself_is_let_go_at_rest_and_never_during_a_drag(window):
+@pytest.fixture
+def thawed():
+    """What was frozen meanwhile is no longer, once the window of the test is gone."""
+    yield
+    gc.unfreeze()
+    gc.collect()
+    gc.freeze()
+
+
+def test_what_holds_itself_is_let_go_at_rest_and_never_during_a_drag(thawed, window, monkeypatch):
     now = [100.0]
     tidying = Tidying(window.desk, lambda: now[0])
-    try:
-        left = weakref.ref(Knot())
-        heap = [[] for _ in range(WORTH + 100)]
-        window.desk.changed.emit()
-        tidying.look()
-        assert left() is not None, "an edit was made just now"
-        now[0] += REST_S
-        window.desk.grasp()
-        tidying.look()
-        assert left() is not None, "something is held"
-        window.desk.gesture = None
-        tidying.look()
-        assert left() is None
-        assert gc.get_count()[0] < WORTH < len(heap)
-        heap, left = [[] for _ in range(WORTH + 100)], weakref.ref(Knot())
-        window.desk.closed = True
-        tidying.look()
-        assert heap
-        assert left() is not None, "somebody may work at another desk"
-        window.desk.closed = False
-    finally:
-        gc.enable()
-        gc.unfreeze()
+    left = weakref.ref(Knot())
+    heap = [[] for _ in range(WORTH + 100)]
+    now[0] += REST_S / 2
+    window.desk.changed.emit()
+    now[0] += REST_S / 2
+    tidying.look()
+    assert left() is not None, "an edit was made just now"
+    now[0] += REST_S
+    window.desk.grasp()
+    tidying.look()
+    assert left() is not None, "something is held"
+    window.desk.gesture = None
+    tidying.look()
+    assert left() is None
+    assert gc.get_count()[0] < WORTH < len(heap)
+    more, walked = [[] for _ in range(WORTH + 100)], []
+    with monkeypatch.context() as patch:
+        patch.setattr("gc.collect", walked.append)
+        for _ in range(THOROUGH):
+            tidying.look()
+    assert sorted(walked) == [1] * (THOROUGH - 1) + [2], "now and then all of it is walked"
+    assert len(more) > WORTH
+    heap, left = [[] for _ in range(WORTH + 100)], weakref.ref(Knot())
+    window.desk.closed = True
+    tidying.look()
+    assert heap
+    assert left() is not None, "somebody may work at another desk"
+    window.desk.closed = False

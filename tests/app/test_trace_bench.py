@@ -7,6 +7,7 @@ from PySide6.QtCore import QPoint, QRectF, Qt
 from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtTest import QTest
 
+from homunculus.app.benches.trace.brightness import Brightness
 from homunculus.core.form.measure import measure
 from homunculus.core.job.build import piece_of
 from tests.app.conftest import drop, key, open_line, pressed_by_key, typed
@@ -168,6 +169,7 @@ def test_points_go_to_the_edge_near_them_unless_nobody_wants_that(window, bench,
     key(window, Qt.Key.Key_S)
     bench.press((308.0, 150.0))
     assert bench.tracing.view().outline[-1] == (308.0, 150.0)
+    assert Brightness(window.desk.pictures).of("gone.png") is None, "without the picture there is no edge"
 
 
 @pytest.mark.parametrize(("name", "content"), [

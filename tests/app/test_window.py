@@ -715,6 +715,14 @@ def test_clocks_are_put_forward_by_a_zone_or_by_none(window):
         assert window.desk.job.shop.air.zone == zone
 
 
+def test_days_off_are_typed_and_all_taken_away(window):
+    command = next(c for c in window.commands if "days off" in c.words.casefold())
+    for words, count in (("2026-03-09 to 2026-03-11", 3), ("None", 0)):
+        command.act(window)
+        typed(window, words)
+        assert len(window.desk.job.shop.hours.days_off) == count
+
+
 def test_what_the_shop_decides_is_typed_on_any_build(window):
     window.desk.choose("ferry")
     assert window.desk.decide_typed(window.desk.decision("shop.night_c"), "12 C")

@@ -7,18 +7,25 @@ import math
 from homunculus.core import specs
 from homunculus.core.camera import light
 from homunculus.core.figures import Figure, Given, derive
+from homunculus.core.job.sets import Camera
 from homunculus.core.plan.build_plan import BuildSheet
-from homunculus.core.plan.set_plan import SetSheet
+from homunculus.core.plan.set_plan import SetPlan, SetSheet
+
+
+def most_light(found: SetSheet | SetPlan, cameras: tuple[Camera, ...]) -> tuple[Figure, Camera] | None:
+    """The light of the one of the ``cameras`` of the ``found`` set that needs most, and which that is; none where no light is reckoned."""
+    needs = [(figure, camera) for camera in cameras if (figure := found.find(specs.LIGHT, camera=camera.name))]
+    return max(needs, key=lambda it: it[0].number) if needs else None
 
 
 def plan_set_light(sheet: SetSheet) -> None:
     """Derive what the light of the ``sheet``'s set takes: that of the camera that needs most."""
     context, shot = sheet.set, sheet.set.shot
     shop = context.shop.lighting
-    needs = [(f, c) for c in shot.cameras if (f := sheet.find(specs.LIGHT, camera=c.name))]
-    if not needs:
+    needed = most_light(sheet, shot.cameras)
+    if needed is None:
         return
-    most, camera = max(needs, key=lambda it: it[0].number)
+    most, camera = needed
     subject = sheet.subject()
     known = sheet.add(derive(specs.KNOWN_LIGHT, light.illuminance, subject,
         stop=Given(shop.known_stop, "stop", "its stop", "shop", decided=True),
@@ -74,11 +81,11 @@ def plan_model_light(sheet: BuildSheet) -> None:
     for screen in build.screens:
         whose = f"{build.name}, {screen.name}"
         for found in sheet.context.sets:
-            lit = [f for c in found.shot.cameras if (f := found.find(specs.LIGHT, camera=c.name))]
-            if not lit:
+            needed = most_light(found, found.shot.cameras)
+            if needed is None:
                 continue
             subject = sheet.subject(part=screen.name, shot=found.shot.id)
-            bright = sheet.add(derive(specs.SCREEN, light.screen_luminance, subject, light=max(lit, key=lambda f: f.number),
+            bright = sheet.add(derive(specs.SCREEN, light.screen_luminance, subject, light=needed[0],
                 reflects=Given(screen.reflects, "share", "the white reflects", whose, decided=True)))  # fmt: skip
             sheet.add(derive(specs.SCREEN_FLUX, light.screen_flux, subject, luminance=bright,
                 width=Given(screen.width_m, "length", "its width", whose, decided=True),

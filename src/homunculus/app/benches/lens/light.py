@@ -18,6 +18,7 @@ from homunculus.core.edits.sets import Hold
 from homunculus.core.figures import Figure
 from homunculus.core.job.lighting import ModelLamps, ModelScreen
 from homunculus.core.plan.set_plan import SetPlan
+from homunculus.core.planners.light import most_light
 
 KNOWN = ("known_stop", "known_fps", "known_shutter_rad", "known_iso")
 ESTIMATED = ("lm_w", "used", "volts", "breaker_a", "load", "circuits")
@@ -48,8 +49,8 @@ class LightView:
     # ----------------------------------------------------------------------------------- reading
     def headlines(self, found: SetPlan) -> list[tuple[Figure, str]]:
         """The figures that stand large, with what is said of each."""
-        lit = [f for c in found.shot.cameras if (f := found.find(specs.LIGHT, camera=c.name))]
-        shown = [(max(lit, key=lambda f: f.number), "for a correct exposure")] if lit else []
+        needed = most_light(found, found.shot.cameras)
+        shown = [(needed[0], "for a correct exposure")] if needed else []
         for spec, words in (
             (specs.LIGHT_MORE, "against the set-up that you know"),
             (specs.LAMP_POWER, "of lamps, an estimate"),

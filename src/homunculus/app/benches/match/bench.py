@@ -15,6 +15,7 @@ from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.app.to_match import NOTHING
 from homunculus.core.errors import UserError
+from homunculus.core.plan.memory import Last
 
 TOP, ROW = 112.0, 30.0
 IN_FILE = (Column("head", "in the file", 208), Column("key", "becomes", 150), Column("sample", "reads", 0))
@@ -32,7 +33,7 @@ class MatchBench(Bench):
         )
         self.list.clicked.connect(lambda at: self.turn(at.row(), 1) if at.column() == 1 else None)
         self.list.acted.connect(lambda _: self.take())
-        self._trial: tuple[object, Any] | None = None
+        self._trial: Last[Any] = Last()
 
     @property
     def table(self) -> list[list[str]]:
@@ -47,14 +48,13 @@ class MatchBench(Bench):
 
     def trial(self) -> Any:
         """What the table would give as it is matched now, or a sentence why it gives nothing."""
-        key = (self.columns, self.desk.job, self.desk.shelf.room, id(self.table))
-        if self._trial is None or self._trial[0] != key:
-            try:
-                found = self.of.trial(self.columns)
-            except UserError as trouble:
-                found = str(trouble)
-            self._trial = (key, found)
-        return self._trial[1]
+        return self._trial.get((self.columns, self.desk.job, self.desk.shelf.room, self.table), self._try)
+
+    def _try(self) -> Any:
+        try:
+            return self.of.trial(self.columns)
+        except UserError as trouble:
+            return str(trouble)
 
     def content(self) -> object:
         return (self.of.name, self.columns, self.desk.job, self.desk.shelf.room)

@@ -23,6 +23,7 @@ from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
 from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.cautions import lift_words
+from homunculus.core.plan.memory import Last
 from homunculus.core.planners.poured import vessel
 from homunculus.core.showing import Shown, show_times, stacked
 from homunculus.exchange.formats import offered
@@ -51,7 +52,7 @@ class MouldBench(PieceBench):
         """Turn of the cutting plane about the vertical, radians."""
         self._from: tuple[float, float] = (0.0, 0.0)
         self._held: QPointF | None = None
-        self._cut: tuple[object, SectionView] | None = None
+        self._cut: Last[SectionView] = Last()
         self.turntable = Turntable()
         self._seen_at = QPointF()
 
@@ -66,17 +67,8 @@ class MouldBench(PieceBench):
 
     def section(self, piece: Piece) -> SectionView:
         """The cut as it lies now; kept while nothing that it shows has changed."""
-        key = (
-            piece,
-            self.desk.build.scale,
-            self.offset,
-            self.angle,
-            self.desk.meshes.field_of(piece),
-            self.size().toTuple(),
-        )
-        if self._cut is None or self._cut[0] != key:
-            self._cut = (key, SectionView(self.desk, piece, self.section_area(), self.offset, self.angle))
-        return self._cut[1]
+        of = (piece, self.desk.build.scale, self.offset, self.angle, self.desk.meshes.field_of(piece), self.width(), self.height())  # fmt: skip
+        return self._cut.get(of, lambda: SectionView(self.desk, piece, self.section_area(), self.offset, self.angle))
 
     def table_area(self) -> QRectF:
         """The form on its turntable, with the cutting plane on it."""
