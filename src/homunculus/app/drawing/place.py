@@ -85,10 +85,11 @@ class Place(QWidget):
         role: str = "label",
         least: float = 150.0,
         words: bool = False,
+        hint: str = "",
     ) -> Typed | None:
         """Open a line to type over what ``stands`` there, begun by a ``key``: over an area, or the spot of that name where it is in sight.
 
-        What ``accept`` refuses stays to be mended; where it raises a UserError, that is said. Afterwards the keyboard goes ``back`` to a
+        How it is written is said, where there is a ``hint``. What ``accept`` refuses stays to be mended; where it raises a UserError, that is said. Afterwards the keyboard goes ``back`` to a
         widget or to the spot of that name, without one to the spot that was typed over.
         """
         if isinstance(over, str):
@@ -112,6 +113,8 @@ class Place(QWidget):
         else:
             line.closed.connect(lambda: (self.spots.find(back) or self.window()).setFocus())
         line.open_over(over, least)
+        if hint:
+            self.desk.said.emit(hint)
         return line
 
     def room(self) -> QSize:

@@ -120,10 +120,9 @@ class BreakdownBench(JobBench):
     def edit(self, shot: Shot, key: str, first: str = "") -> None:
         """Type into a cell."""
         self.breakdown.shot_id = shot.id
-        if key == "needs":
-            self.desk.said.emit(f"Needs with semicolons between; after a colon what covers one. {HINT}")
+        hint = f"Needs with semicolons between; after a colon what covers one. {HINT}" if key == "needs" else ""
         self.type_over(f"shot {shot.id}, {BY_KEY[key].head}", self.list.cell_area(), BY_KEY[key].write(shot, self.desk.job),
-                 lambda typed: self.breakdown.edit_cell(shot, key, typed), self.list, first)  # fmt: skip
+                 lambda typed: self.breakdown.edit_cell(shot, key, typed), self.list, first, hint=hint)  # fmt: skip
 
     def type_filter(self) -> None:
         """Type the words that the rows must hold."""

@@ -191,8 +191,9 @@ class CardBench(SetBench):
 
     def add_stand(self) -> None:
         """Type one more stand."""
-        self.desk.said.emit(f"A name, a colon, and both distances: {EXAMPLE}.")
-        self.type_over("one more stand", "add-stand", "", partial(self._take_stand, ""))
+        hint = f"A name, a colon, and both distances: {EXAMPLE}."
+        if not self.type_over("one more stand", "add-stand", "", partial(self._take_stand, ""), hint=hint):
+            self.desk.said.emit("A stand is of a shot with a camera, and there is none yet.")
 
     def type_stand(self, name: str) -> None:
         """Type a stand anew."""
@@ -215,8 +216,8 @@ class CardBench(SetBench):
 
     def type_found(self, name: str) -> None:
         """Type where a stand was found."""
-        self.desk.said.emit(f"Both distances, from A and from B: {FOUND_EXAMPLE}.")
-        self.type_over(f"{name} as found", f"found:{name}", "", partial(self._take_found, name))
+        hint = f"Both distances, from A and from B: {FOUND_EXAMPLE}."
+        self.type_over(f"{name} as found", f"found:{name}", "", partial(self._take_found, name), hint=hint)
 
     def _take_found(self, name: str, words: str) -> bool:
         shot = self.breakdown.shot

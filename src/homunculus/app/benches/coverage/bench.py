@@ -186,18 +186,23 @@ class CoverageBench(JobBench):
         self._ask_cover(row, show_covered(row.need, self.desk.job) if row.need else "", first)
 
     def _ask_cover(self, row: NeedRow, stands: str, key: str = "") -> None:
-        self.desk.said.emit(HINT)
         at = self.needs.row_of((row.shot.id, row.index)) or 0
         self.needs.choose(at)
         y = self.needs.row_area().top()
         area = QRectF(self.need_x() - 60, y - 6, 360, ROW)
         if row.need is None:
             what = f"what shot {row.shot.id} needs"
-            self.type_over(what, area, stands, lambda words: self.breakdown.add_need(row.shot, words), self.needs, key)
+            self.type_over(what, area, stands, lambda words: self.breakdown.add_need(row.shot, words), self.needs, key, hint=HINT)  # fmt: skip
         else:
             what = f"what covers {row.need.what}"
             self.type_over(
-                what, area, stands, lambda words: self.breakdown.cover(row.shot, row.index, words), self.needs, key
+                what,
+                area,
+                stands,
+                lambda words: self.breakdown.cover(row.shot, row.index, words),
+                self.needs,
+                key,
+                hint=HINT,
             )
 
     def open(self, node: Node) -> None:

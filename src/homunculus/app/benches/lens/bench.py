@@ -262,15 +262,14 @@ class LensBench(SetBench):
         shot = self.breakdown.shot
         if shot:
             what = f"where {shot.needs[need].what} stands"
-            if self.type_over(what, f"waiting:{need}", "stands ", partial(self.taking.put_down, need), "add"):
-                self.desk.said.emit(f"{PLACE_EXAMPLE}.")
+            self.type_over(what, f"waiting:{need}", "stands ", partial(self.taking.put_down, need), "add", hint=f"{PLACE_EXAMPLE}.")  # fmt: skip
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
         shot = self.breakdown.shot
         if shot:
-            self.desk.said.emit("What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m.")
-            self.type_over("what else stands there", "add", "", lambda words: self.breakdown.add_need(shot, words))
+            hint = "What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m."
+            self.type_over("what else stands there", "add", "", lambda words: self.breakdown.add_need(shot, words), hint=hint)  # fmt: skip
 
     def hold_at_hand(self) -> Hold:
         """The handle that the keyboard is on, or nothing."""

@@ -128,8 +128,8 @@ class LightView:
         """Type lamps or a screen; what is emptied is taken away."""
         bench = self.bench
         key = f"light:{light.name}" if light else "add-light"
-        if bench.type_over("lamps or a screen", key, show_light(light) if light else "", partial(self._take, light)):
-            bench.desk.said.emit(f"{LAMPS_EXAMPLE}. {SCREEN_EXAMPLE}.")
+        stands, hint = show_light(light) if light else "", f"{LAMPS_EXAMPLE}. {SCREEN_EXAMPLE}."
+        bench.type_over("lamps or a screen", key, stands, partial(self._take, light), hint=hint)
 
     def _take(self, light: ModelLamps | ModelScreen | None, words: str) -> bool:
         """Put what was typed in the place of what was there."""

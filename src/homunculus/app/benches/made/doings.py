@@ -67,9 +67,8 @@ class MadeDoings:
     def add_piece(self) -> None:
         """Type one more piece."""
         if self.desk.chosen:
-            self.desk.said.emit(HINT)
             self.pieces.wide(
-                "one more piece", "else", "", lambda words: not words.strip() or self.acts.typed("", words)
+                "one more piece", "else", "", lambda words: not words.strip() or self.acts.typed("", words), HINT
             )
 
     def type_piece(self) -> None:
@@ -159,9 +158,8 @@ class MadeDoings:
         """Type one more step of the chosen piece."""
         piece = self.pieces.piece()
         if piece:
-            self.desk.said.emit(STEP_HINT)
             self.pieces.wide(f"one more step of the {piece.name}", "more-step", "",
-                             lambda words: not words.strip() or self.acts.step_typed(piece.id, words))  # fmt: skip
+                             lambda words: not words.strip() or self.acts.step_typed(piece.id, words), STEP_HINT)  # fmt: skip
 
     def add_figure_step(self) -> None:
         """Ask for one more step of what is done with the pieces together."""
@@ -185,9 +183,8 @@ class MadeDoings:
             self.desk.said.emit("No step is chosen. Press one in the strip, or Tab to it.")
             return
         self.choose_step(key)
-        self.desk.said.emit(STEP_HINT)
         self.pieces.wide(f"the line of {line.partition(':')[0]}", f"step:{key}", line,
-                         lambda words: self.acts.step_typed(self.owner(key), words, key.removeprefix("/")))  # fmt: skip
+                         lambda words: self.acts.step_typed(self.owner(key), words, key.removeprefix("/")), STEP_HINT)  # fmt: skip
 
     def owner(self, key: str) -> str:
         """Whose route a step stands in: the chosen piece's, or none's, for the whole figure."""
@@ -213,9 +210,8 @@ class MadeDoings:
     def type_build(self) -> None:
         """Type what the chosen build must do: its scale, from when, how many, water, moves."""
         if self.desk.chosen:
-            self.desk.said.emit(BUILD_HINT)
             name, line = self.desk.build.name, self.acts.build_line()
-            self.pieces.wide(f"the line of {name}", "build-line", line, self.acts.described)
+            self.pieces.wide(f"the line of {name}", "build-line", line, self.acts.described, BUILD_HINT)
 
     def rename_build(self) -> None:
         """Ask for another name of the chosen build."""

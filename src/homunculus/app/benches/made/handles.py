@@ -144,12 +144,12 @@ class PieceHandles:
         piece = self.piece()
         return piece.id if piece else ""
 
-    def wide(self, name: str, over: str, first: str, accept: Callable[[str], bool]) -> None:
-        """Open a line as wide as the bench over a spot: what is typed is seen whole."""
+    def wide(self, name: str, over: str, first: str, accept: Callable[[str], bool], hint: str = "") -> None:
+        """Open a line as wide as the bench over a spot: what is typed is seen whole. A ``hint`` tells how it is written."""
         spot = self.spots.find(over)
         if spot:
             y = QRectF(spot.geometry()).center().y() - 19
-            self.bench.type_over(name, QRectF(14, y, self.bench.width() - 50, 38), first, accept, spot)
+            self.bench.type_over(name, QRectF(14, y, self.bench.width() - 50, 38), first, accept, spot, hint=hint)
 
     def type_line(self, piece_id: str) -> None:
         """Choose a piece and type its line anew."""

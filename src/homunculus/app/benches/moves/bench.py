@@ -256,13 +256,13 @@ class MovesBench(SetBench):
             return
         build = next((b for b in (self.desk.chosen, *shot.builds) if b in shot.builds), "")
         stands = example(kind, build, self.desk.job, self.desk.system)
-        self.desk.said.emit(f"A kind, a name, a colon, and phrases: {stands}.")
         self.type_over(
             f"one more {kind}",
             QRectF(spot.geometry()).adjusted(0, -8, 260, 0),
             stands,
             partial(self._take, len(shot.actions)),
             f"more:{kind}",
+            hint=f"A kind, a name, a colon, and phrases: {stands}.",
         )
 
     def type_line(self, index: int, first: str = "") -> None:

@@ -172,14 +172,13 @@ class ShotBench(ShotPageBench):
         if row.need is None:
             self.add_need(row.shot)
             return
-        if self.type_over(f"what covers {row.need.what}", f"need:{row.index}", show_covered(row.need, self.desk.job),
-                          lambda words: self.breakdown.cover(row.shot, row.index, words)):  # fmt: skip
-            self.desk.said.emit(HINT)
+        self.type_over(f"what covers {row.need.what}", f"need:{row.index}", show_covered(row.need, self.desk.job),
+                       lambda words: self.breakdown.cover(row.shot, row.index, words), hint=HINT)  # fmt: skip
 
     def add_need(self, shot: Shot) -> None:
         """Type one more thing that the shot needs."""
-        if self.type_over("what else it needs", "add-need", "", lambda words: self.breakdown.add_need(shot, words)):
-            self.desk.said.emit(f"What it needs, a colon, and what covers it. {HINT}")
+        hint = f"What it needs, a colon, and what covers it. {HINT}"
+        self.type_over("what else it needs", "add-need", "", lambda words: self.breakdown.add_need(shot, words), hint=hint)  # fmt: skip
 
     def _keep_end(self, shot: Shot, picture: str) -> None:
         """A picture belongs to what the shot's last frame must match."""

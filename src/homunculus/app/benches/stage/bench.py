@@ -188,10 +188,9 @@ class StageBench(SetBench):
         """Type where something stands, at the handle that has the keyboard, else in its row."""
         kind, at = self.at_hand()
         key = f"{kind}:{need}" if at == need else f"place:{need}"
-        self.desk.said.emit(f"{PLACE_EXAMPLE}.")
         hold = f"place:{need}"
-        self.type_over(self.taking.called(hold), key, self.taking.words(hold),
-                       lambda words: self.taking.type(hold, words), key=first)  # fmt: skip
+        self.type_over(self.taking.called(hold), key, self.taking.words(hold), lambda words: self.taking.type(hold, words), key=first,
+                       hint=f"{PLACE_EXAMPLE}.")  # fmt: skip
 
     def type_scale(self, need: int, first: str = "") -> None:
         """Type the scale of something; “stays” behind it leaves it where it stands."""
@@ -203,10 +202,10 @@ class StageBench(SetBench):
     def type_camera(self, first: str = "") -> None:
         """Type the whole camera: lens, eye, pan, tilt, roll and all; what a first key would begin is part of none of it."""
         del first
-        self.desk.said.emit("Write it like 32 mm, focus 3 m, f/11, eye 1.62 m, 0.2 m right, pan 3°, tilt -2°, roll 1°.")
+        hint = "Write it like 32 mm, focus 3 m, f/11, eye 1.62 m, 0.2 m right, pan 3°, tilt -2°, roll 1°."
         kind, _ = self.at_hand()
         over = kind if kind in ("camera", "eye") else "camera"
-        self.type_over("the camera", over, self.laying.camera_words(), self.laying.type_camera)
+        self.type_over("the camera", over, self.laying.camera_words(), self.laying.type_camera, hint=hint)
 
     def type_eye(self, first: str = "") -> None:
         """Type how high the eye looks."""
@@ -215,26 +214,26 @@ class StageBench(SetBench):
 
     def type_air(self, first: str = "") -> None:
         """Type the air of the stage."""
-        self.desk.said.emit(f"Write it like {AIR_EXAMPLE}; or clear.")
-        self.type_over("the air of the stage", "air", self.laying.air_words(), self.laying.type_air, key=first)
+        hint = f"Write it like {AIR_EXAMPLE}; or clear."
+        self.type_over(
+            "the air of the stage", "air", self.laying.air_words(), self.laying.type_air, key=first, hint=hint
+        )
 
     def put_down(self, need: int) -> None:
         """Type where something stands that stands nowhere yet."""
         shot = self.breakdown.shot
         if shot:
-            self.desk.said.emit(f"{PLACE_EXAMPLE}.")
             key = f"waiting:{need}" if self.spots.find(f"waiting:{need}") else "empty"
-            self.type_over(f"where {shot.needs[need].what} stands", key, "stands ", partial(self.taking.put_down, need))
+            what, hint = f"where {shot.needs[need].what} stands", f"{PLACE_EXAMPLE}."
+            self.type_over(what, key, "stands ", partial(self.taking.put_down, need), hint=hint)
 
     def add(self) -> None:
         """Type something more that stands there, as needs are typed."""
         shot = self.breakdown.shot
         key = "add" if self.spots.find("add") else "empty"
         if shot:
-            self.desk.said.emit(
-                "What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m, 2 m wide, 1.1 m high."
-            )
-            self.type_over("what else stands there", key, "", lambda words: self.breakdown.add_need(shot, words))
+            hint = "What it is, a colon, what covers it, and where: iron rail: stock: rail, stands 0.6 m, 2 m wide, 1.1 m high."
+            self.type_over("what else stands there", key, "", lambda words: self.breakdown.add_need(shot, words), hint=hint)  # fmt: skip
 
     def take_picture(self, path: Path) -> None:
         """Keep a picture of the plate, that lies behind the outlines."""
