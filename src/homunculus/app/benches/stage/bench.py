@@ -214,10 +214,9 @@ class StageBench(SetBench):
 
     def type_air(self, first: str = "") -> None:
         """Type the air of the stage."""
-        hint = f"Write it like {AIR_EXAMPLE}; or clear."
-        self.type_over(
-            "the air of the stage", "air", self.laying.air_words(), self.laying.type_air, key=first, hint=hint
-        )
+        now, take, hint = self.laying.air_words(), self.laying.type_air, f"Write it like {AIR_EXAMPLE}; or clear."
+        if not self.type_over("the air of the stage", "air", now, take, key=first, hint=hint):
+            self.desk.said.emit("The air is that before a shot's camera, and there is none yet.")
 
     def put_down(self, need: int) -> None:
         """Type where something stands that stands nowhere yet."""
