@@ -18,6 +18,7 @@ from homunculus.core.cells.builds import HINT as BUILD_HINT
 from homunculus.core.cells.pieces import HINT
 from homunculus.core.cells.steps import HINT as STEP_HINT
 from homunculus.core.edits.reshape import half_way_up
+from homunculus.core.job.build import Piece
 from homunculus.core.job.forms import Mesh
 from homunculus.core.job.ways import way_of
 from homunculus.exchange.formats import offered, offered_to_write
@@ -47,6 +48,19 @@ class MadeDoings:
     def _window(self) -> WindowLike:
         return self.bench.window()
 
+    def _begun(self) -> bool:
+        """Whether there is a build that it could be done with; where there is none, that is said."""
+        if not self.desk.chosen:
+            self.desk.said.emit("There is no build yet. Ctrl+B begins one.")
+        return bool(self.desk.chosen)
+
+    def _piece(self) -> Piece | None:
+        """The piece that it is done with; where there is none, that is said."""
+        piece = self.pieces.piece()
+        if piece is None and self._begun():
+            self.desk.said.emit(f"{self.desk.build.name} has no piece yet. Insert types one.")
+        return piece
+
     def enter(self) -> None:
         """Show the build's pieces, unless there is none yet: then one begins."""
         self.new.enter()
@@ -66,7 +80,7 @@ class MadeDoings:
 
     def add_piece(self) -> None:
         """Type one more piece."""
-        if self.desk.chosen:
+        if self._begun():
             self.pieces.wide(
                 "one more piece", "else", "", lambda words: not words.strip() or self.acts.typed("", words), HINT
             )
@@ -78,28 +92,28 @@ class MadeDoings:
 
     def copy_piece(self) -> None:
         """A copy of the chosen piece."""
-        if piece := self.pieces.piece():
+        if piece := self._piece():
             self.acts.copied(piece)
 
     def mirror_piece(self) -> None:
         """A copy of the chosen piece on the other side."""
-        if piece := self.pieces.piece():
+        if piece := self._piece():
             self.acts.copied(piece, mirrored=True)
 
     def delete_piece(self) -> None:
         """Take the chosen piece away."""
-        if piece := self.pieces.piece():
+        if piece := self._piece():
             self.acts.deleted(piece)
 
     def copy(self) -> None:
         """Copy the line of the chosen piece, to be pasted into another build or another program."""
-        if piece := self.pieces.piece():
+        if piece := self._piece():
             QApplication.clipboard().setText(self.acts.copied_line(piece))
             self.desk.said.emit(f"Copied the line of the {piece.name}. Ctrl+V makes a piece of it, in any build.")
 
     def paste(self) -> None:
         """Make pieces of the lines that were copied."""
-        if self.desk.chosen and not self.new.beginning:
+        if self._begun() and not self.new.beginning:
             self.acts.pasted(QApplication.clipboard().text())
 
     def choose_table(self) -> None:
@@ -135,19 +149,17 @@ class MadeDoings:
 
     def give_piece(self) -> None:
         """Ask which build the chosen piece goes to."""
-        piece = self.pieces.piece()
         others = [b.name for b in self.desk.job.cast if b.id != self.desk.chosen]
-        if piece and others:
+        if not others:
+            self.desk.said.emit("There is no other build to give it to.")
+        elif piece := self._piece():
             self._window().notice.ask(
                 f"To which build does the {piece.name} go?", lambda words: self.acts.given(piece, words), others[0]
             )
-        else:
-            self.desk.said.emit("There is no other build to give it to.")
 
     def next_way(self) -> None:
         """The chosen piece is made by the next way."""
-        piece = self.pieces.piece()
-        if piece:
+        if piece := self._piece():
             ways = self.acts.shelf.ways
             now = way_of(piece, ways)
             at = ways.index(now) if now else -1
@@ -156,14 +168,13 @@ class MadeDoings:
 
     def add_step(self) -> None:
         """Type one more step of the chosen piece."""
-        piece = self.pieces.piece()
-        if piece:
+        if piece := self._piece():
             self.pieces.wide(f"one more step of the {piece.name}", "more-step", "",
                              lambda words: not words.strip() or self.acts.step_typed(piece.id, words), STEP_HINT)  # fmt: skip
 
     def add_figure_step(self) -> None:
         """Ask for one more step of what is done with the pieces together."""
-        if self.desk.chosen:
+        if self._begun():
             question = f"One more step with all of {self.desk.build.called} together"
             self._window().notice.ask(question, lambda words: self.acts.step_typed("", words), "rig: hands 12 h")
 
@@ -193,7 +204,7 @@ class MadeDoings:
 
     def split_mesh(self) -> None:
         """Ask where the chosen piece's mesh is cut in two."""
-        piece = self.pieces.piece()
+        piece = self._piece()
         if piece is None:
             return
         if not isinstance(piece.form, Mesh):
@@ -209,13 +220,13 @@ class MadeDoings:
 
     def type_build(self) -> None:
         """Type what the chosen build must do: its scale, from when, how many, water, moves."""
-        if self.desk.chosen:
+        if self._begun():
             name, line = self.desk.build.name, self.acts.build_line()
             self.pieces.wide(f"the line of {name}", "build-line", line, self.acts.described, BUILD_HINT)
 
     def rename_build(self) -> None:
         """Ask for another name of the chosen build."""
-        if self.desk.chosen:
+        if self._begun():
             self._window().notice.ask("What is it called?", self.acts.renamed, self.desk.build.name)
 
     def tie_build(self) -> None:
@@ -232,19 +243,19 @@ class MadeDoings:
 
     def copy_build(self) -> None:
         """A copy of the chosen build."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.build_copied()
 
     def delete_build(self) -> None:
         """Take the chosen build away."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.build_deleted()
             if not self.desk.chosen:
                 self.new.begin()
 
     def put_away(self) -> None:
         """The chosen build leaves the cast; it is kept."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.put_away()
             if not self.desk.chosen:
                 self.new.begin()
@@ -259,17 +270,17 @@ class MadeDoings:
 
     def accept_all(self) -> None:
         """All beginnings of the chosen build stand as they are."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.accepted()
 
     def build_up(self) -> None:
         """The chosen build stands one row further up."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.build_moved(-1)
 
     def build_down(self) -> None:
         """The chosen build stands one row further down."""
-        if self.desk.chosen:
+        if self._begun():
             self.acts.build_moved(1)
 
     def can(self, key: str) -> list[Can]:
