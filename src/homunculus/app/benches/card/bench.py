@@ -158,6 +158,7 @@ class CardBench(SetBench):
         """Set the camera, and where the main build stands, as the plate asks."""
         stage = self.stage()
         if stage is None:
+            self.desk.said.emit("A plate asks something of a shot's camera, and there is none yet.")
             return
         asked: dict[str, float] = {}
         for row in self.rows(stage):

@@ -51,7 +51,7 @@ class MadeDoings:
     def _begun(self) -> bool:
         """Whether there is a build that it could be done with; where there is none, that is said."""
         if not self.desk.chosen:
-            self.desk.said.emit("There is no build yet. Ctrl+B begins one.")
+            self.desk.said.emit("There is no build yet. One begins with its kind (Ctrl+B).")
         return bool(self.desk.chosen)
 
     def _piece(self) -> Piece | None:

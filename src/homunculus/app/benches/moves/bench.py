@@ -39,6 +39,8 @@ from homunculus.exchange.formats import offered_to_write, writer
 
 SPLIT = 0.52
 
+NO_SHOT = "There is no shot yet in which anything could move. Begin one in the list of shots (B)."
+
 
 class MovesBench(SetBench):
     """The movements of a shot."""
@@ -304,6 +306,8 @@ class MovesBench(SetBench):
             self._began = 0.0 if self.at_s >= shot.seconds - 1e-6 else self.at_s
             self._clock.start()
             self._timer.start()
+        else:
+            self.desk.said.emit(NO_SHOT)
         self.again()
 
     def _tick(self) -> None:
@@ -358,7 +362,9 @@ class MovesBench(SetBench):
     def choose_cues(self) -> None:
         """Ask where to write cues and camera frames."""
         shot = self.breakdown.shot
-        if shot and self.tables():
+        if shot is None:
+            self.desk.said.emit(NO_SHOT)
+        elif self.tables():
             kinds = f"{offered_to_write('cues')};;Page (*.pdf)"
             asked = ask_to_write(self, "Write the list of cues", "page", f"cues-{shot.id}.csv", kinds)
             if asked:

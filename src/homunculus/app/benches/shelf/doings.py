@@ -362,7 +362,9 @@ class ShelfDoings:
     def put_down(self) -> None:
         """Take the chosen card out of the job, where nothing uses it."""
         hit = self.choice.hit()
-        if hit is not None and self.choice.in_job() is not None:
+        if hit is not None and self.choice.in_job() is None:
+            self.bench.desk.said.emit(f"This job carries no {name_of(hit.card)}.")
+        elif hit is not None:
             self.choice.shelf.in_job(
                 f"without {name_of(hit.card)}",
                 lambda job: put_down(job, hit.key),

@@ -88,6 +88,13 @@ class ShopBench(Bench):
         found = next((one for one in things if f"{one[0]}/{one[1].id}" == self.chosen), None)
         return found or (things[0] if things else None)
 
+    def _chosen(self) -> tuple[str, Any] | None:
+        """What is chosen; where the shop has nobody and nothing, that is said."""
+        chosen = self.thing()
+        if chosen is None:
+            self.desk.said.emit("Nobody and nothing is in the shop yet. Insert adds somebody.")
+        return chosen
+
     def sheet_rows(self) -> tuple[SheetRow, ...]:
         """The rows of the chosen one's sheet."""
         chosen = self.thing()
@@ -311,7 +318,7 @@ class ShopBench(Bench):
 
     def take_out(self) -> None:
         """Take the chosen one out of the shop."""
-        chosen = self.thing()
+        chosen = self._chosen()
         if chosen and self._change(
             f"without {chosen[1].name}", lambda job: edits.without_thing(job, chosen[0], chosen[1].id)
         ):
@@ -325,7 +332,7 @@ class ShopBench(Bench):
 
     def put_on_shelf(self) -> None:
         """Put the chosen one on the shelf, for other jobs."""
-        chosen = self.thing()
+        chosen = self._chosen()
         if chosen is None:
             return
         shelf = self.desk.shelf

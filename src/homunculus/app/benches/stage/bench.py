@@ -210,7 +210,8 @@ class StageBench(SetBench):
     def type_eye(self, first: str = "") -> None:
         """Type how high the eye looks."""
         what = "how high the eye looks over the ground, real"
-        self.type_over(what, "real", self.laying.eye_words(), self.laying.type_eye, key=first)
+        if not self.type_over(what, "real", self.laying.eye_words(), self.laying.type_eye, key=first):
+            self.desk.said.emit("The eye is that of a shot's camera, and there is none yet.")
 
     def type_air(self, first: str = "") -> None:
         """Type the air of the stage."""

@@ -16,6 +16,8 @@ from homunculus.core.job.build import Piece
 from homunculus.core.job.job import Job
 from homunculus.core.job.traces import Point, View
 
+NO_PIECE = "A picture is laid under a piece: say first what the build consists of (M)."
+
 
 class Tracing:
     """The piece of a ``desk`` that the benches draw, and its pictures."""
@@ -41,6 +43,15 @@ class Tracing:
         piece = self.piece()
         return edits.view_of(piece, self.which) if piece else None
 
+    def _laid(self) -> View | None:
+        """The view that is shown; where no picture lies under it, that is said."""
+        view = self.view()
+        if view is None:
+            self.desk.said.emit(
+                "No picture is laid under. Drop a drawing or a photograph on the bench (PNG, JPEG, SVG)."
+            )
+        return view
+
     def image(self) -> QImage:
         """The picture that is shown; null where there is none, or it is no longer in the job folder."""
         view = self.view()
@@ -50,6 +61,7 @@ class Tracing:
         """Make another job, as a step of a name; false, with the reason said, when it cannot be."""
         piece = self.piece()
         if piece is None:
+            self.desk.said.emit(NO_PIECE)
             return False
         try:
             job = make(self.desk.job, self.desk.chosen, piece.id, self.which)
@@ -62,7 +74,7 @@ class Tracing:
         """Lay a picture under the view that is shown; a drawing of lines is made one of pixels first, in a process of its own."""
         piece = self.piece()
         if piece is None:
-            self.desk.said.emit("A picture is laid under a piece: say first what the build consists of (M).")
+            self.desk.said.emit(NO_PIECE)
             return
         folder = self.desk.folder.path
 
@@ -188,10 +200,12 @@ class Tracing:
 
     def close_outline(self) -> None:
         """Bring the outline to its beginning: the form follows."""
-        view = self.view()
-        if view is None or view.closed:
+        view = self._laid()
+        if view is None:
             return
-        if self.change(
+        if view.closed:
+            self.desk.said.emit("The outline is closed already.")
+        elif self.change(
             "traced",
             lambda job, build, piece, which: edits.with_outline(job, build, piece, which, view.outline, closed=True),
         ):
@@ -203,7 +217,7 @@ class Tracing:
         """Outline what stands out in the picture."""
         from homunculus.core.form.traced import outline_offered
 
-        view = self.view()
+        view = self._laid()
         grey = self._brightness.of(view.picture) if view else None
         if view is None or grey is None:
             return
