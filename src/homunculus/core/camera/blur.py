@@ -15,6 +15,7 @@ from homunculus.core.figures import Outcome, rule
 
 OPTICS = "geometrical optics of a thick lens; diffraction added in squares"
 WAVELENGTH_M = 550e-9
+WITHIN = "the lens cannot focus within its focal length"
 
 
 class Glass(NamedTuple):
@@ -39,7 +40,7 @@ def magnification(glass: Glass, *, focus: float) -> float:
         When the focus lies within the focal length.
     """
     if focus <= glass.focal_m:
-        raise ValueError("the lens cannot focus within its focal length")
+        raise ValueError(WITHIN)
     return glass.focal_m / focus / (1 - glass.focal_m / focus)
 
 
@@ -54,12 +55,14 @@ def aperture_disc(glass: Glass, *, focus: float, distance: float) -> float:
     ValueError
         When the focus lies within the focal length, or the point behind the entrance pupil.
     """
-    magnification(glass, focus=focus)
-    if distance + glass.entrance_m <= 0:
+    focal, eye = glass.focal_m, glass.entrance_m
+    if focus <= focal:
+        raise ValueError(WITHIN)
+    if distance + eye <= 0:
         raise ValueError("the point lies behind the entrance pupil")
-    near = 1 / (distance + glass.entrance_m)
-    apart = abs((1 - glass.entrance_m * near) / focus - near)
-    return glass.focal_m**2 * apart / (1 - glass.focal_m / focus)
+    near = 1 / (distance + eye)
+    apart = abs((1 - eye * near) / focus - near)
+    return focal**2 * apart / (1 - focal / focus)
 
 
 def airy_disc(glass: Glass, *, focus: float) -> float:
@@ -121,7 +124,7 @@ def sharp_air(glass: Glass, *, stop: float, focus: float, allowed: float) -> tup
 
 def worst_disc(glass: Glass, *, focus: float, near: float, far: float) -> float:
     """The larger of the discs at f/1 [m] of the ends ``near`` and ``far``, of a ``glass`` in ``focus`` between them [all m]."""
-    return max(aperture_disc(glass, focus=focus, distance=at) for at in (near, far))
+    return max(aperture_disc(glass, focus=focus, distance=near), aperture_disc(glass, focus=focus, distance=far))
 
 
 def ends_disc(glass: Glass, *, focus: float, near: float, far: float) -> float:

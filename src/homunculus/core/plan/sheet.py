@@ -45,11 +45,11 @@ class Sheet:
         ValueError
             When there is one of that name and subject: two figures with one identity are a mistake of the planner.
         """
-        key = (figure.spec.name, figure.subject)
-        if key in self.index:
+        before = len(self.index)
+        self.index.setdefault((figure.spec.name, figure.subject), figure)
+        if len(self.index) == before:
             raise ValueError(f"{figure.spec.name} of {figure.subject} is reckoned twice")
         self.figures.append(figure)
-        self.index[key] = figure
         return figure
 
     def find(self, spec: FigureSpec, piece: str = "", shot: str = "", **of: str) -> Figure | None:
