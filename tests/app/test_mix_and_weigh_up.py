@@ -67,9 +67,12 @@ def test_each_mix_has_its_own_flasks_and_recipe(mix):
     bench.show_piece("claw")
     bench.show_pour("rubber-1")
     names = [p.name for p in bench.recipe().parts]
-    assert names == ["A", "B", "thickener"]
+    assert (names, bench.mix_index) == (["A", "B", "thickener"], 0)
     bench.show_mix(1)
     assert [p.name for p in bench.recipe().parts] == ["A", "B"]
+    bench.show_mix(7)
+    assert bench.mix_index == len(bench.mixes()) - 1
+    bench.show_mix(1)
     assert bench.recipe().total_kg == pytest.approx(bench.pour_figure(specs.POUR, "fill").number)
 
 

@@ -157,6 +157,15 @@ def test_rows_are_copied_and_pasted_as_a_spreadsheet_has_them(window):
     assert "no list of shots" in window.notice.words
 
 
+def test_a_table_of_one_row_is_a_table_and_a_head_alone_is_none(window, tmp_path):
+    for rows, said in (("shot,seconds\n", "has no rows beneath a head"), ("shot,seconds\n14,6\n", "")):
+        file = tmp_path / f"{len(rows)}.csv"
+        file.write_text(rows)
+        dropped(window, file)
+        assert said in window.notice.words
+        assert window.benches.of("match").isVisible() == (not said)
+
+
 def test_a_spreadsheet_is_dropped_matched_by_hand_taken_in_once_and_the_match_remembered(window, tmp_path):
     book = openpyxl.Workbook()
     for row in (
