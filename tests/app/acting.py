@@ -110,6 +110,8 @@ ASKED = (
 )
 """What is typed into the go-to box."""
 
+FILTERS = ("type filter", "type find by words")
+
 PLAIN = ("ink", "ink2", "hair", "line", "sheet")
 """Colours that mean nothing by themselves."""
 SIGN = "sign: "
@@ -181,6 +183,8 @@ class Tried(Noting):
         self.seen: list[str] = []
         self.chose: tuple[str, ...] = ()
         self.trying = self.opened = False
+        self.left: str | None = None
+        """What stood in a filter, which would hide what is tried next."""
         study = window.desk.meshes.study
         monkeypatch.setattr(window.desk.meshes, "study", lambda want: None if self.trying else study(want))
         monkeypatch.setattr(
@@ -303,11 +307,12 @@ class Tried(Noting):
     def typed_over_itself(self, line: QLineEdit) -> str:
         """What is asked for; what stands there already is taken as it is, and changes nothing."""
         job, words = self.desk.job, f"{line.accessibleName()}: “{line.text()}”"
-        stands = line.text()
+        stands, asked = line.text(), line.accessibleName()
         line.setText("§ 1 §")
         QTest.keyClick(line, Qt.Key.Key_Return)
         self.settle("file")
         if self.line() is not line:
+            self.left = stands if asked in FILTERS else None
             return f"{words}; § taken" + "".join(
                 f", {write(edit, job)}" for edit in edits_between(job, self.desk.job)[:1]
             )
@@ -323,6 +328,21 @@ class Tried(Noting):
         if open_still := self.line():
             QTest.keyClick(open_still, Qt.Key.Key_Escape)
         return words
+
+    def put_back(self, bench, act: Callable[[], object]) -> None:
+        """Show all again that an act hid."""
+        if self.left is not None:
+            act()
+            if line := self.line():
+                line.setText(self.left)
+                QTest.keyClick(line, Qt.Key.Key_Return)
+        for only in ("only_build", "only_open"):
+            if getattr(bench, only, None):
+                setattr(bench, only, type(getattr(bench, only))())
+                bench.refresh()
+        self.left = None
+        self.settle("file")
+        self.asked.clear()
 
     def emptied(self, bench, head: str, act: Callable[[], object]) -> Iterator[str]:
         """What comes of it when nothing is typed into the line that an act opened, where it opened one."""
@@ -412,6 +432,7 @@ class Tried(Noting):
                 said, self.chose = spot.accessibleName(), self.chosen()
                 act()
                 yield f"{head} | {said} | {words} | {self.came(bench)}"
+                self.put_back(bench, act)
                 self.open(place, build)
                 if words in ("press", "Enter") and (build or place != "made") and place != "log":
                     # what was typed of a beginning stays, and so does an entry
@@ -435,8 +456,10 @@ class Tried(Noting):
             self.open(place, build)
         for command in BY_NAME[place].commands:
             self.chose = self.chosen()
-            command.act(self.window)
+            act = partial(command.act, self.window)
+            act()
             yield f"{head} | {command.words} | go to | {self.came(bench)}"
+            self.put_back(bench, act)
             self.open(place, build)
         yield self.copied(head)
 
@@ -461,6 +484,8 @@ class Tried(Noting):
                     rows.choose(row, column.key)
                     menu = bench.can_row(rows.name, rows.rows.items[row], column.key)
                     for words in ["Enter", *(can.words for can in menu if (kind, can.words) not in known)]:
+                        if row >= len(rows.rows.items):  # the last one was struck
+                            break
                         rows.choose(row, column.key)
                         self.chose = self.chosen()
                         if words == "Enter":

@@ -126,10 +126,9 @@ class LogBench(Bench):
 
     def _spoken(self, entry: LogEvent) -> str:
         told = self.promise(entry)
-        late = f". {_late_words(told)}" if told else ""
-        return (
-            f"{show_moment(entry.at)}, {entry.kind}, {self._whose(entry)}: {entry.text}. {self._details(entry)}{late}"
-        )
+        head = ", ".join(words for words in (show_moment(entry.at), entry.kind, self._whose(entry)) if words)
+        said = (entry.text.rstrip("."), self._details(entry), _late_words(told) if told else "")
+        return f"{head}: {'. '.join(words for words in said if words)}"
 
     def _whose(self, entry: LogEvent) -> str:
         names = self._names()
