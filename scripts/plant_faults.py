@@ -336,7 +336,7 @@ def node_of(test: str, path: str) -> str:
 
 
 def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
-    """Plant a fault in a copy and run the tests: “killed”, “survived” or “unseen”."""
+    """Plant a fault in a copy and run the tests: “killed”, “survived”, “unseen”, or “late” where no test had failed within the limit."""
     if not tests:
         return "unseen"
     target = copy / "homunculus" / fault.path
@@ -363,8 +363,8 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
         if process.returncode > 1:  # no test failed: they could not be run
             raise SystemExit(f"pytest ended with {process.returncode}:\n{told.decode()[-2000:]}")
         return "survived" if process.returncode == 0 else "killed"
-    except subprocess.TimeoutExpired:
-        return "killed"
+    except subprocess.TimeoutExpired:  # it may never end for the fault, or the machine was busy: nobody knows
+        return "late"
     finally:
         with contextlib.suppress(ProcessLookupError):  # a program that a test began may run on for ever
             os.killpg(process.pid, signal.SIGKILL)
@@ -413,7 +413,7 @@ def main() -> int:
             finally:
                 free.append(copy)
 
-        counted = {"killed": 0, "survived": 0, "unseen": 0}
+        counted = {"killed": 0, "survived": 0, "unseen": 0, "late": 0}
         with ThreadPoolExecutor(chosen.jobs) as pool:
             for fault, end, took in pool.map(run, drawn):
                 counted[end] += 1
@@ -421,7 +421,8 @@ def main() -> int:
                 print(f"{end:9}{took:6.1f} s  {fault.words(old)}", flush=True)
     share = counted["killed"] / max(1, len(drawn))
     print(
-        f"{counted['killed']} killed, {counted['survived']} survived, {counted['unseen']} on lines that no test visits: {share:.0%}"
+        f"{counted['killed']} killed, {counted['survived']} survived, {counted['unseen']} on lines that no test visits, "
+        f"{counted['late']} ran into the limit of {LONGEST_S} s: {share:.0%}"
     )
     return 0
 

@@ -6,6 +6,7 @@ from itertools import pairwise
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from msgspec.structs import replace
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QImage, QPainter
 from PySide6.QtTest import QTest
@@ -18,6 +19,7 @@ from homunculus.app.theme import load_themes
 from homunculus.app.theme.glyphs import state_glyph
 from homunculus.app.theme.hatch import hatch
 from homunculus.app.theme.ink import Ink
+from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import WORDS
 from homunculus.core.showing import Shown
 
@@ -168,6 +170,22 @@ def test_bars_of_one_lane_never_overlap_and_lie_where_their_time_is(window):
     now = window.desk.now()
     assert clock.x_of(now - timedelta(hours=PAST_H)) == pytest.approx(LEFT)
     assert clock.x_of(now + timedelta(hours=AHEAD_H)) == pytest.approx(clock.width())
+
+
+def test_bars_that_touch_share_a_lane_and_what_finds_no_room_is_counted(window, monkeypatch):
+    at, clock = window.desk.now(), window.clock
+    first = next(bar for bar in window.desk.status.bars)
+
+    def bar(name, begin, hours):
+        return replace(first, name=name, start=at + timedelta(hours=begin), end=at + timedelta(hours=begin + hours), planned=False)  # fmt: skip
+
+    bars = [bar("a", 0, 2), bar("b", 2, 1), bar("between", 1, 2), bar("before", -1, 1), bar("third", 1.5, 1), *(bar(f"no room {i}", 1, 1) for i in range(9))]  # fmt: skip
+    monkeypatch.setattr(clock, "_bars", lambda: bars)
+    clock._lanes = Last()
+    lanes, left_over = clock.lanes()
+    assert [one.name for one in lanes[0]] == ["before", "a", "b"]
+    assert len(lanes) > 1
+    assert left_over == len(bars) - sum(map(len, lanes)) > 0
 
 
 def test_a_click_on_a_bar_chooses_its_build(window):

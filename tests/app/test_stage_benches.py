@@ -18,7 +18,7 @@ from homunculus.core.job.sets import Place
 from homunculus.core.job.stage import CameraMove, StageAir
 from homunculus.core.planners.moving import offsets_at
 from tests.app.acting import Noting
-from tests.app.conftest import drop, key, typed
+from tests.app.conftest import drop, key, open_line, typed
 
 
 def shot_of(window, number="4"):
@@ -558,5 +558,8 @@ def test_plans_and_cues_are_written_from_the_window(window, stage, tmp_path, qtb
     assert (tmp_path / "cues.pdf").read_bytes().startswith(b"%PDF")
     for row in bench.tables()[0].rows:
         assert {cell if isinstance(cell, str) else f"{cell:g}" for cell in row} <= set(written)
-    opened(window, "moves", "11", "gulls").choose_cues()
+    still = opened(window, "moves", "11", "gulls")
+    still.choose_cues()
     assert "no cues" in window.notice.words
+    still.type_line(len(still.all_moves()))
+    assert open_line(window) is None, "there is no such move"

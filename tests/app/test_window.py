@@ -399,7 +399,9 @@ def test_a_second_closing_gives_up_what_cannot_be_kept(open_window, folder, monk
 
     monkeypatch.setattr(window.desk.folder, "save", gone)
     assert not window.close()
+    assert not window.desk.closed
     assert window.close()
+    assert window.desk.closed, "nothing is begun after it"
 
 
 def test_leaving_asks_nobody_where_nothing_can_be_kept(open_window, folder, monkeypatch):
