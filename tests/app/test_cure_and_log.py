@@ -95,10 +95,18 @@ def test_a_loggers_cold_night_moves_the_opening_of_what_is_in_the_mould(window, 
     file = logger(tmp_path / "night.csv", datetime(2026, 2, 23, 18), 11.0, 14, gap=range(30, 45))
     take_in_temperatures(window.desk, file)
     qtbot.waitUntil(lambda: window.desk.log[-1].kind == "measured", timeout=60_000)
-    assert "1 gaps" in window.desk.log[-1].text
+    assert "1 gap" in window.desk.log[-1].text
     assert opens(cure) > before + timedelta(minutes=30)
     assert len(cure.course().gaps) == 1
     assert not cure.grab().isNull()
+    for bad in (1, 3):
+        rows = "".join(f"2026-02-23 {20 + i}:00,warm\n" for i in range(bad))
+        (tmp_path / f"bad{bad}.csv").write_text(
+            "time,temperature\n2026-02-22 20:00,12\n2026-02-22 20:10,12.5\n2026-02-22 20:20,12\n" + rows
+        )
+        take_in_temperatures(window.desk, tmp_path / f"bad{bad}.csv")
+        said = f"bad{bad}.csv: 3 readings, {'1 row' if bad == 1 else '3 rows'} left out, the first: Row 5"
+        qtbot.waitUntil(lambda said=said: said in window.notice.words, timeout=60_000)
     (tmp_path / "bad.csv").write_text("no times here")
     take_in_temperatures(window.desk, tmp_path / "bad.csv")
     qtbot.waitUntil(lambda: "no column of days" in window.notice.words, timeout=60_000)

@@ -68,8 +68,10 @@ def test_each_mix_has_its_own_flasks_and_recipe(mix):
     bench.show_pour("rubber-1")
     names = [p.name for p in bench.recipe().parts]
     assert (names, bench.mix_index) == (["A", "B", "thickener"], 0)
+    weighed = [bench._part_figure(name).number for name in names[:2]]
     bench.show_mix(1)
     assert [p.name for p in bench.recipe().parts] == ["A", "B"]
+    assert [bench._part_figure(name).number for name in names[:2]] != weighed
     bench.show_mix(7)
     assert bench.mix_index == len(bench.mixes()) - 1
     bench.show_mix(1)

@@ -99,6 +99,13 @@ def test_sorted_rising_falling_and_back_what_has_no_value_last_either_way(on, wi
     assert names(plain) == [pot.name for pot in POTS]
 
 
+def test_unless_it_is_asked_for_a_list_has_heads_and_rules_and_leads_from_row_to_row(on):
+    rows = on()
+    kind = (rows.horizontalHeader().isVisible(), rows.ruled, rows.cells, rows.led, rows.pulls, rows._still)
+    assert kind == (True, True, False, False, False, None)
+    assert not on(heads=False).horizontalHeader().isVisible()
+
+
 def test_what_is_chosen_stays_chosen_where_it_is_still_there_and_the_view_where_it_was(on):
     rows = on()
     rows.choose(20)

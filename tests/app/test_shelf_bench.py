@@ -6,6 +6,7 @@ from PySide6.QtTest import QTest
 
 from homunculus.app.matching import remembered
 from homunculus.core import specs
+from homunculus.core.shelf.finding import name_of
 from homunculus.store.new_job import new_job
 from homunculus.store.shelf import ShelfFolder
 from tests.app.conftest import drop, key, open_line, typed
@@ -260,5 +261,10 @@ def test_a_job_that_is_opened_is_told_what_the_shelf_has_newer_and_nothing_moves
     first.desk.shelf.do("row materials/silicone-tin-soft: price: 30")
     job = first.desk.job
     first.desk.shelf.tell()
-    assert "tin-cure silicone, soft" in first.notice.words
+    assert "tin-cure silicone, soft. K" in first.notice.words
     assert first.desk.job is job
+    for card in [card.id for card in job.cards.materials if card.id != "silicone-tin-soft"][:2]:
+        first.desk.shelf.do(f"row materials/{card}: price: 31")
+    first.desk.shelf.tell()
+    named = [name_of(hit.mine) for hit in first.desk.shelf.newer()]
+    assert f": {named[0]} and {named[1]} and 1 more. K" in first.notice.words

@@ -112,6 +112,16 @@ def test_a_thing_is_pulled_along_aside_and_up_in_plan_side_and_picture_and_each_
     back_to(window, before)
 
 
+def test_while_something_is_pulled_the_drawing_keeps_its_scale_under_the_hand(window, stage):
+    px = stage.floor_view(stage.stage()).px
+    window.desk.grasp()
+    stage.laying.grasp()
+    stage.laying.pull(2, 30.0, 0.0, 0.0)
+    assert stage.floor_view(stage.stage()).px == px
+    window.desk.let_go()
+    assert stage.floor_view(stage.stage()).px < px, "then all is in sight again"
+
+
 def test_arrows_enter_and_delete_do_what_the_mouse_does(window, stage):
     focus(stage, "plan:0")
     key(window, Qt.Key.Key_Right)

@@ -821,6 +821,12 @@ def test_a_bench_that_needs_more_height_than_there_is_is_scrolled_by_wheel_and_f
     )
     there = area.bar.value()
     assert there == min(over, lowest.geometry().bottom() + 1 - area.height() + 20)
+    ends = {spot: spot.geometry().bottom() + 1 - area.height() for spot in map(bench.spots.find, bench.spots.areas())}
+    between, end = next((spot, end) for spot, end in ends.items() if 0 < end < over - 20)
+    area.bar.setValue(0)
+    between.setFocus()
+    assert area.bar.value() == end + 20, "no further than it must"
+    lowest.setFocus()
     assert area.bar.pageStep() == area.height()
     window.rail.setFocus()  # elsewhere, and then nothing at all: neither scrolls
     QApplication.focusWidget().clearFocus()

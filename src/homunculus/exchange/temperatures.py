@@ -31,10 +31,12 @@ class Read(Struct, frozen=True):
 
 
 def as_entry(read: Read, name: str) -> LogEvent:
-    """The log entry of a logger's file: what was ``read`` from the file of that ``name``, thinned to what a cure can tell."""
+    """The log entry of a logger's file: what was ``read`` from the file of that ``name``, thinned to what a cure can tell, and what was left out."""
     record = read.record.thinned()
-    gaps = len(record.gaps())
-    words = f"{name}: {len(read.record.series)} readings" + (f", {gaps} gaps" if gaps else "")
+    told = [(len(read.record.series), "reading"), (len(record.gaps()), "gap"), (len(read.left_out), "row")]
+    words = f"{name}: " + ", ".join(f"{count} {what}{'' if count == 1 else 's'}" for count, what in told if count)
+    if read.left_out:
+        words += f" left out, the first: {read.left_out[0].rstrip('.')}"
     return LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
 
 

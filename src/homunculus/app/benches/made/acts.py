@@ -205,12 +205,11 @@ class Acts:
         """Why a piece cannot come to be a way; none where it can."""
         return cannot(piece, way, self.beside.materials, self.desk.facts)
 
-    def split(self, words: str) -> None:
-        """Cut the chosen piece's mesh where some words say; raises what cannot be read."""
+    def split(self, piece: Piece, words: str) -> None:
+        """Cut a piece's mesh where some words say; raises what cannot be read."""
         side, real_m = read_cut(words, self.desk.system)
         word = next(name for name, at in SIDES.items() if at == side)
-        piece = self.desk.piece_id or self.desk.build.pieces[0].id
-        self.desk.do(f"split {self.desk.chosen}/{piece} at {write_value(real_m, 'size_m')} {word}")
+        self.desk.do(f"split {self.desk.chosen}/{piece.id} at {write_value(real_m, 'size_m')} {word}")
 
     # --------------------------------------------------------------------------------------- steps
     def step_typed(self, piece_id: str, text: str, op_id: str = "") -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QPoint
@@ -215,7 +216,9 @@ class MadeDoings:
         half = half_way_up(piece, self.desk.facts)
         where = self.acts.length(half) if half is not None else "1 m"
         self._window().notice.ask(
-            f"Where is the {piece.name} cut? So far up, along or deep, real", self.acts.split, f"{where} up"
+            f"Where is the {piece.name} cut? So far up, along or deep, real",
+            partial(self.acts.split, piece),
+            f"{where} up",
         )
 
     def type_build(self) -> None:
