@@ -19,4 +19,7 @@ def take_in_temperatures(desk: Editor, path: Path) -> None:
         found = reader("temperatures", path.name)(read_bounded(path, MOST_BYTES, path.name), path.name)
         return as_entry(found, path.name)
 
-    desk.runner.begin(f"Reading {path.name}", read, desk.enter)
+    def enter(entry: LogEvent) -> None:
+        desk.enter(entry)
+
+    desk.runner.begin(f"Reading {path.name}", read, enter)
