@@ -160,12 +160,8 @@ def main(names: list[str]) -> None:
             QApplication.processEvents()
             window.desk.runner.settle("field")  # the section is read in a thread
             window.setFocus()
-            window.desk.session.patience_s = float(
-                "inf"
-            )  # on a busy machine builds out of sight come after the first paint
-            if window.desk.plan.left:
-                window.desk.session.go_on()
-                window.desk.changed.emit()
+            while window.desk.plan.left:  # on a busy machine builds out of sight come after the first paint
+                QApplication.processEvents()
             QApplication.processEvents()
             window.grab().save(str(target / f"{name}.png"))
             window.close()

@@ -198,9 +198,11 @@ def test_dates_at_the_ends_of_the_calendar_are_no_traceback():
 
 
 def test_an_hour_of_the_day_is_read_as_people_and_spreadsheets_write_it():
-    for words, hour in (("9", time(9)), (" 09:30 ", time(9, 30)), ("9.05", time(9, 5)), ("06:30:00", time(6, 30)), ("23:59", time(23, 59)),
-                        ("24:00", time()), ("0", time())):  # fmt: skip
-        assert parse_hour(words) == hour
-    for words in ("24:01", "25", "9:60", "9:5", "noon", "", "-1", "1630"):
+    for words, hour in (("9", time(9)), (" 09:30 ", time(9, 30)), ("9.05", time(9, 5)), ("06:30:00", time(6, 30)), ("23:59", time(23, 59)), ("0", time())):  # fmt: skip
+        assert parse_hour(words) == parse_hour(words, midnight=True) == hour
+    assert parse_hour("24:00", midnight=True) == time()
+    for words in ("24:00", "24:01", "25", "9:60", "9:5", "noon", "", "-1", "1630"):
         with pytest.raises(UserError, match=r"16:00"):
             parse_hour(words)
+    with pytest.raises(UserError):
+        parse_hour("24:01", midnight=True)

@@ -7,6 +7,7 @@ from itertools import pairwise
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from msgspec.structs import replace
 
 from homunculus.core.cure.clock import Clock
 from homunculus.core.cure.curve import cure_curve
@@ -15,7 +16,7 @@ from homunculus.core.cure.record import Record
 from homunculus.core.cure.temperature import Daily, Nights
 from homunculus.core.errors import UserError
 from homunculus.core.job.shop import Air
-from homunculus.exchange.temperatures import read_temperatures
+from homunculus.exchange.temperatures import MOST_TOLD, as_entry, read_temperatures
 
 NIGHT = datetime(2026, 2, 19, 18)
 
@@ -39,6 +40,11 @@ def test_bad_rows_are_left_out_and_said_and_the_good_ones_come_in():
     read = read_temperatures(text.encode(), "logger.csv")
     assert len(read.record.series) == 2
     assert [line.split(" of ")[0] for line in read.left_out] == ["Row 3", "Row 4", "Row 5", "Row 6"]
+    assert as_entry(read, "logger.csv").text.startswith(
+        "logger.csv: 2 readings, 4 rows left out, the first: Row 3 of logger.csv has"
+    )
+    many = replace(read, left_out=read.left_out[:1] * MOST_TOLD)
+    assert f"{MOST_TOLD} rows or more left out" in as_entry(many, "logger.csv").text
 
 
 @pytest.mark.parametrize(("text", "said"), [

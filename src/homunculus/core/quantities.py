@@ -482,8 +482,15 @@ def parse_moment(text: str, now: datetime) -> datetime:
     raise UserError(f"“{text}” is no moment", remedy="Type it like 16:10, 24 Feb 16:10 or 2026-02-24 16:10")
 
 
-def parse_hour(text: str) -> time:
-    """Read a ``text`` as an hour of the day, as a person types it: ``9``, ``09:30``, ``9.30``, as a spreadsheet has it ``09:30:00``, ``24:00`` for midnight.
+def parse_hour(text: str, *, midnight: bool = False) -> time:
+    """Read an hour of the day: ``9``, ``09:30``, ``9.30``, as a spreadsheet has it ``09:30:00``.
+
+    Parameters
+    ----------
+    text
+        As typed.
+    midnight
+        Whether ``24:00`` is one, as where a day ends: it comes out as 0:00, which elsewhere would be a day too early.
 
     Raises
     ------
@@ -492,7 +499,7 @@ def parse_hour(text: str) -> time:
     """
     match = re.fullmatch(r"(\d{1,2})(?:[:.](\d{2})(?::00)?)?", text.strip())
     hour, minute = (int(match[1]), int(match[2] or 0)) if match else (25, 0)
-    if minute > 59 or hour * 60 + minute > 24 * 60:
+    if minute > 59 or hour > 24 or (hour == 24 and (minute or not midnight)):
         raise UserError(f"“{text.strip()}” is no hour of the day", remedy="Write it like 9, 09:30 or 16:00")
     return time(hour % 24, minute)
 

@@ -33,10 +33,11 @@ class Read(Struct, frozen=True):
 def as_entry(read: Read, name: str) -> LogEvent:
     """The log entry of a logger's file: what was ``read`` from the file of that ``name``, thinned to what a cure can tell, and what was left out."""
     record = read.record.thinned()
-    told = [(len(read.record.series), "reading"), (len(record.gaps()), "gap"), (len(read.left_out), "row")]
+    told = [(len(read.record.series), "reading"), (len(record.gaps()), "gap")]
     words = f"{name}: " + ", ".join(f"{count} {what}{'' if count == 1 else 's'}" for count, what in told if count)
-    if read.left_out:
-        words += f" left out, the first: {read.left_out[0].rstrip('.')}"
+    if lost := len(read.left_out):
+        rows = "1 row" if lost == 1 else f"{lost} rows" if lost < MOST_TOLD else f"{MOST_TOLD} rows or more"
+        words += f", {rows} left out, the first: {read.left_out[0].rstrip('.')}"
     return LogEvent(os.urandom(6).hex(), record.first, "measured", words, until=record.last, series=record.series)
 
 

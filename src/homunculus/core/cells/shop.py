@@ -48,7 +48,7 @@ def parse_hours(text: str, hours: ShopHours) -> ShopHours:
     opens, to, closes = _span(first)
     if not to:
         raise UserError(f"“{text.strip()}” says no hours", remedy=_EXAMPLE)
-    new = replace(hours, opens=parse_hour(opens), closes=parse_hour(closes))
+    new = replace(hours, opens=parse_hour(opens, midnight=True), closes=parse_hour(closes, midnight=True))
     if days:
         new = replace(new, weekdays=read_weekdays(",".join(days)))
     day_length(new)

@@ -440,6 +440,8 @@ def checked(card: Any) -> Any:
         limits = (
             f"It goes from {show(low, field.kind)} to {show(high, field.kind)}"
             if field and field.kind and high
+            else f"It goes from {low:g} to {high:g}"
+            if high
             else "One at least is needed"
             if "of length >= 1" in what
             else "Type another value"

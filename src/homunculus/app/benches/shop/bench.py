@@ -177,7 +177,7 @@ class ShopBench(Bench):
     def _type_hour(self, which: Hour, first: str) -> None:
         name, stands = HOUR_WORDS[which], show_clock(edits.hour_of(self.shop, which))
         self.type_over(name, f"hour:{which}", stands,
-                       lambda words: self._change(name, lambda job: edits.with_hour(job, which, parse_hour(words))), key=first)  # fmt: skip
+                       lambda words: self._change(name, lambda job: edits.with_hour(job, which, parse_hour(words, midnight=True))), key=first)  # fmt: skip
 
     def _people_spots(self, room: Room) -> None:
         people = self.shop.people
