@@ -76,10 +76,12 @@ DRAWING = ("theme", "vessels.py", "turntable.py", "silhouette.py", "person.py", 
 LONGEST_S = 400
 MOST_S = 90
 """Of tests that are run for one fault: a fault that they do not find survives, though a slower one might find it."""
-BROAD = ("tests.app.test_acts.",)
+BROAD = ("tests.app.test_transcripts.", "tests.app.test_acts.")
 """Tests that try everything; they are run after a few quick ones, for each alone would be too slow to be among the quickest.
 
 A fault in a bench's own folder is tried with what is done on that bench alone."""
+LISTS = ("transcripts", "acts")
+"""Where the lists of each lie, a file for each bench or some of one: named like the bench, with more words behind a line beneath."""
 WALKS = ("tests.core.test_house_rules.test_what_the_core_hands_out_cannot_be_changed_behind_its_back",)
 """Tests that walk all of the core: they try what runs on import, of whichever file."""
 FEW = 30
@@ -306,7 +308,7 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
         return []
     here = lines[max(begun)]
     if here:
-        broad = [test for test in here if test.startswith(BROAD)]
+        broad = [test for start in BROAD for test in here if test.startswith(start)]
         inside = sorted((test for test in here if test not in broad), key=lambda t: seconds.get(t, 1.0))
         so_far = [sum(seconds.get(t, 1.0) for t in inside[: i + 1]) for i in range(len(inside))]
         quick = [test for test, total in zip(inside, so_far, strict=True) if total <= MOST_S]
@@ -324,15 +326,19 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
     return chosen
 
 
-def node_of(test: str, path: str) -> str:
-    """pytest's name of a test, from the dotted one, for a fault in the file of a ``path``."""
+def nodes_of(test: str, path: str) -> list[str]:
+    """pytest's names of a test, from the dotted one, for a fault in the file of a ``path``."""
     parts = test.split(".")  # a module, perhaps a class in it, a name
     until = next(i for i in range(len(parts) - 1, 0, -1) if (ROOT / Path(*parts[:i]).with_suffix(".py")).is_file())
+    node = f"{'/'.join(parts[:until])}.py::{'::'.join(parts[until:])}"
     where = Path(path).parts
     bench = where[2] if where[:2] == ("app", "benches") and len(where) == 4 else ""
-    listed = (ROOT / "tests" / "data" / "acts" / f"{bench}.txt").is_file()
-    own = f"[{bench}]" if test.startswith(BROAD) and bench and listed else ""
-    return f"{'/'.join(parts[:until])}.py::{'::'.join(parts[until:])}{own}"
+    own: list[str] = []
+    for start, folder in zip(BROAD, LISTS, strict=True):
+        if bench and test.startswith(start):
+            names = sorted(file.stem for file in (ROOT / "tests" / "data" / folder).glob("*.txt"))
+            own = [f"{node}[{name}]" for name in names if f"{name}_".startswith(f"{bench}_")]
+    return own or [node]
 
 
 def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
@@ -353,7 +359,7 @@ def try_out(fault: Fault, copy: Path, tests: list[str], *, window: bool) -> str:
         "-p",
         "no:cacheprovider",
         *usual(window=window),
-        *(node_of(test, fault.path) for test in tests),
+        *(node for test in tests for node in nodes_of(test, fault.path)),
     ]
     process = subprocess.Popen(
         words, cwd=ROOT, env=environment, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, start_new_session=True

@@ -76,6 +76,7 @@ class Bench(Place):
         self.spots.place_handle(f"decide:{key}", area, said, cursor, lambda h: self._wire(h, key, along=along))
 
     def _wire(self, handle: Handle, key: str, *, along: bool) -> None:
+        handle.below_nought = self.desk.decision(key).kind == "temperature"
         pull = Pull(self.desk, key, along=along)
         handle.pressed.connect(lambda: pull.grasp())  # Qt would not keep what a method alone belongs to
         handle.dragged.connect(lambda at: pull.to(at))

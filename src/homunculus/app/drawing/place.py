@@ -109,7 +109,7 @@ class Place(QWidget):
         line = Typed(self, self.theme(), name, stands, take, key, words=words)
         line.setFont(self.theme().font(role))
         if isinstance(back, QWidget):
-            line.closed.connect(back.setFocus)
+            line.closed.connect(lambda: (back if back.isVisible() else self).setFocus())
         else:
             line.closed.connect(lambda: (self.spots.find(back) or self.window()).setFocus())
         line.open_over(over, least)

@@ -92,6 +92,8 @@ class Handle(Spot):
         self.setCursor(cursor)
         self._held = False
         self._moved = False
+        self.below_nought = True
+        """Whether what is typed over may begin with a minus; else that key is the bench's: a step less."""
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         if event.button() == Qt.MouseButton.LeftButton:
@@ -120,7 +122,8 @@ class Handle(Spot):
             self.stepped.emit(-tenfold)
         elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.typing.emit("")
-        elif plain and event.text() and event.text() in "0123456789-":  # , and . are keys of benches: a step, a frame
+        elif plain and event.text() and event.text() in ("0123456789-" if self.below_nought else "0123456789"):
+            # , and . are keys of benches: a step, a frame
             self.typing.emit(event.text())
         elif plain and event.text() == "=":
             self.accepted.emit()

@@ -392,7 +392,7 @@ def _number(text: str, field: _Field, system: System) -> float:
     kind: Kind = field.kind or "factor"
     negative = field.signed and kind != "temperature" and text.startswith(("-", "−"))
     if kind in ("money", "money_per_mass"):  # whatever the sign of the currency is
-        text = re.sub(r"^[^\d.,]{1,4}\s*|\s*[^\w\s./,]{1,4}$", "", text)
+        text = re.sub(r"^[^\d.,]{1,4}\s*|\s*[^\w\s./,]{1,4}$", "", text) or text
     value = parse(text[1:] if negative else text, kind, system)
     return -without_noise(value) if negative else without_noise(value)
 

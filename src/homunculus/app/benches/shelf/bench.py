@@ -215,9 +215,13 @@ class ShelfBench(Bench):
         return news(self.shelf.would_move(newer.key), self.desk.system, self.desk.job.shop.currency)
 
     def first(self) -> None:
+        """Stand on the first card that is shown; where none is, on none."""
         at = next((i for i, row in enumerate(self.cards.rows.items) if isinstance(row, Found)), None)
         if at is not None:
             self.cards.choose(at)
+        else:
+            self.choice.key = ""
+            self.refresh()
 
     def choose(self, key: str) -> None:
         """Stand on the card of a key, of whatever sort it is."""

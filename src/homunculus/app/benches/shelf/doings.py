@@ -178,9 +178,15 @@ class ShelfDoings:
         return QRectF(area.left(), area.top(), self.bench.width() - area.left() - 30, area.height())
 
     def _typed_row(self, hit: Found, key: str, words: str) -> bool:
-        return self._with_card(
+        if not self._with_card(
             hit, lambda card: read_row(card, key, words, self.bench.desk.system, self.bench.desk.job.shop.currency), key
-        )
+        ):
+            return False
+        card = self.choice.card()
+        family = next((f for f in self.choice.shelf.families if f.id == getattr(card, "family", "")), None)
+        if family and any(usual.field == key for usual in family.odd(card)):
+            self.bench.desk.said.emit(f"Kept. It is beyond what {family.id} usually has: is the unit right?")
+        return True
 
     def _with_card(self, hit: Found, make: Callable[[Any], Any], what: str) -> bool:
         room = self.choice.shelf.room
@@ -189,15 +195,9 @@ class ShelfDoings:
         except UserError as trouble:
             self.bench.desk.said.emit(str(trouble))
             return False
-        if not self.choice.shelf.change(
+        return self.choice.shelf.change(
             f"{name_of(hit.card)}, {what}", replace(room, stock=room.stock.with_card(hit.sort.name, card))
-        ):
-            return False
-        family = next((f for f in self.choice.shelf.families if f.id == getattr(card, "family", "")), None)
-        odd = next((usual for usual in family.odd(card) if usual.field == what), None) if family else None
-        if odd:
-            self.bench.desk.said.emit(f"Kept. It is beyond what {family.id} usually has: is the unit right?")  # type: ignore[union-attr]
-        return True
+        )
 
     def type_source(self) -> None:
         """Ask where the value of a row comes from."""
