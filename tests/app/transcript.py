@@ -13,7 +13,7 @@ from datetime import timedelta
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QWidget
+from PySide6.QtWidgets import QApplication, QScrollBar, QWidget
 
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
@@ -34,8 +34,9 @@ class Transcript(Tried):
     def __init__(self, window, monkeypatch) -> None:
         super().__init__(window, monkeypatch)
         monkeypatch.setattr(window.desk.shelf, "tell", lambda: None)  # said a while after the opening: in the midst
-        self.place = ""
-        """The place that is looked at beside the bench."""
+        self.beside: list[Place] = []
+        """Places that are looked at beside the bench."""
+        self.asking_why = False
         self.state: dict[str, Counter[str]] = {}
         self.at: list[str] = []
         self.steps = {
@@ -77,18 +78,21 @@ class Transcript(Tried):
             yield f"edit {write(edit, was)}"
         why = self.window.benches.why
         if why.isVisible():
-            yield "tells why"
-            why.hide()
+            yield f"tells why: {' | '.join(self.look(why)[:MOST])}"
+            yield f"there: {' | '.join(s.accessibleName() for s in why.findChildren(Spot) if s.isVisible())[:400]}"
+            if self.window.focusWidget() and not why.isAncestorOf(self.window.focusWidget()):
+                yield "without the keyboard"
+            if not self.asking_why:
+                why.fold_whole()
         most = MOST if self.at[:1] == [self.bench.objectName()] else FEW
         seen = self.look(self.bench)
         name = self.window.benches.open_spec.name
         if name in LANES or self.desk.runner.busy(*DRAWN_FROM):  # what is drawn asked for what it is drawn from
             self.settle(*LANES.get(name, DRAWN_FROM))
             seen = self.look(self.bench)
-        if self.place:
-            seen = [*seen, *self.look(self.window.findChild(Place, self.place))]
+        seen += [words for place in self.beside for words in self.look(place)]
         now = {"shows": Counter(w for w in seen if not w.startswith(SIGN)), "draws": Counter(w.removeprefix(SIGN) for w in seen if w.startswith(SIGN)),
-               "can": Counter(s.accessibleName() for s in self.bench.findChildren(Spot) if s.isVisible())}  # fmt: skip
+               "can": Counter(s.accessibleName() for place in (self.bench, *self.beside) for s in place.findChildren(Spot) if s.isVisible())}  # fmt: skip
         for head, found in now.items():
             old = self.state.get(head, Counter())
             for sign, words in (("", found - old), ("no more ", old - found)):
@@ -105,23 +109,28 @@ class Transcript(Tried):
     def where(self) -> list[str]:
         """Which bench is open, what is chosen, where the keyboard is and what is open to be typed into."""
         told = [self.bench.objectName(), *self.chosen()]
-        told += [f"{one.name} {one.currentIndex().row()}, {one.column()}" for one in self.bench.findChildren(RowList) if one.isVisible()]  # fmt: skip
+        for one in (rows for rows in self.bench.findChildren(RowList) if rows.isVisible()):
+            item = one.item()
+            said = one.rows.manner.said(item) if item is not None else "nothing"
+            told.append(f"{one.name} {one.currentIndex().row()}, {one.column()}: {said}")
+        bar = self.bench.parentWidget().findChild(QScrollBar)
+        told += [f"scrolled {bar.value()} of {bar.maximum()}"] if bar and bar.maximum() else []
         at, line = self.window.focusWidget(), self.line()
         if line:
             told.append(
                 f"line “{line.accessibleName()}”: “{line.text()}”, {line.selectedText()!r} marked, at {line.cursorPosition()}"
             )
-            told += [f"refused: {self.window.notice.words}"] if self.window.notice.asking else []
+            told += [f"notice “{self.window.notice.words}”"] if self.window.notice.asking else []
         elif at:
             told.append(f"keyboard on {at.accessibleName() or at.objectName()}")
         return told
 
     def spot(self, start: str) -> Spot:
         """The first place whose name begins so, on the bench or on the place beside it."""
-        beside = [self.window.findChild(Place, self.place)] if self.place else []
+        why = self.window.benches.why
         return next(
             place.spots.find(name)
-            for place in (self.bench, *beside)
+            for place in (*((why,) if why.isVisible() else ()), self.bench, *self.beside)
             for name in place.spots.areas()
             if name.startswith(start) and place.spots.find(name)
         )
@@ -140,9 +149,13 @@ class Transcript(Tried):
         self.window.benches.open(words)
 
     def do_look_at(self, words: str) -> None:
-        """Look at another place too, beside the bench."""
-        self.place = words
+        """Look at other places too, beside the bench."""
+        self.beside = [self.window.findChild(Place, name) for name in words.split(", ")]
         self.state = {}
+
+    def do_ask_on(self, _: str) -> None:
+        """Let the slip that tells why lie open from now on."""
+        self.asking_why = True
 
     def do_build(self, words: str) -> None:
         """Choose a build."""
@@ -277,3 +290,7 @@ class Transcript(Tried):
         r"""Paste words; a “\t” parts cells, a “\n” rows."""
         QApplication.clipboard().setText(words.replace("\\t", "\t").replace("\\n", "\n"))
         QTest.keyClick(self.focused(), Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+
+    def do_command(self, words: str) -> None:
+        """Run what the go-to box offers by those words."""
+        next(c for c in self.window.commands if c.words.startswith(words)).act(self.window)

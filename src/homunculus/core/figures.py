@@ -61,6 +61,11 @@ class Subject(Struct, frozen=True):
             if x
         )
 
+    @property
+    def words(self) -> str:
+        """Whom it speaks of, for a reader: build, piece, what of it, shot."""
+        return ", ".join(x for x in (self.build, self.piece, self.detail, self.shot and f"shot {self.shot}") if x)
+
     def __str__(self) -> str:
         piece = f"/{self.piece}" if self.piece else ""
         detail = f"/{self.detail}" if self.detail else ""

@@ -24,6 +24,7 @@ class Why(Struct, frozen=True):
 
     label: str
     subject: str
+    """Whom it speaks of, in words; empty where it is the whole job."""
     value: str
     formula: str
     inputs: tuple[WhyInput, ...]
@@ -60,7 +61,7 @@ def why(figure: Figure, system: System = "metric", currency: str = "€") -> Why
             inputs.append(WhyInput(item.label or name, _given_words(item, system, currency), origin))
     return Why(
         figure.spec.label,
-        str(figure.subject),
+        figure.subject.words,
         _words(figure.value, figure, system, currency),
         figure.rule.formula,
         tuple(inputs),

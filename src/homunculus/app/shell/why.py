@@ -132,8 +132,8 @@ class WhySlip(Place):
         ink.text(LEFT, 28, "Why?", "heading", "ink2")
         for a, b in ((-5, 5), (5, -5)):
             ink.rule(self.width() - 32 - 5, 26 + a, self.width() - 32 + 5, 26 + b, "ink", 1.6)
-        subject = told.subject.replace("/", ", ").replace("@", ", shot ")
-        ink.text(LEFT, 52, ink.squeezed(self.width() - 2 * LEFT, f"{told.label}  ·  {subject}", "body"), "body", "ink2")
+        whose = f"{told.label}  ·  {told.subject}" if told.subject else told.label
+        ink.text(LEFT, 52, ink.squeezed(self.width() - 2 * LEFT, whose, "body"), "body", "ink2")
         ink.text(LEFT, 88, f"= {told.value}", "on_drawing", "reckon")
         for i, line in enumerate(ink.within(self.width() - 2 * LEFT, told.formula, "label", 2, 600)):
             ink.text(LEFT, 112 + i * 17, line, "label", "ink", weight=600)

@@ -22,6 +22,8 @@ from homunculus.app.drawing.rows import Column, Manner
 from homunculus.app.theme.ink import Ink
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.plan.ledger import news
+from homunculus.core.plan.memory import Last
+from homunculus.core.quantities import System
 from homunculus.core.shelf.finding import Found, found, name_of
 from homunculus.core.shelf.sheet import Row, beside, rows
 from homunculus.core.shelf.stock import SORTS
@@ -57,8 +59,8 @@ class ShelfBench(Bench):
         super().__init__(parent, desk, "Shelf")
         self.shelf = desk.shelf
         self.choice = Choice(desk.shelf)
-        self._rows: tuple[object, tuple[ShelfRow, ...]] = (None, ())
-        self._sheet: tuple[object, tuple[SheetRow, ...]] = (None, ())
+        self._rows: Last[tuple[ShelfRow, ...]] = Last()
+        self._sheet: Last[tuple[SheetRow, ...]] = Last()
         self.cards: RowList[ShelfRow] = RowList(
             self, "shelf", CARDS,
             Manner(known_by, self._cell, self._said, self._draw_card, lambda row: isinstance(row, Board)), ROW, heads=False, ruled=False,
@@ -86,18 +88,10 @@ class ShelfBench(Bench):
 
     def rows(self) -> tuple[ShelfRow, ...]:
         """The boards and what stands on them, in order; found once for a shelf and what is asked."""
-        room = self.shelf.room
-        key = (
-            room,
-            self.choice.words,
-            self.choice.sort,
-            self.choice.only_newer,
-            self.shelf.newer() if self.choice.only_newer else None,
-        )
-        known = self._rows[0]
-        if not isinstance(known, tuple) or any(a is not b and a != b for a, b in zip(known, key, strict=True)):
-            self._rows = (key, tuple(self._all_rows()))
-        return self._rows[1]
+        choice = self.choice
+        newer = self.shelf.newer() if choice.only_newer else None
+        of = (self.shelf.room, choice.words, choice.sort, choice.only_newer, newer)
+        return self._rows.get(of, lambda: tuple(self._all_rows()))
 
     def _all_rows(self) -> list[ShelfRow]:
         stock = self.shelf.room.stock
@@ -121,16 +115,14 @@ class ShelfBench(Bench):
 
     def sheet_rows(self) -> tuple[SheetRow, ...]:
         """The rows of the chosen card's sheet, beside those of the one that is held."""
-        card, other = self.choice.card(), self.choice.other()
-        key = (card, other, self.desk.system, self.desk.job.shop.currency)
-        if self._sheet[0] != key:
-            made: tuple[SheetRow, ...] = ()
-            if card is not None and other is not None:
-                made = beside(card, other, self.desk.system, self.desk.job.shop.currency)
-            elif card is not None:
-                made = rows(card, self.desk.system, self.desk.job.shop.currency)
-            self._sheet = (key, made)
-        return self._sheet[1]
+        of = (self.choice.card(), self.choice.other(), self.desk.system, self.desk.job.shop.currency)
+        return self._sheet.get(of, lambda: self._all_sheet_rows(*of))
+
+    @staticmethod
+    def _all_sheet_rows(card: Any, other: Any, system: System, currency: str) -> tuple[SheetRow, ...]:
+        if card is None:
+            return ()
+        return rows(card, system, currency) if other is None else beside(card, other, system, currency)
 
     # ---------------------------------------------------------------------------------------- spots
     def content(self) -> object:
@@ -278,8 +270,6 @@ class ShelfBench(Bench):
         """Go on to the sheet of the chosen card."""
         if self.sheet_rows():
             self.sheet.setFocus()
-            if self.sheet.item() is None:
-                self.sheet.choose(0)
 
     def can_row(self, rows_name: str, row: Any, _column: str) -> list[Can]:
         """What can be done with a card, or a row of its sheet."""
@@ -314,7 +304,7 @@ class ShelfBench(Bench):
             return row.name
         marks = [words for has, words in ((row.key in self.shelf.room.put_away, "put away"), (self._carries(row), "in this job"),
                                           (any(n.key == row.key for n in self.shelf.newer()), "newer than in this job")) if has]  # fmt: skip
-        return ", ".join((self._cell(row, "card"), row.group, self._cell(row, "fact"), *marks))
+        return ", ".join(filter(None, (self._cell(row, "card"), row.group, self._cell(row, "fact"), *marks)))
 
     def _carries(self, row: Found) -> bool:
         return any(card.id == row.card.id for card in carried(self.desk.job, row.sort))

@@ -153,15 +153,18 @@ class ShelfDoings:
         self.bench.refresh()
 
     # -------------------------------------------------------------------------------------- rows
-    def _row(self) -> Row | None:
-        row = self.sheet.item()
-        return row.one if isinstance(row, Beside) else row
+    def _value(self) -> tuple[Found, Row] | None:
+        """The chosen card, and the row of its sheet that is chosen."""
+        row, hit = self.sheet.item(), self.choice.hit()
+        if row is None or hit is None:
+            return None
+        return hit, row.one if isinstance(row, Beside) else row
 
     def type_row(self, first: str = "") -> None:
         """Open the line to type a row of the sheet into; “from …” at its end says where the value comes from."""
-        row, hit = self._row(), self.choice.hit()
-        if row is None or hit is None:
+        if not (at := self._value()):
             return
+        hit, row = at
         choices = f" ({', '.join(row.choices)})" if row.choices else ""
         self._ask(
             "",
@@ -201,9 +204,9 @@ class ShelfDoings:
 
     def type_source(self) -> None:
         """Ask where the value of a row comes from."""
-        row, hit = self._row(), self.choice.hit()
-        if row is None or hit is None:
+        if not (at := self._value()):
             return
+        hit, row = at
 
         def take(words: str) -> bool:
             return self._with_card(hit, lambda card: with_source(card, row.key, words), row.key)
@@ -212,8 +215,8 @@ class ShelfDoings:
 
     def empty_row(self) -> None:
         """Take the value of a row away: nobody has said."""
-        row, hit = self._row(), self.choice.hit()
-        if row is not None and hit is not None:
+        if at := self._value():
+            hit, row = at
             self._typed_row(hit, row.key, "")
 
     # --------------------------------------------------------------------------------- and the job
