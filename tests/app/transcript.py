@@ -10,10 +10,10 @@ from collections import Counter
 from collections.abc import Iterator
 from datetime import timedelta
 
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QPoint, QSettings, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QScrollBar, QWidget
+from PySide6.QtWidgets import QApplication, QHeaderView, QScrollBar, QWidget
 
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
@@ -113,6 +113,13 @@ class Transcript(Tried):
             item = one.item()
             said = one.rows.manner.said(item) if item is not None else "nothing"
             told.append(f"{one.name} {one.currentIndex().row()}, {one.column()}: {said}")
+            down, aside, chosen = (
+                one.verticalScrollBar().value(),
+                one.horizontalScrollBar().value(),
+                len(one.selected()),
+            )
+            told += [f"{one.name} scrolled {down} down, {aside} aside"] if down or aside else []
+            told += [f"{chosen} rows of {one.name}"] if chosen > 1 else []
         bar = self.bench.parentWidget().findChild(QScrollBar)
         told += [f"scrolled {bar.value()} of {bar.maximum()}"] if bar and bar.maximum() else []
         at, line = self.window.focusWidget(), self.line()
@@ -232,6 +239,53 @@ class Transcript(Tried):
         rows.setFocus()
         rows.choose(row, column or rows.rows.columns[0].key)
 
+    def do_head(self, words: str) -> None:
+        """Press the head of a column of a list."""
+        name, _, column = words.partition(": ")
+        head, at = self.headed(name, column)
+        QTest.mouseClick(
+            head.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(head.sectionViewportPosition(at) + 20, 10)
+        )
+
+    def do_widen(self, words: str) -> list[str]:
+        """Make a column of a list wider by so many pixels."""
+        name, _, rest = words.partition(": ")
+        column, by = rest.split()
+        head, at = self.headed(name, column)
+        head.resizeSection(at, head.sectionSize(at) + int(by))
+        return [
+            f"{head.sectionSize(at)} wide; remembered {QSettings('homunculus', 'homunculus').value(f'widths/{name}')}"
+        ]
+
+    def headed(self, name: str, column: str) -> tuple[QHeaderView, int]:
+        """The heads that a column stands under, and where."""
+        rows = self.listed(name)
+        at = [one.key for one in rows.rows.columns].index(column)
+        return rows._view_of(at).horizontalHeader(), at
+
+    def do_pull_row(self, words: str) -> None:
+        """Pull a row of a list to a point of the bench: the list, the row, the point; let go there."""
+        name, _, rest = words.partition(": ")
+        row, x, y = (int(number) for number in rest.split())
+        rows = self.listed(name)
+        start = rows.visualRect(rows.rows.index(row, 0)).center()
+        goal = rows.viewport().mapFrom(self.bench, QPoint(x, y))
+        QTest.mousePress(rows.viewport(), Qt.MouseButton.LeftButton, pos=start)
+        for part in (0.02, 0.5, 1.0):
+            QTest.mouseMove(rows.viewport(), start + (goal - start) * part)
+            QApplication.processEvents()
+        QTest.mouseRelease(rows.viewport(), Qt.MouseButton.LeftButton, pos=goal)
+
+    def do_press_row(self, words: str) -> None:
+        """Press a cell of a list, or press it twice."""
+        name, _, rest = words.partition(": ")
+        row, column, *twice = rest.split()
+        rows = self.listed(name)
+        at = [one.key for one in rows.rows.columns].index(column)
+        view = rows._view_of(at)
+        for act in (QTest.mouseClick, *((QTest.mouseDClick,) if twice else ())):
+            act(view.viewport(), Qt.MouseButton.LeftButton, pos=view.visualRect(rows.rows.index(int(row), at)).center())
+
     def do_row_menu(self, words: str) -> list[str]:
         """What a right press on the chosen row of a list offers."""
         name, _, chosen = words.partition(": ")
@@ -262,7 +316,9 @@ class Transcript(Tried):
         """Turn the wheel on the bench or a place beside it, by so many notches at a point."""
         by, x, y = words.split()[-3:]
         name = " ".join(words.split()[:-3])
-        turn_wheel(self.window.findChild(Place, name) if name else self.bench, int(by) * 120, at=(int(x), int(y)))
+        lists = [one.viewport() for one in self.bench.findChildren(RowList) if name and one.name.startswith(name)]
+        target = lists[0] if lists else self.window.findChild(Place, name) if name else self.bench
+        turn_wheel(target, int(by) * 120, at=(int(x), int(y)))
 
     def do_units(self, words: str) -> None:
         """Show other units."""
@@ -290,6 +346,10 @@ class Transcript(Tried):
         r"""Paste words; a “\t” parts cells, a “\n” rows."""
         QApplication.clipboard().setText(words.replace("\\t", "\t").replace("\\n", "\n"))
         QTest.keyClick(self.focused(), Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
+
+    def do_names(self, _: str) -> list[str]:
+        """Tell the names of all places, for whoever writes a transcript."""
+        return [f"named {' '.join(name.replace(' ', '_') for name in self.bench.spots.areas())}"]
 
     def do_command(self, words: str) -> None:
         """Run what the go-to box offers by those words."""

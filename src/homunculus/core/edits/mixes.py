@@ -11,6 +11,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.build import Piece, mixes_at
 from homunculus.core.job.moulds import Additive, Mix
 from homunculus.core.job.operations import Pour
+from homunculus.core.quantities import without_noise
 
 
 def put(items: tuple[Any, ...], index: int, item: Any) -> tuple[Any, ...]:
@@ -83,7 +84,7 @@ def split_off(piece: Piece, op: str, text: str) -> Piece:
     if name in {m.name for m in mixes}:
         raise UserError(f"There is a mix called {name}", remedy="Give it another name, or take hold of its share")
     total = sum(m.share for m in mixes)
-    rest = tuple(replace(m, share=m.share / total * (1 - share)) for m in mixes)
+    rest = tuple(replace(m, share=without_noise(m.share / total * (1 - share))) for m in mixes)
     return with_mixes(piece, op, (Mix(name, share), *rest))
 
 
