@@ -27,7 +27,7 @@ from homunculus.core.edits.sets import (
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import ByStock, Need
 from homunculus.core.job.stage import CameraMove
-from homunculus.core.plan.contexts import set_of
+from homunculus.core.plan.contexts import focus_of
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.ways_out import room_left, slices, ways_out
 from homunculus.core.planners.lens import verdict_of
@@ -49,6 +49,18 @@ def ways_of(job, lenses=LENSES):
 def test_where_focus_holds_or_nothing_is_seen_there_is_nothing_to_free():
     assert not ways_of(job_of(need("ship", Place(2.0))))
     assert not ways_of(job_of(need("ship")))
+
+
+def test_what_is_tried_comes_out_as_in_the_whole_plan(session):
+    for shot in session.job.shots:
+        whole = session.plan().sets[shot.id]
+        for camera in shot.cameras:
+            tried = focus_of(session.job, shot, camera.name)
+            assert [p.at.number for p in tried.planes] == [p.at.number for p in whole.planes]
+            assert (tried.refusal(camera.name) is None) == (whole.refusal(camera.name) is None)
+            for spec in (specs.LEAST_BLUR, specs.STOP, specs.NEAR, specs.ANGLE):
+                one, other = (found.find(spec, camera=camera.name) for found in (tried, whole))
+                assert (one and one.value) == (other and other.value)
 
 
 @pytest.mark.parametrize(
@@ -174,7 +186,7 @@ def test_what_is_pulled_lands_where_it_was_put_and_stays_as_deep(at, deep, looki
     found = found_of(job_of(need("ship", place)))
     plane = found.planes[0]
     moved = replace(found.shot, needs=(replace(found.shot.needs[0], place=stood_at(plane, 2.5)),))
-    there = set_of(put_shot(job_of(need("ship", place)), moved), moved).planes[0]
+    there = focus_of(put_shot(job_of(need("ship", place)), moved), moved, "").planes[0]
     assert there.at.number == pytest.approx(2.5)
     assert there.to.number - there.at.number == pytest.approx(deep)
     other = turned(plane)
@@ -188,7 +200,7 @@ def test_a_camera_that_goes_back_leaves_all_else_where_it_is(by):
     job = job_of(need("ship", looks(24.0)), RAIL, cameras=cameras)
     before = [p.at.number for p in found_of(job).planes]
     shot = further_back(found_of(job), by)
-    after = [p.at.number for p in set_of(put_shot(job, shot), shot).planes]
+    after = [p.at.number for p in focus_of(put_shot(job, shot), shot, "").planes]
     least = max(by, 0.01 - min(before))
     assert after == pytest.approx([at + least for at in before], abs=1e-3)
     assert shot.cameras[0].depth.near_m == pytest.approx(24.0 + 12 * least)

@@ -14,7 +14,7 @@ from homunculus.core.plan.build_plan import Context
 from homunculus.core.plan.facts import Facts
 from homunculus.core.plan.memory import Memory
 from homunculus.core.plan.set_plan import InSet, SetContext, SetPlan
-from homunculus.core.planners.sets import plan_set
+from homunculus.core.planners.sets import plan_focus, plan_set
 
 
 def shots_by_build(shots: tuple[Shot, ...]) -> dict[str, tuple[Shot, ...]]:
@@ -91,18 +91,21 @@ def in_set(build: Build, memory: Memory) -> InSet:
     return memory.get(("in sets", build.id), inputs, make)
 
 
-def set_of(job: Job, shot: Shot) -> SetPlan:
-    """The plan of the set of a ``shot`` of a ``job``, reckoned anew: for what is tried and not kept."""
+def focus_of(job: Job, shot: Shot, camera: str) -> SetPlan:
+    """Where things stand in a ``shot`` of a ``job``, and what the ``camera`` of that name holds, reckoned anew: for what is tried and not kept."""
     nothing = Memory()
-    return _set(job, shot, {build.id: in_set(build, nothing) for build in job.cast}, nothing)
+    return plan_focus(_set_context(job, shot, {build.id: in_set(build, nothing) for build in job.cast}), camera)
+
+
+def _set_context(job: Job, shot: Shot, cast: dict[str, InSet]) -> SetContext:
+    standing = tuple(cast[build] for build in shot.builds if build in cast)
+    return SetContext(shot, standing, job.shop, job.cards.cameras, job.cards.lenses)
 
 
 def _set(job: Job, shot: Shot, cast: dict[str, InSet], memory: Memory) -> SetPlan:
-    standing = tuple(cast[build] for build in shot.builds if build in cast)
-    inputs = (shot, job.shop, job.cards.cameras, job.cards.lenses, *standing)
-    return memory.get(("set", shot.id), inputs, lambda: plan_set(
-        SetContext(shot, standing, job.shop, job.cards.cameras, job.cards.lenses)
-    ))  # fmt: skip
+    context = _set_context(job, shot, cast)
+    inputs = (shot, job.shop, job.cards.cameras, job.cards.lenses, *context.standing)
+    return memory.get(("set", shot.id), inputs, lambda: plan_set(context))
 
 
 def _by_build(ordered: tuple[Shot, ...], memory: Memory) -> dict[str, tuple[Shot, ...]]:

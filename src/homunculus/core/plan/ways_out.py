@@ -19,7 +19,7 @@ from homunculus.core.job.cameras import LensCard
 from homunculus.core.job.job import Job
 from homunculus.core.job.sets import Camera, Depth, Place
 from homunculus.core.job.shots import Shot
-from homunculus.core.plan.contexts import set_of
+from homunculus.core.plan.contexts import focus_of
 from homunculus.core.plan.set_plan import Plane, SetPlan, base_scale
 from homunculus.core.planners.lens import TOLERANCE, optics_of, verdict_of
 from homunculus.core.quantities import System
@@ -84,7 +84,7 @@ class _Search:
         """The job with the shot as changed, its stop and focus left to be the best there is."""
         cameras = tuple(replace(one, stop=None, focus_m=None) if one.name == self.name else one for one in shot.cameras)
         shot, job = replace(shot, cameras=cameras), job or self.job
-        return _Tried(put_shot(job, shot), set_of(job, shot))
+        return _Tried(put_shot(job, shot), focus_of(job, shot, self.name))
 
     def with_camera(self, camera: Camera) -> Shot:
         """The shot with the camera changed."""

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
+
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
 from homunculus.core.camera.stand import at_scale, looks_like
@@ -18,20 +21,41 @@ from homunculus.core.planners.stage import plan_air
 
 def plan_set(context: SetContext) -> SetPlan:
     """Derive everything of one shot's set from its ``context``."""
+    return _planned(context, _plan_all)
+
+
+def plan_focus(context: SetContext, camera: str) -> SetPlan:
+    """Derive where things stand in the set of a ``context``, and of the ``camera`` of that name what it sees and holds; nothing else.
+
+    For what is tried many times over and not kept: of all that, it is the same as in the whole plan.
+    """
+    return _planned(context, partial(_plan_stands, only=camera))
+
+
+def _planned(context: SetContext, plan: Callable[[SetSheet], None]) -> SetPlan:
     sheet = SetSheet(context)
     try:
-        _plan_rate(sheet)
-        sheet.planes = list(planes_of(sheet))
-        for index, camera in enumerate(context.shot.cameras):
-            plan_camera(sheet, camera, first=index == 0)
-        plan_set_light(sheet)
-        plan_air(sheet)
-        plan_set_moves(sheet)
-        _mind_what_it_had(sheet)
+        plan(sheet)
     except (UserError, OverflowError) as trouble:
         what = str(trouble) if isinstance(trouble, UserError) else "a distance or a size in it is beyond reckoning"
         sheet.mind("danger", "lens", (f"Shot {context.shot.id} is held",), (f"{what}.",), 20.0)
     return SetPlan(context, tuple(sheet.figures), sheet.index, tuple(sheet.planes), tuple(sheet.minds))
+
+
+def _plan_stands(sheet: SetSheet, only: str | None = None) -> None:
+    _plan_rate(sheet)
+    sheet.planes = list(planes_of(sheet))
+    for index, camera in enumerate(sheet.set.shot.cameras):
+        if only in (None, camera.name):
+            plan_camera(sheet, camera, first=index == 0)
+
+
+def _plan_all(sheet: SetSheet) -> None:
+    _plan_stands(sheet)
+    plan_set_light(sheet)
+    plan_air(sheet)
+    plan_set_moves(sheet)
+    _mind_what_it_had(sheet)
 
 
 # -------------------------------------------------------------------------------------------- rate
