@@ -46,6 +46,8 @@ class Change(Struct, frozen=True, eq=False):
 
     name: str
     edits: tuple[Edit, ...]
+    jobs: tuple[Job, Job]
+    """As it was before and after, the very objects: what was planned of them need not be planned again. They share what did not change."""
 
 
 class Session:
@@ -142,7 +144,7 @@ class Session:
         edits = edits_between(self._before, job)
         self._told = bool(edits)
         if edits:  # what was pulled away and back again is no change
-            self._changes.append(Change(name, edits))
+            self._changes.append(Change(name, edits, (self._before, job)))
         del self._changes[:-MOST_STEPS]  # what was before the oldest change kept can no longer be gone back to
         self._at, self._job = len(self._changes), job
         return True
@@ -178,14 +180,18 @@ class Session:
         if not self.can_undo:
             return False
         self._at, self._gesture = self._at - 1, None
-        self._job = apply_all(self._job, inverses(self._changes[self._at].edits))
+        change = self._changes[self._at]
+        before, after = change.jobs
+        self._job = before if self._job is after else apply_all(self._job, inverses(change.edits))
         return True
 
     def redo(self) -> bool:
         """Make the change again that was last gone back on; false when there is none."""
         if not self.can_redo:
             return False
-        self._job = apply_all(self._job, self._changes[self._at].edits)
+        change = self._changes[self._at]
+        before, after = change.jobs
+        self._job = after if self._job is before else apply_all(self._job, change.edits)
         self._at, self._gesture = self._at + 1, None
         return True
 

@@ -12,9 +12,9 @@ Item = TypeVar("Item")
 
 
 class Memory:
-    """The last result of each thing that was asked for, with the objects that it came from.
+    """The last result of each thing that was asked for and the one before it, with the objects that they came from.
 
-    Jobs are frozen and share what did not change, so to compare which objects went in is enough, and cheap.
+    The one before is what going back on a change asks for, and going to and fro between two. Jobs are frozen and share what did not change, so to compare which objects went in is enough, and cheap.
 
     Parameters
     ----------
@@ -24,12 +24,13 @@ class Memory:
 
     def __init__(self, behind: Memory | None = None) -> None:
         self._kept: dict[Hashable, tuple[tuple[object, ...], Any]] = {}
+        self._before: dict[Hashable, tuple[tuple[object, ...], Any]] = {}
         self._behind = behind
 
     def has(self, of: Hashable, inputs: tuple[object, ...]) -> bool:
         """Whether what is asked for (``of``) was made of these very ``inputs``."""
         known = self._kept.get(of) or (self._behind._kept.get(of) if self._behind else None)
-        return known is not None and len(known[0]) == len(inputs) and all(map(is_, known[0], inputs))
+        return known is not None and _made_of(known[0], inputs)
 
     def get(self, of: Hashable, inputs: tuple[object, ...], make: Callable[[], Result]) -> Result:
         """Hand back what was made of these very ``inputs``, or ``make`` it.
@@ -37,15 +38,18 @@ class Memory:
         Parameters
         ----------
         of
-            What is asked for: one result is kept for each.
+            What is asked for.
         inputs
             All that the result depends on.
         make
             Makes it.
         """
         known = self._kept.get(of) or (self._behind._kept.get(of) if self._behind else None)
-        if known is None or len(known[0]) != len(inputs) or not all(map(is_, known[0], inputs)):
-            known = (inputs, make())
+        if known is None or not _made_of(known[0], inputs):
+            other = self._before.get(of)
+            if known is not None:
+                self._before[of] = known
+            known = other if other is not None and _made_of(other[0], inputs) else (inputs, make())
         self._kept[of] = known
         result: Result = known[1]
         return result
@@ -101,6 +105,10 @@ class Last(Generic[Result]):
             self._made = make()
             self._of = of
         return self._made
+
+
+def _made_of(known: tuple[object, ...], inputs: tuple[object, ...]) -> bool:
+    return len(known) == len(inputs) and all(map(is_, known, inputs))
 
 
 def _same(a: object, b: object) -> bool:
