@@ -34,6 +34,10 @@ class Transcript(Tried):
     def __init__(self, window, monkeypatch) -> None:
         super().__init__(window, monkeypatch)
         monkeypatch.setattr(window.desk.shelf, "tell", lambda: None)  # said a while after the opening: in the midst
+        self.tasks = 0
+        """How many were given to the runner so far."""
+        put = window.desk.runner._put
+        monkeypatch.setattr(window.desk.runner, "_put", lambda task: (self.count(), put(task)))
         self.beside: list[Place] = []
         """Places that are looked at beside the bench."""
         self.asking_why = False
@@ -42,6 +46,10 @@ class Transcript(Tried):
         self.steps = {
             name.removeprefix("do_").replace("_", "-"): getattr(self, name) for name in dir(self) if name[:3] == "do_"
         }
+
+    def count(self) -> None:
+        """One more task was given to the runner."""
+        self.tasks += 1
 
     @property
     def bench(self) -> Place:
@@ -85,10 +93,10 @@ class Transcript(Tried):
             if not self.asking_why:
                 why.fold_whole()
         most = MOST if self.at[:1] == [self.bench.objectName()] else FEW
-        seen = self.look(self.bench)
-        name = self.window.benches.open_spec.name
-        if name in LANES or self.desk.runner.busy(*DRAWN_FROM):  # what is drawn asked for what it is drawn from
-            self.settle(*LANES.get(name, DRAWN_FROM))
+        lanes, asked = LANES.get(self.window.benches.open_spec.name, DRAWN_FROM), -1
+        while asked != self.tasks:  # what is drawn asks for what it is drawn from
+            asked = self.tasks
+            self.settle(*lanes)
             seen = self.look(self.bench)
         seen += [words for place in self.beside for words in self.look(place)]
         now = {"shows": Counter(w for w in seen if not w.startswith(SIGN)), "draws": Counter(w.removeprefix(SIGN) for w in seen if w.startswith(SIGN)),
