@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -137,8 +138,13 @@ class CardBench(SetBench):
         self.spots.place("write", QRectF(150, foot, 160, 32), "write the measuring card, PDF or CSV", self.choose_card)
 
     # --------------------------------------------------------------------------------------- acts
-    def _put(self, what: str, shot: Shot) -> bool:
-        return self.desk.edit(f"{what}, shot {shot.id}", put_shot(self.desk.job, shot))
+    def _put(self, what: str, make: Callable[[Shot], Shot]) -> bool:
+        """Change the shot that is drawn; false without one, and where nothing changes."""
+        shot = self.breakdown.shot
+        return shot is not None and self.desk.edit(f"{what}, shot {shot.id}", put_shot(self.desk.job, make(shot)))
+
+    def _put_card(self, what: str, card: MeasuringCard) -> bool:
+        return self._put(what, lambda shot: replace(shot, card=card))
 
     def type_plate(self, what: str) -> None:
         """Type a value of the plate, as its column of the list of shots reads it; nothing takes it away."""
@@ -149,10 +155,8 @@ class CardBench(SetBench):
             )
 
     def _take_plate(self, what: str, words: str) -> bool:
-        shot = self.breakdown.shot
-        if shot is None:
-            return False
-        return self._put(f"{what} of the plate", read_cell(self.desk.job, shot, CELLS[what], words, self.desk.system))
+        job, system = self.desk.job, self.desk.system
+        return self._put(f"{what} of the plate", lambda shot: read_cell(job, shot, CELLS[what], words, system))
 
     def as_asked(self) -> None:
         """Set the camera, and where the main build stands, as the plate asks."""
@@ -171,7 +175,7 @@ class CardBench(SetBench):
             self.desk.said.emit(
                 "The plate says nothing yet. Type its values: focal length, height, distance, tilt, roll."
             )
-        elif self._put("as the plate asks", as_the_plate(stage, asked)):
+        elif self._put("as the plate asks", lambda _: as_the_plate(stage, asked)):
             self.desk.said.emit("The camera stands as the plate asks. U goes back.")
 
     def type_nails(self) -> None:
@@ -181,14 +185,11 @@ class CardBench(SetBench):
         self.type_over("nails and tolerance", "within", words, self._take_nails)
 
     def _take_nails(self, words: str) -> bool:
-        shot = self.breakdown.shot
         apart, _, within = words.partition("within")
-        if shot is None:
-            return False
         card = replace(self.card(), nails_m=parse(apart.replace("apart", "").strip(" ,"), "length", self.desk.system))
         if within.strip():
             card = replace(card, within_m=parse(within, "length", self.desk.system))
-        return self._put("nails", replace(shot, card=card))
+        return self._put_card("nails", card)
 
     def add_stand(self) -> None:
         """Type one more stand."""
@@ -205,15 +206,12 @@ class CardBench(SetBench):
             )
 
     def _take_stand(self, before: str, words: str) -> bool:
-        shot = self.breakdown.shot
-        if shot is None:
-            return False
         stood = next((s for s in self.card().stands if s.name == before), None)
         stand = parse_stand(words, self.desk.system, stood)
         if stand.name != before and any(s.name == stand.name for s in self.card().stands):
             raise UserError(f"There is a stand {stand.name} already", remedy="Give it another name")
         from_nails(self.card().nails_m, stand.from_a_m, stand.from_b_m, left=stand.side == "left")
-        return self._put(stand.name, replace(shot, card=with_stand(shot.card, stand, before)))
+        return self._put(stand.name, lambda shot: replace(shot, card=with_stand(shot.card, stand, before)))
 
     def type_found(self, name: str) -> None:
         """Type where a stand was found."""
@@ -221,31 +219,24 @@ class CardBench(SetBench):
         self.type_over(f"{name} as found", f"found:{name}", "", partial(self._take_found, name), hint=hint)
 
     def _take_found(self, name: str, words: str) -> bool:
-        shot = self.breakdown.shot
-        if shot is None or shot.card is None:
-            return False
+        card = self.card()
         found: Found = parse_found(name, words, self.desk.system)
-        from_nails(shot.card.nails_m, found.from_a_m, found.from_b_m, left=True)
+        from_nails(card.nails_m, found.from_a_m, found.from_b_m, left=True)
         now: datetime = self.desk.now().replace(microsecond=0)
-        return self._put(
-            f"{name} as found",
-            replace(shot, card=with_reading(shot.card, replace(found, at=now, by=found.by or self.desk.who))),
-        )
+        read = replace(found, at=now, by=found.by or self.desk.who)
+        return self._put_card(f"{name} as found", with_reading(card, read))
 
     def remove_stand(self, name: str) -> None:
         """Take a stand off the card."""
-        shot = self.breakdown.shot
-        if shot and shot.card:
-            self._put(f"{name} taken off", replace(shot, card=without_stand(shot.card, name)))
+        self._put_card(f"{name} taken off", without_stand(self.card(), name))
 
     def forget_found(self, name: str) -> None:
         """Take back what was found of a stand last."""
-        shot = self.breakdown.shot
-        if shot and shot.card:
-            last = max((i for i, r in enumerate(shot.card.readings) if r.stand == name), default=-1)
-            if last >= 0:
-                kept = shot.card.readings[:last] + shot.card.readings[last + 1 :]
-                self._put(f"{name}: reading taken back", replace(shot, card=replace(shot.card, readings=kept)))
+        card = self.card()
+        last = max((i for i, r in enumerate(card.readings) if r.stand == name), default=-1)
+        if last >= 0:
+            kept = card.readings[:last] + card.readings[last + 1 :]
+            self._put_card(f"{name}: reading taken back", replace(card, readings=kept))
 
     # ---------------------------------------------------------------------------------------- out
     def choose_card(self) -> None:
