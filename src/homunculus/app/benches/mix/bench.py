@@ -17,7 +17,7 @@ from homunculus.core import specs
 from homunculus.core.edits.decisions import replace_build, replace_piece
 from homunculus.core.edits.mixes import join_mix, leave_out, split_off, stir_in
 from homunculus.core.figures import Figure
-from homunculus.core.job.build import Piece
+from homunculus.core.job.build import Piece, piece_of
 from homunculus.core.job.cards import MaterialCard
 from homunculus.core.job.moulds import Mix
 from homunculus.core.making.mixing import pot_life_shares
@@ -175,17 +175,19 @@ class MixBench(PourBench):
 
     def _leave_out(self, key: str) -> None:
         sort, *at = key.split(".")
-        piece, pour = self.piece(), self.pour()
-        if piece is None or pour is None:
-            return
+        of = int(at[0])
+        mix = self.mixes()[of]
         if sort == "mix":
-            self._put(f"{self.mixes()[int(at[0])].name} given up", join_mix(piece, pour.op, int(at[0])))
+            self._put(f"{mix.name} given up", lambda piece, op: join_mix(piece, op, of))
         else:
-            name = self.mixes()[int(at[0])].additives[int(at[1])].name
-            self._put(f"{name} left out", leave_out(piece, pour.op, int(at[0]), int(at[1])))
+            which = int(at[1])
+            self._put(f"{mix.additives[which].name} left out", lambda piece, op: leave_out(piece, op, of, which))
 
-    def _put(self, step: str, piece: Piece) -> None:
-        self.desk.edit(step, replace_build(self.desk.job, replace_piece(self.desk.build, piece)))
+    def _put(self, step: str, make: Callable[[Piece, str], Piece]) -> None:
+        """Change the piece of the drawn pour: ``make`` is given it, and the operation."""
+        if pour := self.pour():
+            piece = make(piece_of(self.desk.build, pour.piece), pour.op)
+            self.desk.edit(step, replace_build(self.desk.job, replace_piece(self.desk.build, piece)))
 
     def stir_in(self) -> None:
         """Type what is stirred in, as “pigment 2 %”."""
@@ -199,10 +201,7 @@ class MixBench(PourBench):
 
     def _type(self, name: str, example: str, over: str, make: Callable[[Piece, str, str], Piece]) -> None:
         def accept(words: str) -> bool:
-            piece, pour = self.piece(), self.pour()
-            if piece is None or pour is None:
-                return True
-            self._put(words.strip(), make(piece, pour.op, words))
+            self._put(words.strip(), lambda piece, op: make(piece, op, words))
             return True
 
         self.type_over(name, over, example, accept)
