@@ -143,7 +143,11 @@ def test_undoing_everything_gives_back_the_very_job_and_redoing_the_last(job, va
     session = Session(job)
     for value in values:
         session.edit("scale", scaled(session, job.builds[0].id, value))
-    last = session.job
+    last, planned = session.job, session.plan()
+    if session.undo():
+        session.plan()
+        session.redo()
+        assert session.plan() is planned, "what was planned of it before"
     while session.undo():
         pass
     assert session.job == job

@@ -1,15 +1,15 @@
-"""A job being worked on: the edits that led to it, pins, and the memory of what was reckoned."""
+"""A job being worked on: the changes that led to it, pins, and the memory of what was reckoned."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable
 from datetime import date, datetime
+from typing import NamedTuple
 
 from msgspec import Struct
 
 from homunculus.core.edits.begun import still_begun
-from homunculus.core.edits.edit import Edit, apply_all, edits_between, inverses
 from homunculus.core.edits.embedded import with_used
 from homunculus.core.edits.lines import do
 from homunculus.core.edits.reshape import Reshaping
@@ -41,13 +41,15 @@ class Pin(Struct, frozen=True, forbid_unknown_fields=True):
     job: Job
 
 
-class Change(Struct, frozen=True, eq=False):
-    """One step of undo: its name, and the edits that it consists of."""
+class Change(NamedTuple):
+    """One step of undo: its name, and the job before and after, the very objects.
+
+    They share what did not change, and what was planned of them need not be planned again.
+    """
 
     name: str
-    edits: tuple[Edit, ...]
-    jobs: tuple[Job, Job]
-    """As it was before and after, the very objects: what was planned of them need not be planned again. They share what did not change."""
+    before: Job
+    after: Job
 
 
 class Session:
@@ -141,10 +143,9 @@ class Session:
             self._before, self._gesture = self._job, gesture
         elif self._told:
             del self._changes[-1]  # the drag goes on: all of it is one change, from where it began
-        edits = edits_between(self._before, job)
-        self._told = bool(edits)
-        if edits:  # what was pulled away and back again is no change
-            self._changes.append(Change(name, edits, (self._before, job)))
+        self._told = job != self._before
+        if self._told:  # what was pulled away and back again is no change
+            self._changes.append(Change(name, self._before, job))
         del self._changes[:-MOST_STEPS]  # what was before the oldest change kept can no longer be gone back to
         self._at, self._job = len(self._changes), job
         return True
@@ -180,18 +181,14 @@ class Session:
         if not self.can_undo:
             return False
         self._at, self._gesture = self._at - 1, None
-        change = self._changes[self._at]
-        before, after = change.jobs
-        self._job = before if self._job is after else apply_all(self._job, inverses(change.edits))
+        self._job = self._changes[self._at].before
         return True
 
     def redo(self) -> bool:
         """Make the change again that was last gone back on; false when there is none."""
         if not self.can_redo:
             return False
-        change = self._changes[self._at]
-        before, after = change.jobs
-        self._job = after if self._job is before else apply_all(self._job, change.edits)
+        self._job = self._changes[self._at].after
         self._at, self._gesture = self._at + 1, None
         return True
 
