@@ -22,7 +22,7 @@ from homunculus.core.edits.edit import edits_between
 from homunculus.core.edits.lines import write
 from homunculus.core.log import LogEvent
 from tests.app.acting import DRAWN_FROM, LANES, SIGN, Tried
-from tests.app.conftest import drag, turn_wheel
+from tests.app.conftest import drag, drop, turn_wheel
 
 MOST, FEW = 30, 6
 """So many words are told of what a step shows, and of what is no more shown; so many where it went to another bench."""
@@ -343,6 +343,17 @@ class Transcript(Tried):
     def do_size(self, words: str) -> None:
         """Make the window so wide and high."""
         self.window.resize(*(int(n) for n in words.split()))
+
+    def do_drop_picture(self, words: str) -> None:
+        """Drop a drawing of one dark rectangle on the window: left, top, width and height of 400 by 400."""
+        x, y, width, height = words.split()
+        file = self.desk.folder.path.parent / "drawn.svg"
+        file.write_text(
+            '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="white"/>'
+            f'<rect x="{x}" y="{y}" width="{width}" height="{height}" fill="black"/></svg>'
+        )
+        drop(self.window, file)
+        QTest.qWait(20)
 
     def do_copy(self, _: str) -> list[str]:
         """Copy, and tell what."""

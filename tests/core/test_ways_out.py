@@ -31,6 +31,7 @@ from homunculus.core.plan.contexts import focus_of
 from homunculus.core.plan.job_plan import plan
 from homunculus.core.plan.ways_out import room_left, slices, ways_out
 from homunculus.core.planners.lens import verdict_of
+from homunculus.core.planners.sets import plan_light
 from tests.core.test_sets import job_of, looks, need
 
 LENSES = library.stock().lenses
@@ -54,6 +55,8 @@ def test_where_focus_holds_or_nothing_is_seen_there_is_nothing_to_free():
 def test_what_is_tried_comes_out_as_in_the_whole_plan(session):
     for shot in session.job.shots:
         whole = session.plan().sets[shot.id]
+        lit, lamps = plan_light(whole.context), whole.find(specs.LAMP_POWER)
+        assert (lamps and lamps.value) == (lamps and lit.find(specs.LAMP_POWER).value)
         for camera in shot.cameras:
             tried = focus_of(session.job, shot, camera.name)
             assert [p.at.number for p in tried.planes] == [p.at.number for p in whole.planes]

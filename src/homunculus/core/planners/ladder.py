@@ -30,7 +30,7 @@ from homunculus.core.plan.sheet import Mind
 from homunculus.core.planners.lens import ends_at, optics_of
 from homunculus.core.planners.mould import moulds_cost
 from homunculus.core.planners.scale import build_weight, form_of, real_extent, weighed_pieces
-from homunculus.core.planners.sets import plan_set, shared_rates
+from homunculus.core.planners.sets import plan_light, shared_rates
 from homunculus.core.planners.shots import base_given, governing_shot, shot_scale
 from homunculus.core.showing import show, show_scale
 
@@ -300,7 +300,7 @@ class _AtScales:
         if self.found is None or scale == build.scale:
             return self.found
         if scale not in self._known:
-            self._known[scale] = plan_set(at_times(self.found.context, build.id, scale / build.scale))
+            self._known[scale] = plan_light(at_times(self.found.context, build.id, scale / build.scale))
         return self._known[scale]
 
 

@@ -32,6 +32,14 @@ def plan_focus(context: SetContext, camera: str) -> SetPlan:
     return _planned(context, partial(_plan_stands, only=camera))
 
 
+def plan_light(context: SetContext) -> SetPlan:
+    """Derive where things stand in the set of a ``context``, what its cameras see and hold, and what light that takes; no air, nothing that moves.
+
+    For what is tried many times over and not kept: of all that, it is the same as in the whole plan.
+    """
+    return _planned(context, _plan_lit)
+
+
 def _planned(context: SetContext, plan: Callable[[SetSheet], None]) -> SetPlan:
     sheet = SetSheet(context)
     try:
@@ -50,9 +58,13 @@ def _plan_stands(sheet: SetSheet, only: str | None = None) -> None:
             plan_camera(sheet, camera, first=index == 0)
 
 
-def _plan_all(sheet: SetSheet) -> None:
+def _plan_lit(sheet: SetSheet) -> None:
     _plan_stands(sheet)
     plan_set_light(sheet)
+
+
+def _plan_all(sheet: SetSheet) -> None:
+    _plan_lit(sheet)
     plan_air(sheet)
     plan_set_moves(sheet)
     _mind_what_it_had(sheet)

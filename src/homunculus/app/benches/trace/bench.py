@@ -315,7 +315,9 @@ class TraceBench(Bench):
             return "Type how long that is really."
         if view.closed:
             return f"Closed, {len(view.outline)} points. Drag one, or Backspace opens it again."
-        return f"Press along the outside, {len(view.outline)} points so far. Backspace takes one back, Enter closes."
+        count = len(view.outline)
+        points = "1 point" if count == 1 else f"{count} points"
+        return f"Press along the outside, {points} so far. Backspace takes one back, Enter closes."
 
     def _draw_names(self, ink: Ink, view: View | None) -> None:
         piece = self.tracing.piece()
