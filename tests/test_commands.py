@@ -232,7 +232,7 @@ def test_whatever_the_window_takes_by_drop_is_taken_in_by_command(folder, tmp_pa
     files = [str(tmp_path / name) for name in ("shots.csv", "warm.csv", "cut.edl", "end.png")]
     assert main(["take-in", str(folder), *files, "--for", "3"]) == 0
     said = capsys.readouterr().out
-    for words in ("1 new shots, 1 changed", "2 readings", "1 clips", "shot 3 must end as"):
+    for words in ("1 new shot, 1 changed", "2 readings", "1 clip", "shot 3 must end as"):
         assert words in said
     opened = JobFolder(folder, REFERENCE_NOW)
     shots = {s.id: s for s in opened.job.shots}
@@ -344,7 +344,7 @@ def test_the_shelf_by_command_found_edited_written_taken_in_and_followed_by_a_jo
     table = tmp_path / "ovens.csv"
     assert "Wrote 3 ovens" in said("write-out", table, "--sort", "ovens")
     table.write_text(table.read_text("utf-8").replace("the old kiln", "the big kiln"), "utf-8")
-    assert "0 new cards, 1 changed, 2 as they were" in said("take-in", table, "--sort", "ovens")
+    assert "0 new cards, 1 changed, 2 as before" in said("take-in", table, "--sort", "ovens")
     lines.write_text("new wax: x\n", "utf-8")
     assert "line 1" in said("do", lines, code=1)
     assert "is whole" in said("recover", code=1)
@@ -358,7 +358,7 @@ def test_pieces_are_written_out_changed_by_another_program_and_taken_in(folder, 
     assert "Wrote 15 pieces" in capsys.readouterr().out
     table.write_text(table.read_text("utf-8").replace("12 mm", "14 mm", 1), "utf-8")
     assert main(["take-in", str(folder), str(table), "--pieces"]) == 0
-    assert "0 new pieces, 1 changed, 14 as they were" in capsys.readouterr().out
+    assert "0 new pieces, 1 changed, 14 as before" in capsys.readouterr().out
     assert main(["write-out", str(folder), str(tmp_path / "shots.xlsx"), "--what", "shots"]) == 0
     assert main(["write-out", str(folder), str(tmp_path / "pieces.pdf")]) == 1
     assert "no list of pieces" in capsys.readouterr().err

@@ -13,7 +13,7 @@ from datetime import timedelta
 from PySide6.QtCore import QPoint, QSettings, Qt
 from PySide6.QtGui import QKeySequence
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QHeaderView, QScrollBar, QWidget
+from PySide6.QtWidgets import QApplication, QHeaderView, QWidget
 
 from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.row_list import RowList
@@ -128,7 +128,7 @@ class Transcript(Tried):
             )
             told += [f"{one.name} scrolled {down} down, {aside} aside"] if down or aside else []
             told += [f"{chosen} rows of {one.name}"] if chosen > 1 else []
-        bar = self.bench.parentWidget().findChild(QScrollBar)
+        bar = getattr(self.bench.parentWidget(), "bar", None)
         told += [f"scrolled {bar.value()} of {bar.maximum()}"] if bar and bar.maximum() else []
         at, line = self.window.focusWidget(), self.line()
         if line:
@@ -352,6 +352,13 @@ class Transcript(Tried):
             '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect width="400" height="400" fill="white"/>'
             f'<rect x="{x}" y="{y}" width="{width}" height="{height}" fill="black"/></svg>'
         )
+        drop(self.window, file)
+        QTest.qWait(20)
+
+    def do_drop_table(self, words: str) -> None:
+        r"""Drop a table on the window; a “\n” parts its rows."""
+        file = self.desk.folder.path.parent / "dropped.csv"
+        file.write_text(words.replace("\\n", "\n"), "utf-8")
         drop(self.window, file)
         QTest.qWait(20)
 

@@ -43,7 +43,7 @@ def test_a_shops_own_sheet_is_read_by_its_heads_and_units():
         25.0,
         STOCK.card("materials", "silicone-tin-soft").density_kg_m3,
     )
-    assert "1 new cards, 1 changed" in card_words("own.csv", found)
+    assert "1 new card, 1 changed" in card_words("own.csv", found)
 
 
 def test_bad_rows_are_named_and_the_good_ones_come_in():

@@ -10,6 +10,7 @@ from PySide6.QtCore import QSettings
 
 from homunculus.app.editor import Editor
 from homunculus.core.errors import UserError
+from homunculus.core.job.job import Job
 from homunculus.exchange.formats import Content, reader, writer
 
 MOST_BYTES = 60_000_000
@@ -37,6 +38,17 @@ def write_table(desk: Editor, path: Path, content: Content, what: tuple[Any, ...
         write_atomically(path, writer(content, path.name)(*what))
 
     desk.runner.begin(f"Writing {path.name}", work, lambda _: desk.said.emit(f"{said} to {path.name}."))
+
+
+def take_in(desk: Editor, name: str, job: Job, words: str) -> bool:
+    """Make the job that a file gave the current one, and say in ``words`` what it gave; nothing is to be taken back where nothing changed."""
+    if job == desk.job:
+        desk.said.emit(f"{words} Nothing is otherwise than before.")
+        return True
+    if not desk.edit(name, job):
+        return False
+    desk.said.emit(f"{words} U takes it back.")
+    return True
 
 
 def padded(rows: list[list[str]]) -> list[list[str]]:

@@ -13,6 +13,7 @@ from homunculus.app.files import ask_to_write
 from homunculus.app.theme.ink import Ink
 from homunculus.core.errors import UserError
 from homunculus.core.job.shots import Shot
+from homunculus.core.showing import so_many
 
 
 class Pages:
@@ -70,4 +71,4 @@ class Pages:
         except UserError as trouble:
             self.desk.said.emit(str(trouble))
             return
-        self.desk.said.emit(f"Wrote {len(pages)} {'page' if len(pages) == 1 else 'pages'} to {path.name}.")
+        self.desk.said.emit(f"Wrote {so_many(len(pages), 'page')} to {path.name}.")

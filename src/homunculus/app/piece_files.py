@@ -8,7 +8,7 @@ from pathlib import Path
 from typing import Any
 
 from homunculus.app.editor import Editor
-from homunculus.app.matching import padded, read_rows, remember_match, remembered, write_table
+from homunculus.app.matching import padded, read_rows, remember_match, remembered, take_in, write_table
 from homunculus.app.to_match import ToMatch
 from homunculus.core.errors import UserError
 from homunculus.core.job.ways import Shelf
@@ -55,10 +55,7 @@ class PieceFiles:
             self.desk.said.emit(str(trouble))
             return False
         remember_match("pieces", rows[0], columns)
-        if not self.desk.edit(f"pieces from {name}", found.job):
-            return False
-        self.desk.said.emit(f"{table_words(name, found)} U takes it back.")
-        return True
+        return take_in(self.desk, f"pieces from {name}", found.job, table_words(name, found))
 
     def write(self, path: Path) -> None:
         """Write the pieces of all builds to a file, of the kind that its ending names."""

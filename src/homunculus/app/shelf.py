@@ -253,9 +253,11 @@ class ShopShelf(QObject):
             self.desk.said.emit(str(trouble))
             return False
         remember_match(sort, rows[0], columns)
+        before = self.room
         if not self.change(f"cards from {name}", replace(self.room, stock=read.stock)):
             return False
-        self.desk.said.emit(f"{card_words(name, read)} U takes it back.")
+        way_back = "Nothing is otherwise than before." if self.room is before else "U takes it back."
+        self.desk.said.emit(f"{card_words(name, read)} {way_back}")
         return True
 
     def write_table(self, path: Path, sort: str) -> None:

@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject
 
 from homunculus.app.editor import Editor
-from homunculus.app.matching import MOST_BYTES, padded, read_rows, remember_match, remembered
+from homunculus.app.matching import MOST_BYTES, padded, read_rows, remember_match, remembered, take_in
 from homunculus.app.to_match import ToMatch
 from homunculus.core.errors import UserError
 from homunculus.exchange.formats import Content, endings, reader, writer
@@ -104,9 +104,8 @@ class ShotFiles(QObject):
             self.desk.said.emit(str(trouble))
             return False
         remember_match("shots", rows[0], columns)
-        self.desk.edit(f"shots from {name}", replace(self.desk.job, shots=found.shots))
-        self.desk.said.emit(f"{table_words(name, found)} U takes it back.")
-        return True
+        job = replace(self.desk.job, shots=found.shots)
+        return take_in(self.desk, f"shots from {name}", job, table_words(name, found))
 
     # ---------------------------------------------------------------------------------- edit lists
     def read_cut(self, path: Path) -> None:
@@ -123,8 +122,7 @@ class ShotFiles(QObject):
         from homunculus.core.edits.cutting import cut_words, lay_cut
 
         laid = lay_cut(self.desk.job, cut.clips, self.last_day())
-        self.desk.edit(f"cut from {name}", laid.job)
-        self.desk.said.emit(f"{cut_words(name, cut, laid)} U takes it back.")
+        take_in(self.desk, f"cut from {name}", laid.job, cut_words(name, cut, laid))
 
     # ------------------------------------------------------------------------------------- writing
     def write(self, path: Path) -> None:

@@ -208,6 +208,11 @@ def show_long_day(day: date) -> str:
     return f"{_LONG_DAYS[day.weekday()]} {day.day} {_LONG_MONTHS[day.month - 1]}"
 
 
+def so_many(count: int, thing: str) -> str:
+    """A ``count`` of a ``thing`` whose plural ends in s: “1 row”, “3 rows”."""
+    return f"{count} {thing}{'' if count == 1 else 's'}"
+
+
 def show_number(value: float) -> str:
     """Write a ``value`` as exactly as people need it, so that it reads back as one number: for cells and lines that are typed."""
     words = f"{value:.10g}"

@@ -28,6 +28,7 @@ from homunculus.core.shelf.sheet import (
     with_whole_list,
 )
 from homunculus.core.shelf.stock import Family, Stock, sort_of
+from homunculus.core.showing import so_many
 from homunculus.exchange.columns import BadRow, folded, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
 
@@ -157,8 +158,8 @@ def cards_from_table(rows: Sequence[Sequence[str]], columns: Sequence[str], stoc
 
 def card_words(name: str, read: CardTable) -> str:
     """Say what the table ``name`` gave, as it was ``read``."""
-    words = f"{name}: {len(read.new)} new cards, {len(read.changed)} changed, {read.same} as they were"
-    return words + (f", {len(read.bad)} rows left out." if read.bad else ".")
+    words = f"{name}: {so_many(len(read.new), 'new card')}, {len(read.changed)} changed, {read.same} as before"
+    return words + (f", {so_many(len(read.bad), 'row')} left out." if read.bad else ".")
 
 
 def _card_of(cells: dict[str, str], stock: Stock, sort: str, families: tuple[Family, ...]) -> tuple[Any, bool]:

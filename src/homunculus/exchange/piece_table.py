@@ -15,6 +15,7 @@ from homunculus.core.job.build import Build, Piece
 from homunculus.core.job.job import Job
 from homunculus.core.job.ways import Shelf
 from homunculus.core.quantities import System, decimal_points
+from homunculus.core.showing import so_many
 from homunculus.exchange.columns import BadRow, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
 
@@ -194,8 +195,8 @@ def _cell(key: str, phrase: str) -> str:
 
 def table_words(name: str, found: PieceTable) -> str:
     """Say what the table ``name`` gave, as it was ``found``."""
-    words = f"{name}: {len(found.new)} new pieces, {len(found.changed)} changed, {found.same} as they were"
-    return words + (f", {len(found.bad)} rows left out." if found.bad else ".")
+    words = f"{name}: {so_many(len(found.new), 'new piece')}, {len(found.changed)} changed, {found.same} as before"
+    return words + (f", {so_many(len(found.bad), 'row')} left out." if found.bad else ".")
 
 
 def table_of(job: Job, shelf: Shelf) -> list[list[str]]:

@@ -13,6 +13,7 @@ from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot, in_order
 from homunculus.core.quantities import System, decimal_points
+from homunculus.core.showing import so_many
 from homunculus.exchange.columns import BadRow, guess
 from homunculus.exchange.tables import write_csv, write_spreadsheet
 
@@ -121,8 +122,8 @@ def shots_from_table(
 
 def table_words(name: str, found: ShotTable) -> str:
     """Say what the table ``name`` gave, as it was ``found``."""
-    words = f"{name}: {len(found.new)} new shots, {len(found.changed)} changed"
-    words += f", {len(found.bad)} rows left out" if found.bad else ""
+    words = f"{name}: {so_many(len(found.new), 'new shot')}, {len(found.changed)} changed"
+    words += f", {so_many(len(found.bad), 'row')} left out" if found.bad else ""
     return ". ".join((words, *found.filled)) + "."
 
 

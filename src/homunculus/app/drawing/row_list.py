@@ -34,6 +34,7 @@ from homunculus.app.drawing.place import Place
 from homunculus.app.drawing.rows import ITEM, Column, Index, Item, Manner, Rows
 from homunculus.app.theme.bars import colour_bar
 from homunculus.app.theme.ink import Ink
+from homunculus.core.showing import so_many
 
 HEAD_H = 24
 OTHER = {"sheet": "film", "film": "sheet", "edge": "sheet"}
@@ -397,7 +398,7 @@ class RowList(QTableView, Generic[Item]):
         """Hand the chosen rows to other programs, all when none is, and say how many."""
         QApplication.clipboard().setText(self.copied())
         count = len(self.selected()) or len(self.rows.items)
-        self.place.desk.said.emit(f"Copied {count} {'row' if count == 1 else 'rows'}.")
+        self.place.desk.said.emit(f"Copied {so_many(count, 'row')}.")
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         if event.pixelDelta().isNull():

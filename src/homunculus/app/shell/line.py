@@ -17,7 +17,7 @@ from homunculus.core.job.counts import unsigned
 from homunculus.core.plan.build_plan import BuildPlan, Headline
 from homunculus.core.plan.memory import Last
 from homunculus.core.plan.status import opens_now, station_states
-from homunculus.core.showing import Shown, show, show_day, show_moment, trimmed
+from homunculus.core.showing import Shown, show, show_day, show_moment, so_many, trimmed
 from homunculus.core.why import phrase
 
 FIRST_X = 220.0
@@ -146,14 +146,7 @@ class Line(Place):
         uncovered = len(desk.plan.coverage.uncovered)
         if uncovered:
             ink.tag(13, 81, "danger")
-            ink.text(
-                36,
-                92,
-                f"{uncovered} {'need' if uncovered == 1 else 'needs'} nobody covers",
-                "body",
-                "danger",
-                weight=600,
-            )
+            ink.text(36, 92, f"{so_many(uncovered, 'need')} nobody covers", "body", "danger", weight=600)
 
     def _station(self, ink: Ink, made: BuildPlan, station: Station, states: Mapping[Station, str]) -> None:
         x, number = FIRST_X + STATIONS.index(station) * self.pitch(), STATIONS.index(station) + 1

@@ -12,6 +12,7 @@ from msgspec.structs import replace
 from homunculus.core.cells.shots import new_shot
 from homunculus.core.job.job import Job
 from homunculus.core.job.shots import Shot
+from homunculus.core.showing import so_many
 
 
 class Clip(Struct, frozen=True):
@@ -42,7 +43,7 @@ class Laid(Struct, frozen=True):
 
 def cut_words(name: str, cut: Cut, laid: Laid) -> str:
     """Say what a ``cut`` from the file ``name`` did when it was ``laid`` over the shots."""
-    words = f"{name}: {len(cut.clips)} clips, {len(laid.changed)} shots change their seconds"
+    words = f"{name}: {so_many(len(cut.clips), 'clip')}, the seconds of {so_many(len(laid.changed), 'shot')} changed"
     if laid.new:
         words += f", {len(laid.new)} new ({', '.join(laid.new[:4])})"
     if laid.left_out:

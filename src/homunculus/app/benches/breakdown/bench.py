@@ -20,7 +20,7 @@ from homunculus.core.cells.needs import HINT
 from homunculus.core.cells.shots import BY_KEY, COLUMNS, cell_words, cell_worth
 from homunculus.core.job.shots import Shot, screen_time
 from homunculus.core.plan.memory import Last
-from homunculus.core.showing import show, show_day
+from homunculus.core.showing import show, show_day, so_many
 from homunculus.exchange.formats import endings, offered, offered_to_write
 
 HEAD, ROW, FOOT = 92.0, 29.0, 36.0
@@ -80,7 +80,7 @@ class BreakdownBench(JobBench):
         seconds = screen_time(rows)
         words = f"{len(rows)} of {len(all_rows)} shots" if self.filter else f"{len(rows)} shots"
         words += f", {show(seconds, 'screen_time')} on screen, {len({s.day for s in rows})} days" if rows else ""
-        words += f", {bare} {'need' if bare == 1 else 'needs'} nobody covers" if bare else ""
+        words += f", {so_many(bare, 'need')} nobody covers" if bare else ""
         return words
 
     def content(self) -> object:
@@ -158,7 +158,7 @@ class BreakdownBench(JobBench):
         ]
         QApplication.clipboard().setText("\n".join(rows))
         count = len(rows) - 1
-        self.desk.said.emit(f"Copied {count} {'shot' if count == 1 else 'shots'}.")
+        self.desk.said.emit(f"Copied {so_many(count, 'shot')}.")
 
     def paste(self) -> None:
         """Take in rows that were copied from a spreadsheet, with their head."""

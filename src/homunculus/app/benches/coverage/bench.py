@@ -18,7 +18,7 @@ from homunculus.core.cells.needs import HINT, show_covered
 from homunculus.core.job.shots import ByBuild
 from homunculus.core.plan.coverage import Coverage, CoveredBy, NeedRow
 from homunculus.core.plan.memory import Last
-from homunculus.core.showing import Shown, show_day
+from homunculus.core.showing import Shown, show_day, so_many
 
 TOP, ROW, FOOT = 140.0, 24, 34.0
 LEFT = 18.0
@@ -126,9 +126,7 @@ class CoverageBench(JobBench):
         self.spots.place("only-open", QRectF(self.width() - 290, 92, 276, 34),
                          "show all needs" if self.only_open else "show only what is open", self.turn_only_open)  # fmt: skip
         loose = len(self.desk.plan.coverage.uncovered)
-        said = (
-            f"{loose} {'need' if loose == 1 else 'needs'} nobody covers: go there" if loose else "nothing is uncovered"
-        )
+        said = f"{so_many(loose, 'need')} nobody covers: go there" if loose else "nothing is uncovered"
         self.spots.place("loose", QRectF(LEFT - 6, 44, 104, 66), said, self.go_to_loose)
         rows, high = self.rows(), round(self.height() - TOP - FOOT) + 10
         self.needs.setGeometry(8, round(TOP) - 9, round(self.need_x()) - 8, high)

@@ -16,6 +16,7 @@ from homunculus.app.theme.ink import Ink
 from homunculus.app.to_match import NOTHING
 from homunculus.core.errors import UserError
 from homunculus.core.plan.memory import Last
+from homunculus.core.showing import so_many
 
 TOP, ROW = 112.0, 30.0
 IN_FILE = (Column("head", "in the file", 208), Column("key", "becomes", 150), Column("sample", "reads", 0))
@@ -132,7 +133,14 @@ class MatchBench(Bench):
             ink.text(42, 74, found, "label", "danger")
         else:
             count = len(found.new) + len(found.changed)
-            ink.rule(18, 84, 18 + ink.text(18, 78, f"Take in {count} {self.of.things}", "after_value"), 84, "ink", 2)
+            ink.rule(
+                18,
+                84,
+                18 + ink.text(18, 78, f"Take in {so_many(count, self.of.things.removesuffix('s'))}", "after_value"),
+                84,
+                "ink",
+                2,
+            )
             words = f"{len(found.new)} new, {len(found.changed)} changed, {found.same} as they are, {len(found.bad)} left out"
             ink.text(18, 102, words, "note", "ink2")
         ink.rule(362, 84, 362 + ink.text(362, 78, "Leave it", "after_value", "ink2"), 84, "ink2", 1)

@@ -21,6 +21,7 @@ from homunculus.core.edits import traced as edits
 from homunculus.core.edits.traced import Which
 from homunculus.core.job.traces import Point, View
 from homunculus.core.quantities import parse
+from homunculus.core.showing import so_many
 from homunculus.exchange.formats import offered
 
 if TYPE_CHECKING:
@@ -315,8 +316,7 @@ class TraceBench(Bench):
             return "Type how long that is really."
         if view.closed:
             return f"Closed, {len(view.outline)} points. Drag one, or Backspace opens it again."
-        count = len(view.outline)
-        points = "1 point" if count == 1 else f"{count} points"
+        points = so_many(len(view.outline), "point")
         return f"Press along the outside, {points} so far. Backspace takes one back, Enter closes."
 
     def _draw_names(self, ink: Ink, view: View | None) -> None:
