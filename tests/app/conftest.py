@@ -7,7 +7,7 @@ import os
 import threading
 
 import pytest
-from PySide6.QtCore import QMimeData, QPoint, QPointF, QSettings, Qt, QUrl
+from PySide6.QtCore import QEvent, QMimeData, QPoint, QPointF, QSettings, Qt, QUrl
 from PySide6.QtGui import QDropEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLineEdit
@@ -57,6 +57,7 @@ def open_window(qapp, now):
         window.close()
         window.deleteLater()
     QApplication.processEvents()
+    QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)  # no loop runs that would: windows heaped up
     gc.collect()
     left = [t.name for t in threading.enumerate() if t.name.startswith(("keeper", "runner"))]
     assert not left, f"threads outlive their window: {left}"
