@@ -76,11 +76,11 @@ DRAWING = ("theme", "vessels.py", "turntable.py", "silhouette.py", "person.py", 
 LONGEST_S = 400
 MOST_S = 90
 """Of tests that are run for one fault: a fault that they do not find survives, though a slower one might find it."""
-BROAD = ("tests.app.test_transcripts.", "tests.app.test_acts.")
+BROAD = ("tests.app.test_walkthroughs.", "tests.app.test_acts.")
 """Tests that try everything; they are run after a few quick ones, for each alone would be too slow to be among the quickest.
 
 A fault in a bench's own folder is tried with what is done on that bench alone."""
-LISTS = ("transcripts", "acts")
+LISTS = ("walkthroughs", "acts")
 """Where the lists of each lie, a file for each bench or some of one: named like the bench, with more words behind a line beneath."""
 WALKS = ("tests.core.test_house_rules.test_what_the_core_hands_out_cannot_be_changed_behind_its_back",)
 """Tests that walk all of the core: they try what runs on import, of whichever file."""

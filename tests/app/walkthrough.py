@@ -1,4 +1,4 @@
-"""Somebody who does what a transcript says, step after step on one window, and writes down what came of each.
+"""Somebody who does what a walkthrough says, step after step on one window, and writes down what came of each.
 
 A step is a line that begins with “>”; what stands under it, moved in, is what came: what was said, asked and typed into, what the
 job became, what is shown that was not, and no more shown, which places can be pressed that could not, and where the keyboard is.
@@ -28,8 +28,8 @@ MOST, FEW = 30, 6
 """So many words are told of what a step shows, and of what is no more shown; so many where it went to another bench."""
 
 
-class Transcript(Tried):
-    """Somebody who goes through a transcript on a window."""
+class Walkthrough(Tried):
+    """Somebody who goes through a walkthrough on a window."""
 
     def __init__(self, window, monkeypatch) -> None:
         super().__init__(window, monkeypatch)
@@ -57,7 +57,7 @@ class Transcript(Tried):
         return self.window.benches.bench
 
     def gone_through(self, lines: list[str]) -> Iterator[str]:
-        """The lines of a transcript again, with what comes of each step now."""
+        """The lines of a walkthrough again, with what comes of each step now."""
         self.settle(*DRAWN_FROM)
         self.asked.clear()
         for line in lines:
@@ -374,7 +374,7 @@ class Transcript(Tried):
         QTest.keyClick(self.focused(), Qt.Key.Key_V, Qt.KeyboardModifier.ControlModifier)
 
     def do_names(self, _: str) -> list[str]:
-        """Tell the names of all places, for whoever writes a transcript."""
+        """Tell the names of all places, for whoever writes a walkthrough."""
         return [f"named {' '.join(name.replace(' ', '_') for name in self.bench.spots.areas())}"]
 
     def do_command(self, words: str) -> None:

@@ -1,4 +1,4 @@
-"""Transcripts of work at the benches, gone through again: what came of each step is held against what stands under it.
+"""Walkthroughs of work at the benches, gone through again: what came of each step is held against what stands under it.
 
 `WRITE_ACTS=1` writes them anew, and who does that reads what changed in them.
 """
@@ -15,9 +15,9 @@ from homunculus.app.benches.register import BENCHES
 from homunculus.core.quantities import NBSP
 from homunculus.store.new_job import new_job
 from tests.app.acting import own_job
-from tests.app.transcript import Transcript
+from tests.app.walkthrough import Walkthrough
 
-FOLDER = Path(__file__).parent.parent / "data" / "transcripts"
+FOLDER = Path(__file__).parent.parent / "data" / "walkthroughs"
 
 
 @pytest.mark.parametrize("name", sorted(file.stem for file in FOLDER.glob("*.txt")))
@@ -35,7 +35,7 @@ def test_what_came_of_each_step_comes_of_it_again(open_window, folder, now, tmp_
         )
     with monkeypatch.context() as patch:
         found, writing = [], os.environ.get("WRITE_ACTS")
-        for line in Transcript(open_window(folder), patch).gone_through(told):
+        for line in Walkthrough(open_window(folder), patch).gone_through(told):
             found.append(line.replace(NBSP, " ").replace("\n", " ").replace(str(tmp_path), "…"))
             assert writing or not os.environ.get("ACTS_AT_ONCE") or found[-1:] == told[len(found) - 1 : len(found)]
     if writing:
