@@ -41,7 +41,7 @@ class PieceFiles:
             return pieces_from_table(rows, columns, self.desk.job, self._shelf(), build, self.desk.system)
 
         offered = tuple((column.key, column.head) for column in COLUMNS)
-        self.desk.match(ToMatch(name, rows, guess_columns(rows[0], remembered("pieces")), offered, "pieces", "made", trial,
+        self.desk.match(ToMatch(name, rows, guess_columns(rows[0], remembered("pieces")), offered, "piece", "made", trial,
                                 partial(self._take, name, rows, trial)))  # fmt: skip
 
     def _take(

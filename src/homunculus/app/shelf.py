@@ -230,7 +230,7 @@ class ShopShelf(QObject):
                 rows,
                 guess,
                 columns_of(sort),
-                "cards",
+                "card",
                 "shelf",
                 trial,
                 partial(self._take, name, rows, sort, trial),

@@ -79,7 +79,7 @@ class ShotFiles(QObject):
 
         rows = padded(rows)
         offered = tuple((column.key, column.head) for column in COLUMNS)
-        self.desk.match(ToMatch(name, rows, self.guess(rows[0]), offered, "shots", "breakdown", partial(self.trial, rows),
+        self.desk.match(ToMatch(name, rows, self.guess(rows[0]), offered, "shot", "breakdown", partial(self.trial, rows),
                                 partial(self.take_table, name, rows)))  # fmt: skip
 
     def trial(self, rows: list[list[str]], columns: tuple[str, ...]) -> ShotTable:

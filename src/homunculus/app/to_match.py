@@ -15,8 +15,8 @@ class ToMatch(NamedTuple):
     """What each column is guessed to be; empty for those that are left out."""
     offered: tuple[tuple[str, str], ...]
     """The columns that there are: key and head."""
-    things: str
-    """What its rows are, in a word: shots, cards, pieces."""
+    thing: str
+    """What a row is, in a word: a shot, a card, a piece."""
     back: str
     """The bench that it belongs to."""
     trial: Callable[[tuple[str, ...]], Any]
@@ -25,4 +25,4 @@ class ToMatch(NamedTuple):
     """Takes it in with its columns so; false, with a sentence, when it cannot be."""
 
 
-NOTHING = ToMatch("", [], (), (), "rows", "", lambda _: None, lambda _: False)
+NOTHING = ToMatch("", [], (), (), "row", "", lambda _: None, lambda _: False)

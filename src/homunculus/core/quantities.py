@@ -247,6 +247,10 @@ def parse_number(text: str) -> float:
     raise UserError(f"“{whole}” is not a number", remedy="Type a number such as 12, 1.5 or 3/8")
 
 
+BELOW_NOUGHT: tuple[Kind, ...] = ("temperature", "shop_days")
+"""Kinds of which a value may lie below nought."""
+
+
 def without_noise(value: float) -> float:
     """A ``value`` to twelve digits, without what comes of multiplying by a unit or dividing by a scale: 41.519999999999996 is 41.52."""
     return float(f"{value:.12g}")
@@ -293,7 +297,7 @@ def parse(text: str, kind: Kind, system: System = "metric") -> float:
         typed = re.sub(r"^[fFtT] ?/? ?", "", typed)
     negative = typed.startswith("-")
     if negative:
-        if kind not in ("temperature", "shop_days"):
+        if kind not in BELOW_NOUGHT:
             raise UserError(f"“{typed}” is below nought", remedy=_for_example(kind))
         typed = typed[1:].strip()
     if kind == "temperature":

@@ -21,6 +21,7 @@ from homunculus.core.figures import Figure, FigureSpec
 from homunculus.core.job.build import Piece
 from homunculus.core.plan.build_plan import PlannedPour
 from homunculus.core.plan.status import pour_at_hand, pour_state
+from homunculus.core.quantities import BELOW_NOUGHT
 
 MORE_H = 18.0
 """Height of the line that leads to the cautions that did not fit."""
@@ -76,7 +77,7 @@ class Bench(Place):
         self.spots.place_handle(f"decide:{key}", area, said, cursor, lambda h: self._wire(h, key, along=along))
 
     def _wire(self, handle: Handle, key: str, *, along: bool) -> None:
-        handle.below_nought = self.desk.decision(key).kind == "temperature"
+        handle.below_nought = self.desk.decision(key).kind in BELOW_NOUGHT
         pull = Pull(self.desk, key, along=along)
         handle.pressed.connect(lambda: pull.grasp())  # Qt would not keep what a method alone belongs to
         handle.dragged.connect(lambda at: pull.to(at))

@@ -22,7 +22,7 @@ from homunculus.core.job.cameras import CameraMode
 from homunculus.core.job.cards import Hardness, Pack, Part
 from homunculus.core.job.decided import Decided, Told, metas
 from homunculus.core.job.sourced import Sourced
-from homunculus.core.quantities import NBSP, YEAR, Kind, System, parse, without_noise
+from homunculus.core.quantities import BELOW_NOUGHT, NBSP, YEAR, Kind, System, parse, without_noise
 from homunculus.core.shelf.phrases import (
     read_days,
     read_hardness,
@@ -269,7 +269,7 @@ def shown(value: float, kind: Kind, system: System, currency: str = "€") -> st
     if kind == "duration" and value >= LONG_S:
         unit, size = ("years", YEAR) if value >= 2 * YEAR else ("months", YEAR / 12)
         return f"{value / size:.3g} {unit}"
-    sign = "−" if value < 0 and kind not in ("temperature", "shop_days") else ""
+    sign = "−" if value < 0 and kind not in BELOW_NOUGHT else ""
     made = trimmed(show(abs(value) if sign else value, kind, system, 4, currency))
     return sign + str(made).replace(NBSP, " ")
 

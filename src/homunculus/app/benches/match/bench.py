@@ -134,12 +134,7 @@ class MatchBench(Bench):
         else:
             count = len(found.new) + len(found.changed)
             ink.rule(
-                18,
-                84,
-                18 + ink.text(18, 78, f"Take in {so_many(count, self.of.things.removesuffix('s'))}", "after_value"),
-                84,
-                "ink",
-                2,
+                18, 84, 18 + ink.text(18, 78, f"Take in {so_many(count, self.of.thing)}", "after_value"), 84, "ink", 2
             )
             words = f"{len(found.new)} new, {len(found.changed)} changed, {found.same} as they are, {len(found.bad)} left out"
             ink.text(18, 102, words, "note", "ink2")
