@@ -26,69 +26,88 @@ TOUCH = 1.6
 """Pixels by which two texts may come into each other's box: the box is that of the ink, not of the line."""
 
 
-@pytest.fixture
-def written(monkeypatch):
-    """Where each text was painted, by widget."""
-    found: dict[object, list[tuple[QRectF, str]]] = {}
-    text = Ink.text
+class Written:
+    """Where each text was painted, by widget, and which places were painted since they were last looked at."""
 
-    def recording(self, x, y, words, role="body", colour="ink", align="left", weight=0, ratio=1.0):
-        width = text(self, x, y, words, role, colour, align, weight, ratio)
+    def __init__(self, monkeypatch):
+        self.texts: dict[object, list[tuple[QRectF, str]]] = {}
+        self.anew: set[Place] = set()
+        self.partly: set[Place] = set()
+        self.boxes: dict[tuple[object, ...], QRectF] = {}
+        paint, self._text, self._paragraph = Place.paintEvent, Ink.text, Ink.paragraph
+
+        def begun(place, event):
+            self.texts[place] = []
+            self.anew.add(place)
+            (self.partly.add if event.rect() != place.rect() else self.partly.discard)(place)
+            paint(place, event)
+
+        monkeypatch.setattr(Place, "paintEvent", begun)
+        monkeypatch.setattr(Ink, "text", lambda *told, **named: self.text(*told, **named))
+        monkeypatch.setattr(Ink, "paragraph", lambda *told, **named: self.paragraph(*told, **named))
+        monkeypatch.setattr(Place, "kept", lambda _place, ink, _name, _key, _area, draw: draw(ink))
+
+    def text(self, ink, x, y, words, role="body", colour="ink", align="left", weight=0, ratio=1.0):
+        width = self._text(ink, x, y, words, role, colour, align, weight, ratio)
         if words.strip():
             left = x - width if align == "right" else x - width / 2 if align == "centre" else x
-            box = QFontMetricsF(self.theme.font(role, weight, ratio)).tightBoundingRect(words).translated(left, y)
-            shown = self.painter.transform().mapRect(box)
-            if self.painter.hasClipping():
-                seen = shown.intersected(self.painter.transform().mapRect(self.painter.clipBoundingRect()))
+            key = (role, weight, ratio, words)
+            if key not in self.boxes:
+                self.boxes[key] = QFontMetricsF(ink.theme.font(role, weight, ratio)).tightBoundingRect(words)
+            shown = ink.painter.transform().mapRect(self.boxes[key].translated(left, y))
+            if ink.painter.hasClipping():
+                seen = shown.intersected(ink.painter.transform().mapRect(ink.painter.clipBoundingRect()))
                 if seen.isEmpty():
                     return width
-            found.setdefault(self.painter.device(), []).append((shown, words))
+            self.texts.setdefault(ink.painter.device(), []).append((shown, words))
         return width
 
-    paragraph = Ink.paragraph
-
-    def complete(self, x, y, room, words, role="body", colour="ink2", most=99):
-        if len(self.wrapped(room, words, role)) > most:
-            found.setdefault(self.painter.device(), []).append((QRectF(-99, -99, 1, 1), words))  # told as cut off
-        return paragraph(self, x, y, room, words, role, colour, most)
-
-    monkeypatch.setattr(Ink, "text", recording)
-    monkeypatch.setattr(Ink, "paragraph", complete)
-    monkeypatch.setattr(Place, "kept", lambda self, ink, _name, _key, _area, draw: draw(ink))
-    return found
+    def paragraph(self, ink, x, y, room, words, role="body", colour="ink2", most=99):
+        if len(ink.wrapped(room, words, role)) > most:
+            cut = (QRectF(-99, -99, 1, 1), words)  # told as cut off
+            self.texts.setdefault(ink.painter.device(), []).append(cut)
+        return self._paragraph(ink, x, y, room, words, role, colour, most)
 
 
-def faults(found, place):
+@pytest.fixture
+def written(monkeypatch):
+    return Written(monkeypatch)
+
+
+def faults(written, place):
     """Texts of one place that lie on each other or run out of it."""
-    texts = found.get(place, [])
+    texts = written.texts.get(place, [])
     frame = QRectF(place.rect()).adjusted(-1, -1, 1, 1)
     said = [f"{place.objectName()}: “{words}” is cut off" for box, words in texts if not frame.contains(box)]
     for i, (a, first) in enumerate(texts):
         for b, second in texts[i + 1 :]:
-            both = a.intersected(b)
-            if both.width() > TOUCH and both.height() > TOUCH:
-                said.append(f"{place.objectName()}: “{first}” and “{second}” lie on each other")
+            if a.intersects(b):
+                both = a.intersected(b)
+                if both.width() > TOUCH and both.height() > TOUCH:
+                    said.append(f"{place.objectName()}: “{first}” and “{second}” lie on each other")
     return said
 
 
-def look(window, found, only=None):
-    """What is wrong with all that is in sight, or with one place ``only`` where nothing but it has changed."""
+def look(window, written, only=None):
+    """What is wrong with all that is in sight and was painted since the last look, or with one place ``only``."""
     QApplication.processEvents()
     said = []
-    for place in [only] if only else window.findChildren(Place):
+    for place in list(written.partly):
+        place.repaint()  # whole, for what was not drawn anew may lie on what was
+    for place in [only] if only else written.anew:
         if place.isVisible():
-            found.clear()
-            place.repaint()
-            said += faults(found, place)
+            assert place in written.anew
+            said += faults(written, place)
             held = place.rect().adjusted(-HELD, -HELD, HELD, HELD)
             reached = [key for key, area in place.spots.areas().items() if not held.contains(area)]
             said += [f"{place.objectName()}: {key} is reached outside of it" for key in reached]
+    written.anew.clear()
     for rows in [] if only else window.findChildren(RowList):
         if rows.isVisible():
-            found.clear()
-            rows.viewport().repaint()
-            rows.horizontalHeader().viewport().repaint()
-            said += [words for device in list(found) for words in faults(found, device) if "is cut off" not in words]
+            for part in (rows.viewport(), rows.horizontalHeader().viewport()):
+                written.texts[part] = []
+                part.repaint()
+                said += [words for words in faults(written, part) if "is cut off" not in words]
     return said
 
 
@@ -162,9 +181,8 @@ def test_no_text_lies_on_another_and_none_is_cut(open_window, folder, written, s
                     said[f"{size} {build.id} why {figure.spec.name} {words}"] = None
                 window.why.fold_whole()
             if station == "cure" and window.benches.of("cure").course():
-                window.benches.of("cure").what_if = WhatIf(
-                    start=window.benches.of("cure").course().start + timedelta(hours=2), oven_c=40.0, night_c=18.0
-                )
+                start = window.benches.of("cure").course().start + timedelta(hours=2)
+                window.benches.of("cure").try_out(WhatIf(start=start, oven_c=40.0, night_c=18.0))
                 for words in look(window, written):
                     said[f"{size} {build.id} what if {words}"] = None
     for spec in BENCHES:

@@ -183,4 +183,4 @@ class Breakdown(RuleBasedStateMachine):
 
 
 TestBreakdown = Breakdown.TestCase
-TestBreakdown.settings = settings(max_examples=25, stateful_step_count=18, deadline=None)
+TestBreakdown.settings = settings(max_examples=16, stateful_step_count=18, deadline=None)
