@@ -8,9 +8,11 @@ from __future__ import annotations
 
 import io
 import math
+import os
 import zipfile
 import zlib
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from functools import lru_cache
 from itertools import pairwise
 from typing import Any
@@ -36,6 +38,8 @@ MOST_SAMPLES, MOST_CROSSINGS, PORTION = 9_000_000, 120_000_000, 3_000_000
 LEAF = 64
 """Samples that lie together in a tree: from far away many are about as near, and to go through them in a row is a third quicker
 than to go down to each."""
+WORKERS = max(2, min(6, (os.cpu_count() or 2) - 1))
+"""Threads that measure; one core is left to the window where there are more than two."""
 MOST_UNPACKED = 200_000_000
 LEAST_CAVITY = 40
 """Cells of the grid below which a hole is taken for the grid's own."""
@@ -219,13 +223,12 @@ class Surfaces(Struct, frozen=True, eq=False):
     """Whether it is not closed: inside is then told by counting along all three axes."""
 
 
-def grid_pitch(triangles: Triangles, reach: float, points: int) -> float:
-    """Pitch of a grid of so many ``points`` around ``triangles`` and ``reach`` beyond, all in the form's own unit."""
-    low, high = bounds(triangles)
-    return float((np.prod(high - low + 2 * reach) / points) ** (1 / 3))
+def grid_pitch(size: Floats, reach: float, points: int) -> float:
+    """Pitch of a grid of so many ``points`` around a form of that ``size``, shape (3,), and ``reach`` beyond, all in its own unit."""
+    return float((np.prod(size + 2 * reach) / points) ** (1 / 3))
 
 
-def sampled(triangles: Triangles, pitch: float, *, several: bool = False, torn: bool = False) -> Surfaces:
+def sampled(triangles: Triangles, pitch: float, *, torn: bool = False) -> Surfaces:
     """Sample a surface for grids of that ``pitch`` or coarser, in the form's own unit.
 
     Parameters
@@ -234,8 +237,8 @@ def sampled(triangles: Triangles, pitch: float, *, several: bool = False, torn: 
         Shape (faces, 3, 3).
     pitch
         Of the finest grid.
-    several, torn
-        As :class:`Surfaces` keeps them.
+    torn
+        As :class:`Surfaces` keeps it.
 
     Raises
     ------
@@ -247,7 +250,7 @@ def sampled(triangles: Triangles, pitch: float, *, several: bool = False, torn: 
     kept = _one_a_cell(samples, pitch * FINEST)
     if len(kept) < 0.7 * len(samples):  # faces far finer than the grid
         samples, owners = samples[kept], owners[kept]
-    return _with_trees(fine, samples, owners, pitch, several=several, torn=torn)
+    return _with_trees(fine, samples, owners, pitch, several=False, torn=torn)
 
 
 def _with_trees(
@@ -307,40 +310,55 @@ def make_field(
     UserError
         When the surface is so folded that it could not be measured in bounded time and memory.
     """
-    pitch = grid_pitch(triangles, reach, points)
-    surface = surface or sampled(triangles, pitch)
     low, high = bounds(triangles)
+    pitch = grid_pitch(high - low, reach, points)
+    surface = surface or sampled(triangles, pitch)
     origin = low - reach - pitch * np.array([1.137, 1.291, 1.419])  # off any plane that a modeller would use
     shape = np.ceil((high - low + 2 * reach) / pitch).astype(int) + 3
-    inside, doubled = _inside(surface.triangles, origin, pitch, shape, surface.torn)
-    cavities, hollow = 0, 0.0
-    if surface.several:
-        solid = binary_fill_holes(inside)  # everything that the outside does not reach
-        labels, count = label(solid & ~inside)
-        sizes = np.bincount(labels.ravel(), minlength=count + 1)[1:]
-        cavities, hollow = int((sizes > LEAST_CAVITY).sum()), float(sizes[sizes > LEAST_CAVITY].sum()) * pitch**3
-        inside = solid
-        surface = _outer(surface, inside, origin, pitch)
-    distances = np.where(inside, np.float32(-reach), np.float32(reach))
-    y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
-    slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
-    for i in range(shape[0]):
-        progress(i / shape[0])
-        grid = slab + np.array([i * pitch, 0, 0])
-        distance, near = surface.far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch, workers=2)
-        close = np.flatnonzero(np.isfinite(distance[:, 0]))
-        near = np.append(surface.few, len(surface.owners))[near]
-        if len(close) and surface.far is not surface.tree:
-            by = close[distance[close, 0] < CLOSE * pitch]
-            near[by] = surface.tree.query(grid[by], k=2, workers=2)[1]
-        if len(close):
-            exact = np.minimum(_distance_to_owners(grid[close], near[close], surface.owners, surface.triangles), reach)
-            flat = distances[i].reshape(-1)
-            flat[close] = np.where(inside[i].ravel()[close], -exact, exact)
+    with ThreadPoolExecutor(WORKERS) as pool:
+        told = pool.submit(_inside, surface.triangles, origin, pitch, shape, surface.torn)
+        cavities, hollow = 0, 0.0
+        if surface.several:
+            inside, doubled = told.result()
+            solid = binary_fill_holes(inside)  # everything that the outside does not reach
+            labels, count = label(solid & ~inside)
+            sizes = np.bincount(labels.ravel(), minlength=count + 1)[1:]
+            cavities, hollow = int((sizes > LEAST_CAVITY).sum()), float(sizes[sizes > LEAST_CAVITY].sum()) * pitch**3
+            surface = _outer(surface, solid, origin, pitch)
+        distances = np.full(tuple(shape), np.float32(reach))
+        y, z = np.meshgrid(np.arange(shape[1]), np.arange(shape[2]), indexing="ij")
+        slab = np.stack((np.zeros(y.size), y.ravel(), z.ravel()), axis=1) * pitch + origin
+        slabs = [
+            pool.submit(_measure_slab, slab + np.array([i * pitch, 0, 0]), surface, pitch, reach, distances[i])
+            for i in range(shape[0])
+        ]
+        try:
+            if not surface.several:
+                solid, doubled = told.result()
+            for i, done in enumerate(slabs):
+                progress(i / shape[0])
+                done.result()
+        finally:
+            pool.shutdown(cancel_futures=True)
+    np.negative(distances, out=distances, where=solid)
     middle = (low + high) / 2
     return Field(
         distances, tuple(origin.tolist()), pitch, reach, (float(middle[0]), float(middle[1])), cavities, hollow, doubled
     )
+
+
+def _measure_slab(grid: Floats, surface: Surfaces, pitch: float, reach: float, distances: NDArray[np.float32]) -> None:
+    """Write into one slab of ``distances`` how far the ``grid``'s points, shape (n, 3), lie from the surface, where within reach."""
+    distance, near = surface.far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch)
+    close = np.flatnonzero(np.isfinite(distance[:, 0]))
+    if not len(close):
+        return
+    near = np.append(surface.few, len(surface.owners))[near]
+    if surface.far is not surface.tree:
+        by = close[distance[close, 0] < CLOSE * pitch]
+        near[by] = surface.tree.query(grid[by], k=2)[1]
+    exact = _distance_to_owners(grid[close], near[close], surface.owners, surface.triangles)
+    distances.reshape(-1)[close] = np.minimum(exact, reach)
 
 
 def _one_a_cell(samples: Floats, cell: float) -> NDArray[np.intp]:
@@ -427,7 +445,7 @@ def distance_to_triangles(points: Floats, corners: Floats) -> Floats:
         In the units of the points.
     """
     place = np.ascontiguousarray(points.T)
-    a, b, c = np.ascontiguousarray(corners.transpose(1, 2, 0))  # axis by axis: twice as quick as along so short a one
+    a, b, c = _axis_by_axis(corners)
     normal = _across(b - a, c - a)
     long = _times(normal, normal)
     height = _times(place - a, normal)
@@ -443,6 +461,11 @@ def distance_to_triangles(points: Floats, corners: Floats) -> Floats:
     return np.sqrt(np.where(above, height**2 / np.where(long > 0, long, 1.0), best))
 
 
+def _axis_by_axis(corners: Floats) -> Floats:
+    """Corners of shape (n, 3, 3) as three vectors each axis by axis, shape (3, 3, n): many times quicker than along so short an axis."""
+    return np.ascontiguousarray(corners.transpose(1, 2, 0))
+
+
 def _times(u: Floats, v: Floats) -> Floats:
     """Dot product of vectors that lie axis by axis, shape (3, n)."""
     product: Floats = u[0] * v[0] + u[1] * v[1] + u[2] * v[2]
@@ -456,11 +479,12 @@ def _across(u: Floats, v: Floats) -> Floats:
 
 def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[np.intp]]:
     """Points on the surface of ``triangles`` about ``spacing`` apart, in their own unit, and the triangle that each lies on."""
-    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
-    area = np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2
+    a, b, c = _axis_by_axis(triangles)
+    across = _across(b - a, c - a)
+    area = np.sqrt(_times(across, across)) / 2
     counts = np.maximum(1, np.ceil(area / spacing**2)).astype(int)
     # Long thin triangles need points along their length as well.
-    longest = np.sqrt(np.maximum.reduce([((b - a) ** 2).sum(1), ((c - b) ** 2).sum(1), ((a - c) ** 2).sum(1)]))
+    longest = np.sqrt(np.maximum.reduce([_times(edge, edge) for edge in (b - a, c - b, a - c)]))
     counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
     if int(counts.sum()) > MOST_SAMPLES:
         raise UserError(
@@ -471,10 +495,11 @@ def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[n
     u = (order + 0.5) / counts[owners]
     v = (order * 0.6180339887498949 + 0.5) % 1.0  # golden-ratio sequence: even without chance
     root = np.sqrt(u)
-    return (
-        (1 - root)[:, None] * a[owners] + (root * (1 - v))[:, None] * b[owners] + (root * v)[:, None] * c[owners],
-        owners,
-    )
+    shares = (1 - root, root * (1 - v), root * v)
+    points = np.empty((len(owners), 3))
+    for axis in range(3):
+        points[:, axis] = shares[0] * a[axis][owners] + shares[1] * b[axis][owners] + shares[2] * c[axis][owners]
+    return points, owners
 
 
 def _inside(
@@ -510,9 +535,16 @@ def _wound(
     Where faces point both ways the crossings are counted without their sign, as even and odd.
     """
     signed, plain = np.zeros(int(np.prod(shape))), np.zeros(int(np.prod(shape)))
+    flat = (triangles[:, :, :2] - origin[:2]) / pitch
+    low, spans = _columns(flat)
+    some = np.flatnonzero(spans[:, 0] * spans[:, 1])  # of a fine surface most faces lie between columns
+    flat, low, spans, heights = flat[some], low[some], spans[some], triangles[some, :, 2]
     begin = 0
-    for upto in _portions(triangles, origin, pitch):
-        cells, signs = _crossings(triangles[begin:upto], origin, pitch, shape)
+    for upto in _portions(spans):
+        part = slice(begin, upto)
+        column, z, signs = _crossings(flat[part], heights[part], low[part], spans[part])
+        level = np.clip(np.ceil((z - origin[2]) / pitch).astype(int), 0, shape[2] - 1)
+        cells = np.ravel_multi_index((column[:, 0], column[:, 1], level), tuple(shape))
         signed += np.bincount(cells, signs, len(signed))
         plain += np.bincount(cells, minlength=len(plain))
         begin = upto
@@ -524,16 +556,17 @@ def _wound(
     return found, even | (parity[:, :, -1] == 0), more
 
 
-def _portions(triangles: Floats, origin: Floats, pitch: float) -> list[int]:
-    """Where to part the triangles so that each portion crosses a bounded number of columns."""
-    _, spans = _columns((triangles[:, :, :2] - origin[:2]) / pitch)
+def _portions(spans: NDArray[np.intp]) -> list[int]:
+    """Where to part triangles that span so many columns, so that each portion crosses a bounded number of them."""
     total = np.cumsum(spans[:, 0] * spans[:, 1])
-    if not len(total) or total[-1] > MOST_CROSSINGS:
+    if not len(total):
+        return []
+    if total[-1] > MOST_CROSSINGS:
         raise UserError(
             "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
         )
     marks = np.searchsorted(total, np.arange(1, int(total[-1] // PORTION) + 1) * PORTION) + 1
-    return [*marks[marks < len(triangles)].tolist(), len(triangles)]
+    return [*marks[marks < len(spans)].tolist(), len(spans)]
 
 
 def _columns(flat: Floats) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
@@ -545,13 +578,14 @@ def _columns(flat: Floats) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
 
 
 def _crossings(
-    triangles: Floats, origin: Floats, pitch: float, shape: NDArray[np.intp]
-) -> tuple[NDArray[np.intp], Floats]:
-    """The cells in which columns in z cross the triangles, and which way: plus going in."""
-    flat = (triangles[:, :, :2] - origin[:2]) / pitch
-    low, spans = _columns(flat)
+    flat: Floats, heights: Floats, low: NDArray[np.intp], spans: NDArray[np.intp]
+) -> tuple[NDArray[np.intp], Floats, Floats]:
+    """Where columns in z cross triangles: which column, shape (crossings, 2), how high, and which way, plus going in.
+
+    Of the triangles, corners along x and y in pitches, shape (n, 3, 2), their heights (n, 3), and what columns they may cross.
+    """
     counts = spans[:, 0] * spans[:, 1]
-    owner = np.repeat(np.arange(len(triangles)), counts)
+    owner = np.repeat(np.arange(len(flat)), counts)
     order = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
     column = np.stack((low[owner, 0] + order // spans[owner, 1], low[owner, 1] + order % spans[owner, 1]), axis=1)
     a, b, c = (flat[owner, k] - column for k in range(3))
@@ -560,12 +594,9 @@ def _crossings(
     hit = (total != 0) & (
         ((cross[0] >= 0) & (cross[1] >= 0) & (cross[2] >= 0)) | ((cross[0] <= 0) & (cross[1] <= 0) & (cross[2] <= 0))
     )
-    owner, column = owner[hit], column[hit]
-    heights = triangles[owner, :, 2]
-    z = sum(cross[k][hit] / total[hit] * heights[:, k] for k in range(3))
-    level = np.ceil((z - origin[2]) / pitch).astype(int)
-    cells = np.ravel_multi_index((column[:, 0], column[:, 1], np.clip(level, 0, shape[2] - 1)), tuple(shape))
-    return np.asarray(cells), np.where(total[hit] < 0, 1.0, -1.0)
+    corners = heights[owner[hit]]
+    z = sum(cross[k][hit] / total[hit] * corners[:, k] for k in range(3))
+    return column[hit], np.asarray(z), np.where(total[hit] < 0, 1.0, -1.0)
 
 
 def triangles_of(form: Form) -> Triangles:

@@ -171,7 +171,8 @@ def measure_surface(triangles: Triangles) -> Surface:
         In the units of the file; the volume is positive however the faces point.
     """
     low, high = bounds(triangles)
-    centred = triangles - ((low + high) / 2).astype(np.float32)  # against cancellation far from the origin
+    middle = np.tile(((low + high) / 2).astype(np.float32), 3)
+    centred = (triangles.reshape(-1, 9) - middle).reshape(-1, 3, 3)  # against cancellation far from the origin
     a, b, c = centred[:, 0], centred[:, 1], centred[:, 2]
     across = np.cross(b - a, c - a)
     volume = np.einsum("ij,ij->", a, across, dtype=np.float64) / 6
@@ -188,12 +189,13 @@ def corner_keys(triangles: Triangles) -> NDArray[np.uint64]:
 
     It is a 64-bit mix of the coordinates' bits; with a million corners the chance of a false match is below 1 in 10 million.
     """
-    bits = (triangles.reshape(-1, 3) + np.float32(0)).view(np.uint32).astype(np.uint64)  # + 0 turns -0 into 0
-    key = bits[:, 0] * np.uint64(0x9E3779B97F4A7C15)
+    bits = (triangles.reshape(-1, 3) + np.float32(0)).view(np.uint32)  # + 0 turns -0 into 0
+    x, y, z = (bits[:, axis].astype(np.uint64) for axis in range(3))
+    key = x * np.uint64(0x9E3779B97F4A7C15)
     key ^= key >> np.uint64(29)
-    key = (key + bits[:, 1]) * np.uint64(0xBF58476D1CE4E5B9)
+    key = (key + y) * np.uint64(0xBF58476D1CE4E5B9)
     key ^= key >> np.uint64(32)
-    key = (key + bits[:, 2]) * np.uint64(0x94D049BB133111EB)
+    key = (key + z) * np.uint64(0x94D049BB133111EB)
     key ^= key >> np.uint64(31)
     return key.reshape(-1, 3)
 

@@ -75,7 +75,7 @@ def shells_of(faces: Ints) -> tuple[int, Ints]:
     Faces that share an edge hang together, however many meet there: a body with fins is one body.
     """
     keys, owners, _ = _edges(faces)
-    order = np.argsort(keys, kind="stable")
+    order = np.argsort(keys)
     keys, owners = keys[order], owners[order]
     alike = np.flatnonzero(keys[1:] == keys[:-1])
     first, second = owners[alike], owners[alike + 1]

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 
 import contourpy
 import numpy as np
 from msgspec import Struct
+from msgspec.structs import replace
 from scipy.ndimage import gaussian_filter
 
 from homunculus.core.form.field import (
@@ -86,17 +88,20 @@ def study_with_field(
     progress(0.0, "reading")
     triangles = read_stl(data, where)
     surface = sound_surface(triangles, where)
-    progress(0.08, "shells")
-    shells, wrong = inside_out(triangles)
-    progress(0.1, "outline")
-    outline = trace_outline(triangles)
-    progress(0.15, "layers")
     girth = min(max(surface.size), float(np.sqrt(surface.area / 6)))  # the side of a cube of this area
     at = np.array(SHARES) * girth
     reach = float(at[-1]) * 1.15  # half a cell more than the thickest layer
-    several = shells > 1 or surface.shared_edges > 0
-    points = sampled(triangles, grid_pitch(triangles, reach, FINE_POINTS), several=several,
-                     torn=surface.open_edges > 0 or surface.shared_edges > 0)  # fmt: skip
+    progress(0.08, "shells and outline")
+    with ThreadPoolExecutor(1) as beside:
+        told_apart = beside.submit(inside_out, triangles)
+        content = beside.submit(lambda: hashlib.sha256(data).hexdigest())
+        outline = trace_outline(triangles)
+        progress(0.12, "layers")
+        points = sampled(triangles, grid_pitch(np.array(surface.size), reach, FINE_POINTS),
+                         torn=surface.open_edges > 0 or surface.shared_edges > 0)  # fmt: skip
+        shells, wrong = told_apart.result()
+    points = replace(points, several=shells > 1 or surface.shared_edges > 0)
+    progress(0.15, "layers")
     field = make_field(
         triangles, reach=reach, points=FINE_POINTS, progress=lambda share: progress(0.15 + 0.6 * share, "layers"),
         surface=points,
@@ -112,7 +117,7 @@ def study_with_field(
     gap = np.abs(np.concatenate((outward / rough_out - 1, inward / np.maximum(rough_in, 1e-30) - 1)))
     progress(1.0, "done")
     fact = MeshFact(
-        hashlib.sha256(data).hexdigest(),
+        content.result(),
         STUDY_VERSION,
         surface.faces,
         body.volume,
