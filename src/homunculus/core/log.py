@@ -73,6 +73,7 @@ class Book:
         """The entries that count, oldest first: those corrected by another are left out, and what only corrects."""
         self._pieces: defaultdict[tuple[str, str], list[LogEvent]] = defaultdict(list)
         self._pours: defaultdict[tuple[str, str, str], list[LogEvent]] = defaultdict(list)
+        self._ends: defaultdict[tuple[str, str, str, EventKind], list[LogEvent]] = defaultdict(list)
         self._builds: defaultdict[str, list[LogEvent]] = defaultdict(list)
         self._temperatures: list[LogEvent] = []
         self._measured: list[LogEvent] = []
@@ -90,6 +91,8 @@ class Book:
             found.append(self._builds[build])
             if entry.piece and entry.kind != "note":
                 found += (self._pieces[build, entry.piece], self._pours[build, entry.piece, entry.op])
+                if entry.kind in ENDS:
+                    found.append(self._ends[build, entry.piece, entry.op, entry.kind])
         if entry.celsius is not None or entry.series:
             found.append(self._temperatures)
         if entry.series or entry.until:
@@ -121,6 +124,11 @@ class Book:
         """What was done for one pour of a ``piece`` of a ``build``, oldest first; ``ops`` are the names under which it was logged."""
         found = [shelf for op in ops if (shelf := self._pours.get((build, piece, op)))]
         return found[0] if len(found) == 1 else sorted((e for shelf in found for e in shelf), key=_at)
+
+    def times(self, kind: EventKind, build: str, piece: str, before: datetime, ops: tuple[str, ...]) -> int:
+        """How often a pour of a ``piece`` of a ``build`` ended in that ``kind`` of :data:`ENDS` up to the moment ``before``; ``ops`` as above."""
+        shelves = (self._ends.get((build, piece, op, kind), ()) for op in ops)
+        return sum(bisect_right(shelf, before, key=_at) for shelf in shelves)
 
     def since_end(self, build: str, piece: str, ops: tuple[str, ...]) -> list[LogEvent]:
         """What was done for one pour of a ``piece`` of a ``build`` since it was last poured, opened or spoiled; ``ops`` as above."""

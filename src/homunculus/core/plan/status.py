@@ -107,11 +107,8 @@ def _is_poured(made: BuildPlan, book: Book, bar: Bar, now: datetime) -> bool:
 
 def _done(pour: PlannedPour, book: Book, now: datetime) -> bool:
     """Whether a pour was made as often as it is to be; one that was spoiled is to be made again."""
-    left = pour.times * pour.coats
-    for entry in book.of_pour(pour.build, pour.piece, pour.logged_as):
-        if entry.at <= now:
-            left += {"poured": -1, "spoiled": 1}.get(entry.kind, 0)
-    return left <= 0
+    poured, spoiled = (book.times(kind, pour.build, pour.piece, now, pour.logged_as) for kind in ("poured", "spoiled"))
+    return poured - spoiled >= pour.times * pour.coats
 
 
 def _open_pours(plan: Plan, book: Book, now: datetime) -> list[Bar]:
