@@ -56,11 +56,15 @@ def test_a_book_that_grew_is_the_book_of_the_whole_log(entries):
 
 @given(logs(), st.integers(0, 22_000))
 def test_what_is_asked_of_a_book_is_what_a_search_through_all_of_it_finds(entries, minutes):
-    book, now = Book(entries), START + timedelta(minutes=minutes)
+    book, now = Book(), START + timedelta(minutes=minutes)
+    for entry in entries:
+        book.add(entry)
     for build, piece in PIECES:
         mine = [e for e in book.standing if (e.build, e.piece) == (build, piece) and e.kind != "note"]
         ends = [i for i, e in enumerate(mine) if e.kind in ENDS]
         assert book.since_end(build, piece, ("",)) == (mine[ends[-1] + 1 :] if ends else mine)
+        for kind in ENDS:
+            assert book.times(kind, build, piece, now, ("",)) == sum(e.kind == kind and e.at <= now for e in mine)
         opened = [e for e in mine if e.kind == "opened" and e.at <= now]
         assert book.last(build, piece, ("opened",), now) == (opened[-1] if opened else None)
     told = [e for e in book.standing if e.celsius is not None and e.at <= now]
