@@ -15,6 +15,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from homunculus.app.breakdown import Breakdown
 from homunculus.app.drawing.silhouette import Silhouette, Silhouettes
+from homunculus.app.editor import SO_ALREADY
 from homunculus.app.keeper import Keeper
 from homunculus.app.meshes import Meshes
 from homunculus.app.pictures import Pictures
@@ -50,7 +51,6 @@ PATIENCE_S = 0.15
 """Planning does not keep the window waiting for longer at once."""
 REST_AFTER_MS = 200
 WARM_AFTER_MS = 1500
-SO_ALREADY = "So it stands already."
 """When the window has long been there: the cards of the shelf are read."""
 SAVE_AFTER_MS = 250
 SAVE_AGAIN_MS = 800

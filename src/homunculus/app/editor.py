@@ -18,6 +18,14 @@ from homunculus.core.quantities import System
 if TYPE_CHECKING:
     from homunculus.app.to_match import ToMatch
 
+SO_ALREADY = "So it stands already."
+"""Said where what was asked for changes nothing."""
+
+
+def way_back(*, changed: bool) -> str:
+    """What is said behind what a file gave: U takes it back, or nothing ``changed`` and there is nothing to take back."""
+    return "U takes it back." if changed else "Nothing is otherwise than before."
+
 
 class Editor(Protocol):
     """The desk, as far as shots, files and meshes need it."""

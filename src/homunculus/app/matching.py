@@ -8,7 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import QSettings
 
-from homunculus.app.editor import Editor
+from homunculus.app.editor import Editor, way_back
 from homunculus.core.errors import UserError
 from homunculus.core.job.job import Job
 from homunculus.exchange.formats import Content, reader, writer
@@ -43,11 +43,11 @@ def write_table(desk: Editor, path: Path, content: Content, what: tuple[Any, ...
 def take_in(desk: Editor, name: str, job: Job, words: str) -> bool:
     """Make the job that a file gave the current one, and say in ``words`` what it gave; nothing is to be taken back where nothing changed."""
     if job == desk.job:
-        desk.said.emit(f"{words} Nothing is otherwise than before.")
+        desk.said.emit(f"{words} {way_back(changed=False)}")
         return True
     if not desk.edit(name, job):
         return False
-    desk.said.emit(f"{words} U takes it back.")
+    desk.said.emit(f"{words} {way_back(changed=True)}")
     return True
 
 

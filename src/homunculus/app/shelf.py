@@ -12,7 +12,7 @@ from msgspec.structs import replace
 from PySide6.QtCore import QObject, QTimer
 
 from homunculus import library
-from homunculus.app.editor import Editor
+from homunculus.app.editor import SO_ALREADY, Editor, way_back
 from homunculus.app.matching import padded, read_rows, remember_match, remembered, write_table
 from homunculus.app.to_match import ToMatch
 from homunculus.core.edits.edit import Edit, edits_between, inverses
@@ -149,7 +149,7 @@ class ShopShelf(QObject):
             return
         before = self.desk.job
         if job == before:
-            self.desk.said.emit("So it stands already.")
+            self.desk.said.emit(SO_ALREADY)
             return
         if not self.desk.edit(name, job):
             return
@@ -256,8 +256,7 @@ class ShopShelf(QObject):
         before = self.room
         if not self.change(f"cards from {name}", replace(self.room, stock=read.stock)):
             return False
-        way_back = "Nothing is otherwise than before." if self.room is before else "U takes it back."
-        self.desk.said.emit(f"{card_words(name, read)} {way_back}")
+        self.desk.said.emit(f"{card_words(name, read)} {way_back(changed=self.room is not before)}")
         return True
 
     def write_table(self, path: Path, sort: str) -> None:

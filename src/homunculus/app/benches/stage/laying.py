@@ -8,7 +8,8 @@ from typing import NamedTuple
 from msgspec.structs import replace
 
 from homunculus.app.benches.lens.taking import Taking
-from homunculus.app.desk import SO_ALREADY, Desk
+from homunculus.app.desk import Desk
+from homunculus.app.editor import SO_ALREADY
 from homunculus.core import specs
 from homunculus.core.camera.frame_rate import next_scale
 from homunculus.core.cells.air import parse_air, show_air
