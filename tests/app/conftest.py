@@ -33,9 +33,8 @@ def own_settings(tmp_path, monkeypatch):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     QSettings.setDefaultFormat(QSettings.Format.IniFormat)
     QSettings.setPath(QSettings.Format.NativeFormat, QSettings.Scope.UserScope, str(tmp_path / "config"))
-    monkeypatch.setattr(
-        "homunculus.app.shelf.TELL_AFTER_MS", 0
-    )  # said at the opening, not in the midst of whatever is tried
+    for when in ("desk.WARM_AFTER_MS", "shelf.TELL_AFTER_MS"):  # said at the opening, not in the midst of what is tried
+        monkeypatch.setattr(f"homunculus.app.{when}", 0)
 
 
 @pytest.fixture
@@ -48,7 +47,8 @@ def open_window(qapp, now):
         window.resize(*size)
         window.show()
         window.desk.start()
-        QApplication.processEvents()
+        for _ in range(3):  # what begins at once, and what that begins
+            QApplication.processEvents()
         opened.append(window)
         return window
 
