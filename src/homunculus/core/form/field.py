@@ -35,6 +35,8 @@ FINEST, THIN, CLOSE = 0.12, 0.6, 3.0
 were kept are asked; in grid cells."""
 MOST_SAMPLES, MOST_CROSSINGS, PORTION = 9_000_000, 120_000_000, 3_000_000
 """What bounds the memory of a study to about 2 GB and its time to some tens of seconds."""
+AT_ONCE = 400_000
+"""Triangles that are sampled at once: what is reckoned on the way takes several times the memory of the triangles."""
 LEAF = 64
 """Samples that lie together in a tree: from far away many are about as near, and to go through them in a row is a third quicker
 than to go down to each."""
@@ -479,27 +481,33 @@ def _across(u: Floats, v: Floats) -> Floats:
 
 def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[np.intp]]:
     """Points on the surface of ``triangles`` about ``spacing`` apart, in their own unit, and the triangle that each lies on."""
-    a, b, c = _axis_by_axis(triangles)
-    across = _across(b - a, c - a)
-    area = np.sqrt(_times(across, across)) / 2
-    counts = np.maximum(1, np.ceil(area / spacing**2)).astype(int)
-    # Long thin triangles need points along their length as well.
-    longest = np.sqrt(np.maximum.reduce([_times(edge, edge) for edge in (b - a, c - b, a - c)]))
-    counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
-    if int(counts.sum()) > MOST_SAMPLES:
-        raise UserError(
-            "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
-        )
-    owners = np.repeat(np.arange(len(triangles)), counts)
-    order = np.arange(len(owners)) - np.repeat(np.cumsum(counts) - counts, counts)
-    u = (order + 0.5) / counts[owners]
-    v = (order * 0.6180339887498949 + 0.5) % 1.0  # golden-ratio sequence: even without chance
-    root = np.sqrt(u)
-    shares = (1 - root, root * (1 - v), root * v)
-    points = np.empty((len(owners), 3))
-    for axis in range(3):
-        points[:, axis] = shares[0] * a[axis][owners] + shares[1] * b[axis][owners] + shares[2] * c[axis][owners]
-    return points, owners
+    points, owners, so_far = [], [], 0
+    for begin in range(0, len(triangles), AT_ONCE):
+        a, b, c = _axis_by_axis(triangles[begin : begin + AT_ONCE])
+        across = _across(b - a, c - a)
+        area = np.sqrt(_times(across, across)) / 2
+        counts = np.maximum(1, np.ceil(area / spacing**2)).astype(int)
+        # Long thin triangles need points along their length as well.
+        longest = np.sqrt(np.maximum.reduce([_times(edge, edge) for edge in (b - a, c - b, a - c)]))
+        counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
+        so_far += int(counts.sum())
+        if so_far > MOST_SAMPLES:
+            raise UserError(
+                "Its surface is folded too often to be measured",
+                remedy="Close it, or make it simpler, and export it again",
+            )
+        owner = np.repeat(np.arange(len(counts)), counts)
+        order = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
+        u = (order + 0.5) / counts[owner]
+        v = (order * 0.6180339887498949 + 0.5) % 1.0  # golden-ratio sequence: even without chance
+        root = np.sqrt(u)
+        first, second, third = 1 - root, root * (1 - v), root * v
+        found = np.empty((len(owner), 3))
+        for axis in range(3):
+            found[:, axis] = first * a[axis][owner] + second * b[axis][owner] + third * c[axis][owner]
+        points.append(found)
+        owners.append(owner + begin)
+    return np.concatenate(points), np.concatenate(owners)
 
 
 def _inside(

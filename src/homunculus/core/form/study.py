@@ -36,6 +36,8 @@ Progress = Callable[[float, str], None]
 SHARES = (0.0, 0.015, 0.02, 0.03, 0.04, 0.05, 0.06, 0.08, 0.10, 0.13, 0.16, 0.20)
 """Thicknesses of the curve, as shares of the form's girth length; thinner ones lean on the area, which is exact."""
 FINE_POINTS, COARSE_POINTS = 450_000, 150_000
+MOST_BESIDE = 2_000_000
+"""Of more faces shells and outline are told one after the other: both at once would take more than the 2 GB that are promised."""
 LEAST_BAND = 0.004
 """No finer than a grid of this size tells; the band is 1.3 times what the two grids differ by, the most that was seen on
 forms whose layers are known (see the reference tests)."""
@@ -95,6 +97,8 @@ def study_with_field(
     with ThreadPoolExecutor(1) as beside:
         told_apart = beside.submit(inside_out, triangles)
         content = beside.submit(lambda: hashlib.sha256(data).hexdigest())
+        if len(triangles) > MOST_BESIDE:
+            told_apart.result()
         outline = trace_outline(triangles)
         progress(0.12, "layers")
         points = sampled(triangles, grid_pitch(np.array(surface.size), reach, FINE_POINTS),
