@@ -180,6 +180,19 @@ def test_bands_are_made_anew_where_the_scale_makes_another_shot_govern(demo_docu
         assert ("light" in [x.key for x in anew]) == (has_a_camera or scale > 10)
 
 
+@pytest.mark.parametrize(("field", "value"), [("lit_m2", 90.0), ("rule", FixedRate(96.0)), ("cameras", ())])
+def test_bands_are_made_anew_where_the_governing_shot_is_another_at_the_same_scale(
+    demo_document, demo_facts, field, value
+):
+    job, kept = demo_document.job, Session(demo_document.job, facts=demo_facts)
+    before = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
+    shots = tuple(replace(s, **{field: value}) if s.id == "3" else s for s in job.shots)
+    kept.edit("change", replace(job, shots=shots))
+    found = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
+    assert found == [(x.key, x.bands) for x in plan(kept.job, demo_facts).ladder("lighthouse").lanes]
+    assert found != before
+
+
 def test_each_lane_speaks_one_sentence(lighthouse):
     for lane in ladder(lighthouse).lanes:
         said = lane.speech(12.0)
