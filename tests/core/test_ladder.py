@@ -7,7 +7,7 @@ from hypothesis import given
 from msgspec.structs import replace
 
 from homunculus.core import specs
-from homunculus.core.job.build import Intercut
+from homunculus.core.job.build import Intercut, Water
 from homunculus.core.job.sets import Place
 from homunculus.core.job.shots import FixedRate
 from homunculus.core.plan.build_plan import BuildSheet
@@ -180,16 +180,62 @@ def test_bands_are_made_anew_where_the_scale_makes_another_shot_govern(demo_docu
         assert ("light" in [x.key for x in anew]) == (has_a_camera or scale > 10)
 
 
-@pytest.mark.parametrize(("field", "value"), [("lit_m2", 90.0), ("rule", FixedRate(96.0)), ("cameras", ())])
-def test_bands_are_made_anew_where_the_governing_shot_is_another_at_the_same_scale(
-    demo_document, demo_facts, field, value
-):
-    job, kept = demo_document.job, Session(demo_document.job, facts=demo_facts)
-    before = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
-    shots = tuple(replace(s, **{field: value}) if s.id == "3" else s for s in job.shots)
-    kept.edit("change", replace(job, shots=shots))
-    found = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
-    assert found == [(x.key, x.bands) for x in plan(kept.job, demo_facts).ladder("lighthouse").lanes]
+def of_build(job, build_id, **values):
+    return replace(job, builds=tuple(replace(b, **values) if b.id == build_id else b for b in job.builds))
+
+
+def of_shot(job, shot_id, **values):
+    return replace(job, shots=tuple(replace(s, **values) if s.id == shot_id else s for s in job.shots))
+
+
+def of_shop(job, **values):
+    return replace(job, shop=replace(job.shop, **values))
+
+
+def of_cards(job, sort, card_id, change):
+    cards = tuple(change(card) if card.id == card_id else card for card in getattr(job.cards, sort))
+    return replace(job, cards=replace(job.cards, **{sort: cards}))
+
+
+def narrow(body):
+    return replace(
+        body, modes=tuple(replace(m, sensor_width_m=replace(m.sensor_width_m, value=0.01)) for m in body.modes)
+    )
+
+
+def long(lens):
+    return replace(lens, focal_m=replace(lens.focal_m, value=0.1))
+
+
+def heavy(material):
+    return replace(material, density_kg_m3=replace(material.density_kg_m3, value=3 * material.density_kg_m3.value))
+
+
+@pytest.mark.parametrize(
+    ("build_id", "change"),
+    [
+        ("lighthouse", lambda job: of_build(job, "lighthouse", water=Water(1.0))),
+        ("lighthouse", lambda job: of_build(job, "lighthouse", bought_parts=False)),
+        ("lighthouse", lambda job: of_build(job, "lighthouse", rubber_budget=50.0)),
+        ("lighthouse", lambda job: of_build(job, "lighthouse", stands_m=2.0)),
+        ("lighthouse", lambda job: of_build(job, "lighthouse", intercut=Intercut("door", 3.0, 0.5))),
+        ("ferry", lambda job: of_build(job, "lighthouse", scale=13.0)),
+        ("lighthouse", lambda job: of_shot(job, "3", lit_m2=90.0)),
+        ("lighthouse", lambda job: of_shot(job, "3", rule=FixedRate(96.0))),
+        ("lighthouse", lambda job: of_shot(job, "3", cameras=())),
+        ("lighthouse", lambda job: of_shop(job, carry_kg=20.0)),
+        ("lighthouse", lambda job: of_cards(job, "lenses", "prime-32", long)),
+        ("lighthouse", lambda job: of_cards(job, "materials", "silicone-tin-soft", heavy)),
+        ("saltbust", lambda job: of_cards(job, "cameras", "stills-single", narrow)),
+    ],
+)  # fmt: skip
+def test_bands_are_made_anew_where_anything_but_the_scale_is_another(demo_document, demo_facts, build_id, change):
+    job = of_build(demo_document.job, "lighthouse", intercut=Intercut("door", 2.0, 0.5))
+    kept = Session(job, facts=demo_facts)
+    before = [(x.key, x.bands) for x in kept.plan().ladder(build_id).lanes]
+    kept.edit("change", change(job))
+    found = [(x.key, x.bands) for x in kept.plan().ladder(build_id).lanes]
+    assert found == [(x.key, x.bands) for x in plan(kept.job, demo_facts).ladder(build_id).lanes]
     assert found != before
 
 

@@ -12,6 +12,7 @@ from itertools import pairwise
 from typing import NamedTuple
 
 from msgspec import Struct
+from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.camera import frame_rate
@@ -152,10 +153,12 @@ def ladder(context: Context, known: Ladder | None = None, limits: tuple[Limit, .
 
 def _basis(sheet: BuildSheet, low: float) -> tuple[object, ...]:
     """What the bands depend on: all of the context but the scale, and which shot governs at it. Compared by content, cheap when shared."""
-    context, build, governs = sheet.context, sheet.context.build, governing_shot(sheet)
-    others = tuple(b.scale for found in context.sets for b in found.context.standing if b.build != build.id)
-    return (build.pieces, build.water, build.bought_parts, build.rubber_budget, build.stands_m, context.shots, others,
-            tuple(found.context.lenses for found in context.sets), context.shop, context.cards, *map(id, context.facts.values()), low, governs and governs.id)  # fmt: skip
+    context, governs = sheet.context, governing_shot(sheet)
+    sets = [found.context for found in context.sets]
+    others = tuple(b for found in sets for b in found.standing if b.build != context.build.id)
+    cards = tuple((found.bodies, found.lenses) for found in sets)
+    return (replace(context.build, scale=1.0), context.shots, others, cards, context.shop, context.cards,
+            *map(id, context.facts.values()), low, governs and governs.id)  # fmt: skip
 
 
 def _limits(sheet: BuildSheet) -> list[Limit]:
