@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QApplication, QMenu
 from homunculus import library
 from homunculus.app.benches.made.bench import MadeBench
 from homunculus.app.benches.made.elevation import LIFT_PX, levels
+from homunculus.app.matching import remembered
 from homunculus.app.shell.what_can import everything
 from homunculus.core import specs
 from homunculus.core.edits.pieces import section_pulled
@@ -666,7 +667,6 @@ def test_arrows_walk_the_lines_and_take_the_keyboard_along(bench, window):
 
 
 def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, tmp_path, qtbot):
-
     window.desk.choose("ferry")
     window.benches.open("made")
     before = window.desk.job
@@ -687,6 +687,7 @@ def test_a_table_of_pieces_is_dropped_matched_and_taken_in_as_one_step(window, t
     match.take()
     assert window.benches.over == "made"
     assert [p.name for p in window.desk.build.pieces][-1] == "buoy"
+    assert remembered("pieces")["teil"] == "name"
     key(window, Qt.Key.Key_U)
     assert window.desk.job == before
     out = tmp_path / "all.xlsx"

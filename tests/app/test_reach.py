@@ -1,5 +1,7 @@
 """Every bench at every size, in both colours and both systems: it paints, it can be reached, and it speaks."""
 
+import math
+
 import pytest
 from PySide6.QtCore import QEvent, QObject, QRectF, Qt
 from PySide6.QtGui import QAccessible
@@ -262,6 +264,10 @@ def test_the_plane_slides_turns_and_the_table_turns_under_the_hand(open_window, 
     before = bench.grab(bench.table_area().toAlignedRect()).toImage()
     drag(bench.spots.find("turntable"), 60, 10)
     assert bench.grab(bench.table_area().toAlignedRect()).toImage() != before
+    bench.spots.find("turntable").setFocus()
+    yaw = bench.turntable.yaw
+    key(window, Qt.Key.Key_Right, times=36)
+    assert bench.turntable.yaw % math.tau == pytest.approx(yaw % math.tau), "36 steps of ten degrees are once around"
     bench.move_plane(99.0, 0.0)
     assert bench.offset == pytest.approx(bench.figure(specs.FORM).value.size[1] / 2)
     assert window.desk.job is job
