@@ -175,6 +175,10 @@ def _drawn(node: ast.AST) -> bool:
     )
 
 
+APART = {"devices/practice_scale.py": "tests.devices."}
+"""Files that run in a process of their own, where coverage does not look, and how the names of the tests that do so begin."""
+
+
 def faults_of(path: Path, *, window: bool = False) -> list[Fault]:
     """Every fault that can be planted in a file; of the ``window`` only where it decides something."""
     source = path.read_bytes()
@@ -303,6 +307,8 @@ def tests_for(fault: Fault, lines: dict[int, list[str]], seconds: dict[str, floa
 
     Of the latter only as many as fit into a minute. A line that only goes on with a statement is visited with its beginning.
     """
+    if fault.path in APART:
+        return [test for test in sorted(seconds, key=lambda t: seconds[t]) if test.startswith(APART[fault.path])]
     begun = [line for line in lines if line <= fault.line]
     if not begun:
         return []

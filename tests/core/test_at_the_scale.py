@@ -3,6 +3,7 @@
 from datetime import timedelta
 
 import pytest
+from msgspec.structs import replace
 
 from homunculus.core import specs
 from homunculus.core.errors import UserError
@@ -156,6 +157,44 @@ def test_the_pot_life_runs_from_when_the_parts_met_at_the_benchs_own_temperature
     assert at.gels() == [(1, met + timedelta(seconds=whole))]
     bench.moment = met + timedelta(seconds=whole + 1)
     assert at.gels() == []
+
+
+def test_parts_meet_when_the_second_falls_into_the_cup_not_when_it_rests(bench):
+    at = machine(bench)
+    assert (at.pan.kg, at.pan.heard, at.to_take) == (0.0, False, False), "no scale has said anything"
+    at.hear(0.0, 0.0)
+    at.go_on()
+    clock = rest(at, at.weighing.targets[0], 0.2)
+    assert (at.weighing.next_part, at.met) == (1, None)
+    at.hear(clock, 3.6 * at.pan.step_kg)
+    assert at.pan.zeroing, "more than three steps are not nought"
+    at.hear(clock, 3 * at.pan.step_kg)
+    assert (at.pan.zeroing, at.pan.offset_kg) == (False, 0.0)
+    at.hear(clock + 0.2, 4.9 * at.pan.step_kg)
+    assert at.met is None
+    bench.moment += timedelta(minutes=2)
+    at.hear(clock + 0.4, 6 * at.pan.step_kg)
+    assert at.met == bench.moment
+
+
+@pytest.mark.parametrize(("share", "taken"), [(0.12, True), (0.15, False)])
+def test_a_reading_wanders_by_an_eighth_of_its_band_and_is_still_taken(bench, share, taken):
+    at = machine(bench)
+    at.meet(at.weighing.targets[0] / 200)  # coarse enough that the band is what counts
+    low, high = at.weighing.band(0)
+    assert 2 * at.pan.step_kg < (high - low) / 8 < 15 * at.pan.step_kg
+    at.hear(0.0, 0.0)
+    at.go_on()
+    for i in range(20):
+        at.hear(0.2 + i / 5, (low + high) / 2 + (high - low) * share * (i % 2))
+    assert (at.weighing.next_part == 1) is taken
+
+
+def test_a_card_that_says_nothing_of_stirring_asks_for_none(bench):
+    at = machine(bench)
+    assert at.stir_s > 0
+    at.card = replace(at.card, stir_s=None)
+    assert at.stir_s == 0.0
 
 
 def test_what_was_left_goes_on_from_the_log_with_the_lots_that_were_named(bench):
