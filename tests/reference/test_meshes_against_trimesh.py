@@ -11,8 +11,8 @@ import trimesh
 
 from homunculus import demo
 from homunculus.core.errors import Cancelled
-from homunculus.core.form.field import distance_to_triangles
 from homunculus.core.form.mesh import measure_surface, read_stl
+from homunculus.core.form.nearest import distance_to_triangles
 from homunculus.core.form.study import study_mesh
 
 

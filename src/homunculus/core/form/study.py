@@ -16,18 +16,9 @@ from msgspec import Struct
 from msgspec.structs import replace
 from scipy.ndimage import gaussian_filter
 
-from homunculus.core.form.field import (
-    Field,
-    Floats,
-    depth_within,
-    grid_pitch,
-    layer_volumes,
-    make_field,
-    sample_surface,
-    sampled,
-    solid_volume,
-)
+from homunculus.core.form.field import Field, depth_within, grid_pitch, layer_volumes, make_field, solid_volume
 from homunculus.core.form.mesh import Surface, Triangles, bounds, read_stl, sound_surface
+from homunculus.core.form.nearest import Floats, sample_surface, sampled
 from homunculus.core.form.outline import perimeter
 from homunculus.core.form.repair import hollows, inside_out
 from homunculus.core.plan.facts import STUDY_VERSION, MeshFact
