@@ -17,9 +17,23 @@ def inside_of(
 ) -> tuple[NDArray[np.bool_], float]:
     """Which grid points lie inside, shape (x, y, z), and the volume that is enclosed more than once.
 
-    Of a surface that is not closed inside is told by a vote of three axes.
-
     A column that leaves the surface another number of times than it entered tells nothing and has no vote.
+
+    Parameters
+    ----------
+    triangles
+        Shape (faces, 3, 3), in the form's own unit.
+    origin, pitch
+        Where the grid begins, shape (3,), and its pitch, in that unit.
+    shape
+        Of the grid: how many points along each axis.
+    torn
+        Whether the surface is not closed: inside is then told by a vote of three axes.
+
+    Raises
+    ------
+    UserError
+        When the surface is so folded that it would take more than bounded time and memory.
     """
     if not torn:
         found, _, more = _wound(triangles, origin, pitch, shape)

@@ -78,7 +78,17 @@ def _with_trees(
 
 
 def outer_part(surface: Surfaces, solid: NDArray[np.bool_], origin: Floats, pitch: float) -> Surfaces:
-    """Keep the samples that the outside touches: those that lie buried in other shells, or in cavities, carry no layer."""
+    """Keep the samples that the outside touches: those that lie buried in other shells, or in cavities, carry no layer.
+
+    Parameters
+    ----------
+    surface
+        All samples.
+    solid
+        Which points of the grid the outside does not reach, shape (x, y, z).
+    origin, pitch
+        Where the grid begins, shape (3,), and its pitch, in the form's own unit.
+    """
     corners = surface.triangles[surface.owners]
     normal = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     normal /= np.maximum(np.linalg.norm(normal, axis=1, keepdims=True), 1e-30)
@@ -95,7 +105,19 @@ def outer_part(surface: Surfaces, solid: NDArray[np.bool_], origin: Floats, pitc
 
 
 def measure_points(grid: Floats, surface: Surfaces, pitch: float, reach: float, distances: NDArray[np.float32]) -> None:
-    """Write into ``distances``, of as many, how far the ``grid``'s points, shape (n, 3), lie from the surface, where within reach."""
+    """Measure how far points lie from a surface.
+
+    Parameters
+    ----------
+    grid
+        The points, shape (n, 3), in the form's own unit.
+    surface
+        Its samples.
+    pitch, reach
+        Of the grid that they are of, and how far from the surface distances are wanted, in that unit.
+    distances
+        Of as many points; written where they lie within reach.
+    """
     distance, near = surface.far.query(grid, k=2, distance_upper_bound=reach + 2 * pitch)
     close = np.flatnonzero(np.isfinite(distance[:, 0]))
     if not len(close):
