@@ -239,6 +239,17 @@ def test_bands_are_made_anew_where_anything_but_the_scale_is_another(demo_docume
     assert found != before
 
 
+def test_bands_are_made_anew_when_a_mesh_is_studied_again(demo_document, demo_facts):
+    kept = Session(demo_document.job, facts=demo_facts)
+    before = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
+    gallery = next(p for p in kept.job.build("lighthouse").pieces if p.id == "gallery")
+    fact = demo_facts[gallery.form.content]
+    kept.learn(replace(fact, outward_ratio=tuple(2 * ratio for ratio in fact.outward_ratio)))
+    found = [(x.key, x.bands) for x in kept.plan().ladder("lighthouse").lanes]
+    assert found == [(x.key, x.bands) for x in plan(kept.job, kept.facts).ladder("lighthouse").lanes]
+    assert found != before
+
+
 def test_each_lane_speaks_one_sentence(lighthouse):
     for lane in ladder(lighthouse).lanes:
         said = lane.speech(12.0)
