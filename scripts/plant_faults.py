@@ -82,6 +82,8 @@ BROAD = ("tests.app.test_walkthroughs.", "tests.app.test_acts.")
 A fault in a bench's own folder is tried with what is done on that bench alone."""
 LISTS = ("walkthroughs", "acts")
 """Where the lists of each lie, a file for each bench or some of one: named like the bench, with more words behind a line beneath."""
+APART = {"devices/practice_scale.py": "tests.devices."}
+"""Files that run in a process of their own, where coverage does not look, and how the names of the tests that do so begin."""
 WALKS = ("tests.core.test_house_rules.test_what_the_core_hands_out_cannot_be_changed_behind_its_back",)
 """Tests that walk all of the core: they try what runs on import, of whichever file."""
 FEW = 30
@@ -173,10 +175,6 @@ def _drawn(node: ast.AST) -> bool:
         isinstance(called, ast.Name | ast.Attribute)
         and (called.id if isinstance(called, ast.Name) else called.attr) in PUT
     )
-
-
-APART = {"devices/practice_scale.py": "tests.devices."}
-"""Files that run in a process of their own, where coverage does not look, and how the names of the tests that do so begin."""
 
 
 def faults_of(path: Path, *, window: bool = False) -> list[Fault]:

@@ -5,8 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from homunculus.core.errors import UserError
-from homunculus.core.form.nearest import Floats
+from homunculus.core.form.nearest import Floats, too_folded
 
 MOST_CROSSINGS, PORTION = 120_000_000, 3_000_000
 """What bounds the memory and the time of it, and how many crossings are looked at at once."""
@@ -86,9 +85,7 @@ def _portions(spans: NDArray[np.intp]) -> list[int]:
     if not len(total):
         return []
     if total[-1] > MOST_CROSSINGS:
-        raise UserError(
-            "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
-        )
+        raise too_folded()
     marks = np.searchsorted(total, np.arange(1, int(total[-1] // PORTION) + 1) * PORTION) + 1
     return [*marks[marks < len(spans)].tolist(), len(spans)]
 

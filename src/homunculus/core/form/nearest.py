@@ -199,6 +199,13 @@ def _across(u: Floats, v: Floats) -> Floats:
     return np.stack((u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]))
 
 
+def too_folded() -> UserError:
+    """What is said of a surface that could not be measured in bounded time and memory."""
+    return UserError(
+        "Its surface is folded too often to be measured", remedy="Close it, or make it simpler, and export it again"
+    )
+
+
 def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[np.intp]]:
     """Points on the surface of ``triangles`` about ``spacing`` apart, in their own unit, and the triangle that each lies on."""
     points, owners, so_far = [], [], 0
@@ -212,10 +219,7 @@ def sample_surface(triangles: Floats, spacing: float) -> tuple[Floats, NDArray[n
         counts = np.maximum(counts, np.ceil(longest / spacing).astype(int))
         so_far += int(counts.sum())
         if so_far > MOST_SAMPLES:
-            raise UserError(
-                "Its surface is folded too often to be measured",
-                remedy="Close it, or make it simpler, and export it again",
-            )
+            raise too_folded()
         owner = np.repeat(np.arange(len(counts)), counts)
         order = np.arange(len(owner)) - np.repeat(np.cumsum(counts) - counts, counts)
         u = (order + 0.5) / counts[owner]
